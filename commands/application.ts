@@ -1,0 +1,26 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import path from 'node:path';
+import { ROOT } from './place';
+import { Stop } from './stop';
+
+export type Application = { child: ChildProcess; stop: () => Promise<void>; ended: Promise<number> };
+
+/** Starts the listener as a process of its own and waits until it answers. It ends when this process does. */
+export async function startApplication(environment: Record<string, string>, options: { dev: boolean }): Promise<Application> {
+  const child = fork(path.join(ROOT, 'src/server/listen/main.ts'), options.dev ? ['--dev'] : [], {
+    cwd: ROOT,
+    execArgv: ['--disable-warning=DEP0205', '--import', 'tsx'],
+    env: { ...process.env, NODE_ENV: options.dev ? 'development' : 'production', ...environment },
+  });
+  const ended = new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
+  const listening = new Promise<'listening'>((resolve) => child.once('message', () => resolve('listening')));
+  if ((await Promise.race([listening, ended])) !== 'listening') throw new Stop('The application did not start; the reason stands above.');
+  return {
+    child,
+    ended,
+    stop: async () => {
+      child.kill('SIGTERM');
+      await ended;
+    },
+  };
+}

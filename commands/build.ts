@@ -1,0 +1,38 @@
+import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { ROOT } from './place';
+import { say, Stop } from './stop';
+
+const MARK = path.join(ROOT, '.next', 'heathland-sources');
+const SOURCES = ['src', 'next.config.ts', 'package-lock.json', 'tsconfig.json'];
+
+function filesIn(place: string): string[] {
+  const full = path.join(ROOT, place);
+  if (!existsSync(full)) return [];
+  if (!place.includes('.')) return readdirSync(full, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile() && !/\.test\.tsx?$/.test(entry.name)).map((entry) => path.join(entry.parentPath, entry.name)).sort();
+  return [full];
+}
+
+function hashOfSources(): string {
+  const hash = createHash('sha256');
+  for (const file of SOURCES.flatMap(filesIn)) hash.update(path.relative(ROOT, file)).update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+/** Builds the application for production when its sources are other than those of the last build. */
+export async function buildIfChanged(): Promise<void> {
+  const wanted = hashOfSources();
+  if (existsSync(MARK) && readFileSync(MARK, 'utf8') === wanted) return;
+  say('Building the application (about a minute) …');
+  const output: string[] = [];
+  const code = await new Promise<number | null>((resolve) => {
+    const build = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+    build.stdout.on('data', (chunk) => output.push(String(chunk)));
+    build.stderr.on('data', (chunk) => output.push(String(chunk)));
+    build.once('close', resolve);
+  });
+  if (code !== 0) throw new Stop(`The build failed:\n${output.join('').slice(-4_000)}`);
+  writeFileSync(MARK, wanted);
+}

@@ -1,0 +1,29 @@
+const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args: string[]) => Promise<number> }> }> = {
+  demo: { about: 'start with made-up data on this machine (--fresh starts over; PORT=… another port)', run: () => import('./demo') },
+  dev: { about: 'as demo, rebuilding while you edit', run: () => import('./dev') },
+  test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
+  bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./bench/bench') },
+  serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
+};
+
+async function main([name = 'help', ...args]: string[]): Promise<number> {
+  const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (!command) {
+    const known = name === 'help' || name === '--help' || name === '-h';
+    if (!known) process.stderr.write(`There is no command “${name}”.\n`);
+    for (const [word, { about }] of Object.entries(COMMANDS)) process.stdout.write(`./heathland ${word.padEnd(6)} ${about}\n`);
+    process.stdout.write('./heathland help   this list\n');
+    return known ? 0 : 1;
+  }
+  const { run } = await command.run();
+  return run(args);
+}
+
+main(process.argv.slice(2)).then(
+  (code) => process.exit(code),
+  (error: unknown) => {
+    const told = error instanceof Error && error.name === 'Stop';
+    process.stderr.write(told ? `${error.message}\n` : `${error instanceof Error ? error.stack : String(error)}\n`);
+    process.exit(1);
+  },
+);

@@ -1,0 +1,37 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync } from 'node:fs';
+import { say, Stop } from './stop';
+
+const isRoot = () => process.getuid?.() === 0;
+
+/** The folder of Debian's newest PostgreSQL server programs, or null when there is none. */
+export function postgresPrograms(): string | null {
+  const root = '/usr/lib/postgresql';
+  const versions = existsSync(root) ? readdirSync(root).map(Number).filter((version) => version >= 13) : [];
+  const newest = versions.sort((a, b) => b - a).find((version) => existsSync(`${root}/${version}/bin/initdb`));
+  return newest ? `${root}/${newest}/bin` : null;
+}
+
+/** Installs Debian's packages when root; otherwise stops with the one line that an administrator runs. */
+function install(what: string, packages: string[]): void {
+  const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
+  if (!isRoot()) throw new Stop(`${what} is not installed. Run this line as root, then start again:\n  ${line}`);
+  say(`Installing ${what} …`);
+  const done = spawnSync('sh', ['-c', line], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }, encoding: 'utf8' });
+  if (done.status !== 0) throw new Stop(`${what} could not be installed by: ${line}\n${done.stderr.slice(-1_500)}`);
+}
+
+export function needPostgres(): string {
+  const found = postgresPrograms();
+  if (found) return found;
+  install('Debian’s PostgreSQL', ['postgresql']);
+  const now = postgresPrograms();
+  if (!now) throw new Stop('PostgreSQL was installed, but its programs are not under /usr/lib/postgresql.');
+  return now;
+}
+
+export const CHROMIUM = '/usr/bin/chromium';
+
+export function needChromium(): void {
+  if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
+}

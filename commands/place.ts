@@ -1,0 +1,56 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { ensureDatabase, dropDatabase } from './cluster/databases';
+import { openCluster, type Cluster } from './cluster/cluster';
+import { Stop } from './stop';
+
+export const ROOT = process.cwd();
+export const HOME = path.join(ROOT, '.heathland');
+
+/** A secret of this checkout, made once. */
+export function localSecret(): string {
+  mkdirSync(HOME, { recursive: true });
+  const file = path.join(HOME, 'session-secret');
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 });
+  return readFileSync(file, 'utf8').trim();
+}
+
+/** The process of an earlier start in this checkout that still runs, or null. A number alone proves nothing: its program is looked at. */
+function runningStart(lock: string): { pid: number; address: string } | null {
+  if (!existsSync(lock)) return null;
+  const [pid = '', began = '', address = ''] = readFileSync(lock, 'utf8').split('\n');
+  return pid && began && beginningOf(Number(pid)) === began ? { pid: Number(pid), address } : null;
+}
+
+/** When a process began, in clock ticks since the machine started (field 22 of /proc/PID/stat); empty when there is none. */
+function beginningOf(pid: number): string {
+  const stat = `/proc/${pid}/stat`;
+  if (!existsSync(stat)) return '';
+  return readFileSync(stat, 'utf8').replace(/^.*\) /s, '').split(' ')[19] ?? '';
+}
+
+/** Makes sure that only one demo or dev runs in this checkout at a time. Answers with what lets the next one in. */
+export function takeLock(address: string): () => void {
+  mkdirSync(HOME, { recursive: true });
+  const lock = path.join(HOME, 'start.lock');
+  const other = runningStart(lock);
+  if (other) throw new Stop(`Heathland is already running from this checkout (process ${other.pid}), at ${other.address}.`);
+  rmSync(lock, { force: true });
+  try {
+    writeFileSync(lock, `${process.pid}\n${beginningOf(process.pid)}\n${address}`, { flag: 'wx' });
+  } catch {
+    throw new Stop('Heathland is being started from this checkout by somebody else at this moment.');
+  }
+  return () => rmSync(lock, { force: true });
+}
+
+/** The server to use: DATABASE_URL's, or a private cluster of this checkout. */
+export async function openDatabase(database: string, fresh: boolean): Promise<{ url: string; cluster: Cluster | null }> {
+  const given = process.env.DATABASE_URL;
+  if (given) return { url: given, cluster: null };
+  const cluster = await openCluster(ROOT, 'cluster');
+  if (fresh) await dropDatabase(cluster.url('postgres'), database);
+  await ensureDatabase(cluster.url('postgres'), database);
+  return { url: cluster.url(database), cluster };
+}

@@ -1,0 +1,102 @@
+import { suggestAddress, type Line } from '@/core/card';
+import { systemClock } from '@/server/clock';
+import type { Actor } from '@/server/services/actor';
+import { createCard, openCard, saveCard } from '@/server/services/edit-card';
+import { makeHandOut } from '@/server/services/hand-outs';
+import { importContacts } from '@/server/services/import-contacts';
+import { publishCard } from '@/server/services/publish-card';
+import { actorOf, endSession } from '@/server/services/sessions';
+import { signUp, type NewAccount } from '@/server/services/sign-up';
+import { odileContact, tarnhopeContact } from './contact-files';
+import { recordDemoEvents, type Audience } from './events';
+import { FAIR, TARNHOPE_PEOPLE } from './people';
+import { drawPortrait } from './portrait';
+
+/** Sign-ins of the demo; the passwords are no secret. */
+export const DEMO_SIGN_INS = [
+  { email: 'maud@tarnhope.example', password: 'funicular-in-fog', who: 'Maud Aldercott, Tarnhope Cableways (24 people)' },
+  { email: 'odile@brandreth.example', password: 'curlew-at-dusk', who: 'Odile Brandreth, on her own (three cards)' },
+];
+
+/** Cards without a code of their own yet: the newest people are not published. */
+const NOT_YET_PUBLISHED = new Set(['Keld', 'Holloway', 'Garrowby']);
+
+async function account(input: Omit<NewAccount, 'country' | 'timeZone'>): Promise<Actor> {
+  const token = await signUp({ ...input, country: 'GB', timeZone: 'Europe/London' }, systemClock);
+  const actor = await actorOf(token, systemClock);
+  await endSession(token);
+  return actor!;
+}
+
+/** Loads Tarnhope Cableways, Odile Brandreth and 90 days of response through the real services. */
+export async function loadDemo(say: (line: string) => void): Promise<void> {
+  const audiences = [...(await loadTarnhope(say)), ...(await loadOdile())];
+  const events = await recordDemoEvents(audiences, systemClock.now());
+  say(`  ${events} views, saves and taps of the last 90 days`);
+}
+
+async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
+  const [{ email, password }] = DEMO_SIGN_INS as [(typeof DEMO_SIGN_INS)[number]];
+  const maud = await account({ name: 'Maud Aldercott', email, password, organisation: 'Tarnhope Cableways' });
+  const audiences: Audience[] = [];
+  for (const [at, person] of TARNHOPE_PEOPLE.entries()) {
+    const portrait = await drawPortrait(at + 1, person.helmet ?? false);
+    const [made] = await importContacts(maud, Buffer.from(tarnhopeContact(person, portrait)), systemClock);
+    const name = `${person.given} ${person.family}`;
+    if (NOT_YET_PUBLISHED.has(person.family)) continue;
+    audiences.push(await published(maud, made!.cardId, suggestAddress(name), { 'Mail signature': { usual: 0.7, atFair: 1.1, saves: 0.55 } }, 0.35));
+    if (!FAIR.people.includes(person.family)) continue;
+    const { cardId } = await createCard(maud, { recordId: made!.recordId, audience: FAIR.audience, isPrivate: false }, systemClock);
+    if (person.family === 'Varrow') await reword(maud, cardId, (line, detail) => (detail === 'title' ? { ...line, wording: 'Lead rope inspector, on the stand all week' } : line));
+    const [banner, back, desk] = FAIR.placements as [string, string, string];
+    const doors = { [banner]: { usual: 0.05, atFair: 14, saves: 0.34 }, [back]: { usual: 0.5, atFair: 5, saves: 0.49 }, [desk]: { usual: 0.02, atFair: 4, saves: 0.4 } };
+    audiences.push(await published(maud, cardId, `${suggestAddress(person.family)}-fair`, doors, 0.3));
+  }
+  say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
+  return audiences;
+}
+
+async function loadOdile(): Promise<Audience[]> {
+  const { email, password } = DEMO_SIGN_INS[1]!;
+  const odile = await account({ name: 'Odile Brandreth', email, password });
+  const [made] = await importContacts(odile, Buffer.from(odileContact(await drawPortrait(44, false))), systemClock);
+  const { recordId } = made!;
+  const festivals = (await createCard(odile, { recordId, audience: 'Festivals', isPrivate: false }, systemClock)).cardId;
+  const neighbours = (await createCard(odile, { recordId, audience: 'Neighbours', isPrivate: true }, systemClock)).cardId;
+  await reword(odile, made!.cardId, (line) => line, 'Clients');
+  await reword(odile, festivals, (line, kind, shown) => (kind === 'title' ? { ...line, wording: 'Wildlife sound recordist, field workshops' } : shown.includes('calls.example') ? { ...line, ticks: { page: false, file: false } } : line));
+  await reword(odile, neighbours, (line, kind) => (kind === 'birthday' ? { ...line, ticks: { page: false, file: false } } : line));
+  return [
+    await published(odile, made!.cardId, 'odile-clients', { 'Mail signature': { usual: 1.6, atFair: 1.6, saves: 0.5 }, 'Invoice footer': { usual: 0.3, atFair: 0.3, saves: 0.2 } }, 1),
+    await published(odile, festivals, 'odile-festivals', { 'Sticker on the recorder case': { usual: 1.1, atFair: 9, saves: 0.42 }, 'Workshop poster': { usual: 0.6, atFair: 6, saves: 0.25 } }, 0.6),
+    await published(odile, neighbours, 'odile-neighbours', {}, 0.15),
+  ];
+}
+
+/** Changes lines of a card by kind of detail and shown value, and its audience if one is given. */
+async function reword(actor: Actor, cardId: string, change: (line: Line, kind: string, shown: string) => Line, audience?: string): Promise<void> {
+  const card = await openCard(actor, cardId);
+  const lines = card.lines.map((line) => {
+    const detail = card.record.details.find(({ id }) => id === line.detail);
+    return change(line, detail?.kind ?? 'name', JSON.stringify(detail ?? {}));
+  });
+  await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: audience ?? card.audience }, systemClock);
+}
+
+async function published(
+  actor: Actor,
+  cardId: string,
+  address: string,
+  placements: Record<string, { usual: number; atFair: number; saves: number }>,
+  direct: number,
+): Promise<Audience> {
+  const card = await openCard(actor, cardId);
+  await publishCard(actor, cardId, { baseVersion: card.version, address }, systemClock);
+  const doors: Audience['doors'] = [{ handOutId: null, usual: direct, atFair: direct * 2, saves: 0.3 }];
+  for (const [placement, rates] of Object.entries(placements)) {
+    const { id } = await makeHandOut(actor, { cardId, placement }, systemClock);
+    doors.push({ handOutId: id, ...rates });
+  }
+  const lines = card.lines.filter((line) => line.ticks.page).map((line) => line.detail);
+  return { organisationId: actor.organisationId, cardId, lines, doors };
+}

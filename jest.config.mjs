@@ -1,0 +1,18 @@
+/** Two projects: pure tests beside the core, and tests on a real PostgreSQL with a database for each worker. */
+const shared = {
+  transform: { '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } } }] },
+  // Packages that ship only ECMAScript modules are transformed like our own files.
+  transformIgnorePatterns: ['/node_modules/(?!(ical\\.js|qr|zxing-wasm)/)'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+};
+export default {
+  projects: [
+    { ...shared, displayName: 'core', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/rules/**/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'integration',
+      testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
+      globalSetup: '<rootDir>/tests/integration/template.ts',
+    },
+  ],
+};

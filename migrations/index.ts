@@ -1,0 +1,13 @@
+import type { Knex } from 'knex';
+import * as firstSlice from './0001-first-slice';
+
+type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
+
+const MIGRATIONS: Migration[] = [{ name: '0001-first-slice', ...firstSlice }];
+
+/** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */
+export const migrationSource: Knex.MigrationSource<Migration> = {
+  getMigrations: async () => MIGRATIONS,
+  getMigrationName: (migration) => migration.name,
+  getMigration: async (migration) => migration,
+};

@@ -1,0 +1,20 @@
+import type { NextConfig } from 'next';
+
+const silenced = ['import', 'global-builtin', 'color-functions', 'if-function'];
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  reactStrictMode: true,
+  // These carry native parts or open sockets; bundling them would copy or break them.
+  serverExternalPackages: ['knex', 'pg', 'sharp', '@node-rs/argon2', 'pino', 'jsqr'],
+  sassOptions: { quietDeps: true, silenceDeprecations: silenced },
+  // A printed code holds upper-case letters, since those make a smaller code: /H/CODE is /h/CODE.
+  rewrites: async () => ({
+    beforeFiles: [
+      { source: '/H/:path*', destination: '/h/:path*' },
+      { source: '/C/:path*', destination: '/c/:path*' },
+    ],
+  }),
+};
+
+export default config;

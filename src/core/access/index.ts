@@ -1,0 +1,1 @@
+export { ATTEMPTS, checkPassword, isSameOrigin, PASSWORD_LENGTH } from './credentials';

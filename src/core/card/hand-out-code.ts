@@ -1,0 +1,18 @@
+/** Crockford's base 32: digits and upper-case letters without I, L, O and U (Crockford, "Base 32", 2002-2019). */
+export const CODE_ALPHABET = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
+export const CODE_LENGTH = 8;
+
+/** A hand-out code from 8 random bytes: 40 bits, five of each byte, so that every code is as likely as any other. */
+export function codeFrom(random: Uint8Array): string {
+  if (random.length < CODE_LENGTH) throw new RangeError(`a code needs ${CODE_LENGTH} random bytes`);
+  return Array.from(random.subarray(0, CODE_LENGTH), (byte) => CODE_ALPHABET[byte & 31]).join('');
+}
+
+/**
+ * Reads a code as a person may type it: case never matters, I and L are read as 1, O as 0, hyphens are skipped
+ * (Crockford's decoding rule). Null when it is no code.
+ */
+export function readCode(raw: string): string | null {
+  const code = raw.toUpperCase().replace(/-/g, '').replace(/[IL]/g, '1').replace(/O/g, '0');
+  return code.length === CODE_LENGTH && [...code].every((letter) => CODE_ALPHABET.includes(letter)) ? code : null;
+}

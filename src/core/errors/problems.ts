@@ -1,0 +1,64 @@
+/**
+ * The closed catalogue of what can go wrong, each code with its data. The wording by code stands in `wording.ts`.
+ * Data never holds a person's details: an error may be logged.
+ */
+export type Problem =
+  | { code: 'INPUT'; field: string }
+  | { code: 'TEXT_TOO_LONG'; limit: number }
+  | { code: 'NAME_MISSING' }
+  | { code: 'PHONE_UNREADABLE' }
+  | { code: 'EMAIL_UNREADABLE' }
+  | { code: 'LINK_UNREADABLE' }
+  | { code: 'LINK_SCHEME_REFUSED'; scheme: string }
+  | { code: 'BIRTHDAY_UNREADABLE' }
+  | { code: 'TOO_MANY_DETAILS'; limit: number }
+  | { code: 'NOT_A_CONTACT_FILE' }
+  | { code: 'CONTACT_FILE_CUT_OFF'; line: number }
+  | { code: 'CONTACT_FILE_EMPTY' }
+  | { code: 'TOO_MANY_CONTACTS'; limit: number; found: number }
+  | { code: 'FILE_TOO_LARGE'; limitBytes: number }
+  | { code: 'PICTURE_UNREADABLE' }
+  | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }
+  | { code: 'ADDRESS_SHAPE' }
+  | { code: 'ADDRESS_LENGTH'; shortest: number; longest: number }
+  | { code: 'ADDRESS_FOREIGN_LETTERS'; letters: string; suggestion: string }
+  | { code: 'ADDRESS_RESERVED' }
+  | { code: 'ADDRESS_TAKEN' }
+  | { code: 'ADDRESS_LOOKS_LIKE_ANOTHER' }
+  | { code: 'CARD_CHANGED'; version: number }
+  | { code: 'RECORD_CHANGED'; version: number }
+  | { code: 'CARD_NOT_PUBLISHED' }
+  | { code: 'NOTHING_ON_PAGE' }
+  | { code: 'PROOF_FAILED'; channel: string; finding: string }
+  | { code: 'NOT_FOUND' }
+  | { code: 'SIGNED_OUT' }
+  | { code: 'SIGN_IN_FAILED' }
+  | { code: 'TOO_MANY_ATTEMPTS'; minutes: number }
+  | { code: 'EMAIL_IN_USE' }
+  | { code: 'PASSWORD_SHORT'; shortest: number }
+  | { code: 'PASSWORD_LONG'; longest: number }
+  | { code: 'TIME_ZONE_UNKNOWN' }
+  | { code: 'CROSS_SITE' }
+  | { code: 'DATABASE_AWAY' }
+  | { code: 'UNEXPECTED' };
+
+export type ProblemCode = Problem['code'];
+
+export type Result<T> = { ok: true; value: T } | { ok: false; problem: Problem };
+
+export const good = <T>(value: T): Result<T> => ({ ok: true, value });
+export const bad = (problem: Problem): { ok: false; problem: Problem } => ({ ok: false, problem });
+
+/** What a service throws. Its message is the code alone, so that a log line cannot carry a person's details. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.code);
+    this.name = 'Refusal';
+  }
+}
+
+/** The value of a result, or a thrown {@link Refusal}. */
+export function orRefuse<T>(result: Result<T>): T {
+  if (!result.ok) throw new Refusal(result.problem);
+  return result.value;
+}

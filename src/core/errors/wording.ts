@@ -1,0 +1,99 @@
+import type { Problem, ProblemCode } from './problems';
+
+type Entry<C extends ProblemCode> = { status: number; say: (data: Extract<Problem, { code: C }>) => string };
+
+const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
+
+/** HTTP status and wording of each problem: what is wrong and what to do. The only place where errors are worded. */
+const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
+  INPUT: { status: 400, say: () => 'Something in this form cannot be read. Check the marked field.' },
+  TEXT_TOO_LONG: { status: 422, say: (p) => `This is longer than ${p.limit} characters. Shorten it.` },
+  NAME_MISSING: { status: 422, say: () => 'Give a name. It is the only thing a record needs.' },
+  PHONE_UNREADABLE: {
+    status: 422,
+    say: () => 'This is not a telephone number. Write it with its country code, as in +44 20 7946 0182.',
+  },
+  EMAIL_UNREADABLE: { status: 422, say: () => 'This is not an e-mail address. It needs the form name@host.example.' },
+  LINK_UNREADABLE: { status: 422, say: () => 'This is not a web address. It needs the form host.example/page.' },
+  LINK_SCHEME_REFUSED: {
+    status: 422,
+    say: (p) => `A link that starts with “${p.scheme}:” can run a program on a recipient’s phone. Use https.`,
+  },
+  BIRTHDAY_UNREADABLE: { status: 422, say: () => 'Write the birthday as year-month-day, as in 1984-06-30.' },
+  TOO_MANY_DETAILS: { status: 422, say: (p) => `A record holds at most ${p.limit} details.` },
+  NOT_A_CONTACT_FILE: {
+    status: 422,
+    say: () => 'This is not a contact file. Export the contact from a phone or mail program as vCard (.vcf) and drop that.',
+  },
+  CONTACT_FILE_CUT_OFF: {
+    status: 422,
+    say: (p) => `The contact file breaks off after line ${p.line}: its END:VCARD is missing. Export it again.`,
+  },
+  CONTACT_FILE_EMPTY: { status: 422, say: () => 'The contact file holds no name and no details.' },
+  TOO_MANY_CONTACTS: {
+    status: 422,
+    say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
+  },
+  FILE_TOO_LARGE: {
+    status: 413,
+    say: (p) => `The file is larger than ${megabytes(p.limitBytes)}. Export the contact with a smaller photo.`,
+  },
+  PICTURE_UNREADABLE: {
+    status: 422,
+    say: () => 'This picture cannot be read. Use JPEG, PNG, WebP or AVIF; a HEIC photo must be exported as JPEG first.',
+  },
+  PICTURE_TOO_LARGE: { status: 422, say: (p) => `This picture has more than ${p.limitMegapixels} megapixels. Scale it down.` },
+  ADDRESS_SHAPE: {
+    status: 422,
+    say: () => 'A short address holds letters a to z, digits and single hyphens, and starts and ends with a letter or digit.',
+  },
+  ADDRESS_LENGTH: { status: 422, say: (p) => `A short address has ${p.shortest} to ${p.longest} characters.` },
+  ADDRESS_FOREIGN_LETTERS: {
+    status: 422,
+    say: (p) =>
+      `“${p.letters}” is not one of the letters a to z, though it may look like one; others could not type it.` +
+      (p.suggestion ? ` “${p.suggestion}” would do.` : ''),
+  },
+  ADDRESS_RESERVED: { status: 422, say: () => 'This address is reserved. Choose another.' },
+  ADDRESS_TAKEN: {
+    status: 409,
+    say: () => 'This address is taken. Addresses are never given to anybody else, so choose another.',
+  },
+  ADDRESS_LOOKS_LIKE_ANOTHER: {
+    status: 409,
+    say: () => 'This address looks the same as one in use (0 for o, 1 for l, rn for m). Choose one that cannot be mistaken.',
+  },
+  CARD_CHANGED: {
+    status: 409,
+    say: () => 'This card was changed in another window. Your last edit is still here and not yet saved.',
+  },
+  RECORD_CHANGED: {
+    status: 409,
+    say: () => 'This record was changed in another window. Your last edit is still here and not yet saved.',
+  },
+  CARD_NOT_PUBLISHED: { status: 409, say: () => 'Publish the card first.' },
+  NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing is ticked for the page. Tick at least the name.' },
+  PROOF_FAILED: { status: 422, say: (p) => `Not published: the proof of the ${p.channel} failed. ${p.finding}` },
+  NOT_FOUND: { status: 404, say: () => 'There is nothing here, or it is not yours to see.' },
+  SIGNED_OUT: { status: 401, say: () => 'You are signed out. Sign in again in another window, then try once more.' },
+  SIGN_IN_FAILED: { status: 401, say: () => 'E-mail address and password do not match.' },
+  TOO_MANY_ATTEMPTS: { status: 429, say: (p) => `Too many attempts. Wait ${p.minutes} minutes, then try again.` },
+  EMAIL_IN_USE: { status: 409, say: () => 'There is an account with this e-mail address. Sign in instead.' },
+  PASSWORD_SHORT: { status: 422, say: (p) => `Use at least ${p.shortest} characters. A few words make a good password.` },
+  PASSWORD_LONG: { status: 422, say: (p) => `Use at most ${p.longest} characters.` },
+  TIME_ZONE_UNKNOWN: { status: 422, say: () => 'This time zone is not known.' },
+  CROSS_SITE: { status: 403, say: () => 'This request came from another site and was refused.' },
+  DATABASE_AWAY: {
+    status: 503,
+    say: () => 'The database does not answer. What you typed stays here and is saved as soon as it is back.',
+  },
+  UNEXPECTED: { status: 500, say: () => 'Something failed here that should not have. Try again; what you typed is still here.' },
+};
+
+const entryOf = (problem: Problem) => CATALOGUE[problem.code] as Entry<ProblemCode>;
+
+/** The sentence that stands beside the cause. */
+export const wordingOf = (problem: Problem): string => entryOf(problem).say(problem as never);
+
+/** The HTTP status of a problem. */
+export const statusOf = (problem: Problem): number => entryOf(problem).status;

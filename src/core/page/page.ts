@@ -1,0 +1,92 @@
+import { linesOn, type ComposedLine, type Composition } from '@/core/card';
+import { shownValue, telUri, writtenName, type Detail } from '@/core/record';
+import { escapeHtml } from './escape';
+import { PAGE_STYLE, TAP_SCRIPT } from './style';
+
+/** Where a page's links lead. `null` means that there is nothing to lead to, as in a specimen of a draft. */
+export type PageContext = {
+  contactFile: string | null;
+  /** Where taps are counted. */
+  taps: string | null;
+  photo: string | null;
+  /** Absolute address for link previews elsewhere. */
+  canonical: string | null;
+  /** BCP 47 tag of the card's texts. */
+  language: string;
+};
+
+const ACTIONS = { phone: 'Call', email: 'Write', link: 'Open' } as const;
+const HEAD_KINDS = new Set<Detail['kind']>(['photo', 'title', 'role', 'organisation', 'pronouns']);
+const MOST_ACTIONS = 2;
+
+/**
+ * The page of a card as a recipient gets it: HTML with its CSS, complete without JavaScript, no request to another host.
+ * Carries the lines ticked for the page and no other; everything that a person typed is escaped.
+ */
+export function renderPage(composition: Composition, context: PageContext): string {
+  const lines = linesOn(composition, 'page');
+  const head = lines.filter((line) => HEAD_KINDS.has(line.detail.kind));
+  const body = lines.filter((line) => !HEAD_KINDS.has(line.detail.kind));
+  const name = writtenName(composition.name);
+  const texts = (kind: Detail['kind']) => head.filter((line) => line.detail.kind === kind).map((line) => shownValue(line.detail));
+  const role = [...texts('title'), ...texts('role'), ...texts('organisation')].join(', ');
+  const photo = context.photo && head.some((line) => line.detail.kind === 'photo');
+  const pronouns = texts('pronouns').map((text) => ` <small>${escapeHtml(text)}</small>`);
+  const description = [role, ...body.slice(0, 2).map((line) => shownValue(line.detail))].filter(Boolean).join(' · ').slice(0, 200);
+  return page({
+    language: context.language,
+    title: name,
+    meta:
+      `<meta name="description" content="${escapeHtml(description)}">` +
+      `<meta property="og:title" content="${escapeHtml(name)}"><meta property="og:description" content="${escapeHtml(description)}"><meta property="og:type" content="profile">` +
+      (context.canonical ? `<link rel="canonical" href="${escapeHtml(context.canonical)}"><meta property="og:url" content="${escapeHtml(context.canonical)}">` : '') +
+      (context.canonical && photo ? `<meta property="og:image" content="${escapeHtml(new URL(context.photo!, context.canonical).href)}">` : ''),
+    body:
+      `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
+      `<div><h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>` +
+      `<nav class="acts" aria-label="Actions">${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">Save contact</a>` : ''}${actions(body)}</nav>` +
+      (body.length > 0 ? `<dl>${body.map(row).join('')}</dl>` : ''),
+    taps: context.taps,
+  });
+}
+
+/** The largest buttons after Save contact: the first number to ring and the first address to write to. */
+function actions(lines: ComposedLine[]): string {
+  const first = (kind: 'phone' | 'email') => lines.find(({ detail }) => detail.kind === kind && !('uses' in detail && detail.uses.some((use) => use === 'fax' || use === 'pager')));
+  return [first('phone'), first('email')]
+    .filter((line) => line !== undefined)
+    .slice(0, MOST_ACTIONS)
+    .map((line) => {
+      const word = ACTIONS[line.detail.kind as keyof typeof ACTIONS];
+      return `<a href="${escapeHtml(hrefOf(line.detail)!)}" data-l="${escapeHtml(line.id)}">${word}</a>`;
+    })
+    .join('');
+}
+
+function row(line: ComposedLine): string {
+  const href = hrefOf(line.detail);
+  const shown = escapeHtml(shownValue(line.detail));
+  const value = href ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>` : shown;
+  return `<div>${line.label ? `<dt>${escapeHtml(line.label)}</dt>` : ''}<dd>${value}</dd></div>`;
+}
+
+/** What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068) or the link itself. */
+function hrefOf(detail: Detail): string | null {
+  if (detail.kind === 'phone') return telUri(detail);
+  if (detail.kind === 'email') return `mailto:${encodeURIComponent(detail.address).replace(/%40/g, '@')}`;
+  return detail.kind === 'link' ? detail.url : null;
+}
+
+/** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
+export function renderNotice(notice: { title: string; text: string; language: string }): string {
+  const body = `<div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p></div>`;
+  return page({ language: notice.language, title: notice.title, meta: '<meta name="robots" content="noindex">', body, taps: null });
+}
+
+function page(parts: { language: string; title: string; meta: string; body: string; taps: string | null }): string {
+  return (
+    `<!doctype html><html lang="${escapeHtml(parts.language)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
+    `<title>${escapeHtml(parts.title)}</title>${parts.meta}<style>${PAGE_STYLE}</style></head>` +
+    `<body${parts.taps ? ` data-t="${escapeHtml(parts.taps)}"` : ''}><main>${parts.body}</main>${parts.taps ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
+  );
+}

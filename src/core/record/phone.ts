@@ -1,0 +1,52 @@
+import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
+import { bad, good, type Result } from '@/core/errors';
+
+/** A telephone number: `number` is E.164 (ITU-T E.164: `+` and at most 15 digits) or, for short codes, digits alone. */
+export type PhoneNumber = { number: string; extension?: string };
+
+/** Short codes such as 112 have no international form; three to six digits are kept as they are dialled. */
+const SHORT_CODE = /^[0-9*#]{3,6}$/;
+const PHONE_CHARACTERS = /^[+()\d\s./\-–‑*#]+$/;
+
+/**
+ * Reads a number as people write it (spaces, brackets, `(0)` after a country code, `ext. 12`, a `tel:` URI of RFC 3966).
+ * A national form is read by `country` (ISO 3166-1 alpha-2). What is merely not assigned is not refused.
+ */
+export function readPhone(raw: string, country: string): Result<PhoneNumber> {
+  const text = raw
+    .trim()
+    .replace(/^tel:/i, '')
+    .replace(/;phone-context=[^;]*/i, '')
+    .replace(/;ext=/i, ' ext. ');
+  const parsed = parsePhoneNumberFromString(text, { defaultCountry: country as CountryCode, extract: false });
+  if (parsed?.isPossible()) return good({ number: parsed.number, ...(parsed.ext ? { extension: parsed.ext } : {}) });
+  const bare = text.replace(/[\s()./\-–‑]/g, '');
+  if (SHORT_CODE.test(bare)) return good({ number: bare });
+  // Ranges reserved for fiction are partly unknown to the metadata: an international form of plausible length stands.
+  if (PHONE_CHARACTERS.test(text) && /^(\+|00)\d{7,15}$/.test(bare)) return good({ number: bare.replace(/^00/, '+') });
+  if (parsed && PHONE_CHARACTERS.test(text) && /^\d{7,15}$/.test(bare)) return good({ number: bare });
+  return bad({ code: 'PHONE_UNREADABLE' });
+}
+
+/** The number as a stranger from anywhere reads it: international form, with its extension. */
+export function internationalForm({ number, extension }: PhoneNumber): string {
+  const shown = parsePhoneNumberFromString(number)?.formatInternational() ?? number;
+  return extension ? `${shown} ext. ${extension}` : shown;
+}
+
+/** The number as it is dialled within `country`; the international form when it belongs to another one. */
+export function nationalForm(phone: PhoneNumber, country: string): string {
+  const parsed = parsePhoneNumberFromString(phone.number, country as CountryCode);
+  if (!parsed || parsed.countryCallingCode !== callingCodeOf(country)) return internationalForm(phone);
+  const shown = parsed.formatNational();
+  return phone.extension ? `${shown} ext. ${phone.extension}` : shown;
+}
+
+function callingCodeOf(country: string): string | undefined {
+  return parsePhoneNumberFromString('2025550123', country as CountryCode)?.countryCallingCode;
+}
+
+/** `tel:` URI of RFC 3966, extension included. */
+export function telUri({ number, extension }: PhoneNumber): string {
+  return `tel:${number}${extension ? `;ext=${extension}` : ''}`;
+}

@@ -1,0 +1,64 @@
+import { bad, good, type Result } from '@/core/errors';
+import { LIMITS } from './limits';
+import { readEmail, readLink } from './link';
+import { readPhone } from './phone';
+import { BIRTHDAY, type Detail, type DetailKind, type DetailOf, type Use } from './record';
+import { cleanLine, cleanText } from './text';
+
+/** The kinds that are typed as one text; a photo is not. */
+export type TypedKind = Exclude<DetailKind, 'photo'>;
+
+/**
+ * The detail that somebody typed as one text. `country` (ISO 3166-1 alpha-2) reads a national phone number.
+ * Errors: the `…_UNREADABLE` code of the kind, LINK_SCHEME_REFUSED, TEXT_TOO_LONG, INPUT when nothing was typed.
+ */
+export function readDetail(kind: TypedKind, raw: string, options: { id: string; country: string; uses?: Use[]; label?: string }): Result<Detail> {
+  const multiline = kind === 'note' || kind === 'address' || kind === 'own';
+  const text = (multiline ? cleanText(raw) : cleanLine(raw)).text;
+  const limit = kind === 'note' ? LIMITS.note : LIMITS.text;
+  if (!text) return bad({ code: 'INPUT', field: kind });
+  if (text.length > limit && kind !== 'link') return bad({ code: 'TEXT_TOO_LONG', limit });
+  const common = { id: options.id, label: options.label ?? '', preferred: false };
+  const uses = options.uses ?? [];
+  switch (kind) {
+    case 'phone':
+      return map(readPhone(text, options.country), (phone) => ({ kind, ...common, ...phone, uses }));
+    case 'email':
+      return map(readEmail(text), (address) => ({ kind, ...common, address, uses }));
+    case 'link':
+      return map(readLink(text), ({ url }) => ({ kind, ...common, url, uses }));
+    case 'address':
+      return good({ kind, ...common, uses, ...addressParts(text) });
+    case 'organisation': {
+      const [name = '', ...units] = text.split(/\s*[·|]\s*/);
+      return good({ kind, ...common, name, units });
+    }
+    case 'birthday':
+      return BIRTHDAY.test(text) ? good({ kind, ...common, date: text }) : bad({ code: 'BIRTHDAY_UNREADABLE' });
+    default:
+      return good({ kind, ...common, text });
+  }
+}
+
+/** An address typed on lines or between commas: the first part is the street, the last the country when there are four or more. */
+function addressParts(text: string): Omit<DetailOf<'address'>, 'kind' | 'id' | 'label' | 'preferred' | 'uses'> {
+  const parts = text.split(/\s*(?:\n|,)\s*/).filter(Boolean);
+  const [street = '', locality = '', ...rest] = parts;
+  const country = rest.length > 1 ? rest.pop()! : '';
+  const postcode = rest.find((part) => /\d/.test(part)) ?? '';
+  return { poBox: '', extended: '', street, locality, region: rest.filter((part) => part !== postcode).join(', '), postcode, country };
+}
+
+/** Recognises what was typed or pasted: an e-mail address, a link, a phone number, or nothing of these. */
+export function recognise(raw: string, country: string): 'email' | 'link' | 'phone' | null {
+  const text = raw.trim();
+  if (readEmail(text).ok) return 'email';
+  if (/^[a-z][a-z0-9+.-]*:\/\//i.test(text) && readLink(text).ok) return 'link';
+  if (/^[+(\d]/.test(text) && /\d{3}/.test(text) && readPhone(text, country).ok) return 'phone';
+  if (/^[\w-]+(\.[\w-]+)+(\/\S*)?$/.test(text) && /[a-z]/i.test(text) && readLink(text).ok) return 'link';
+  return null;
+}
+
+function map<A, B>(result: Result<A>, change: (value: A) => B): Result<B> {
+  return result.ok ? good(change(result.value)) : result;
+}

@@ -1,0 +1,76 @@
+import { z } from 'zod';
+import { LIMITS } from './limits';
+import { cleanLine, cleanText } from './text';
+
+const line = (limit: number) => z.string().transform((raw) => cleanLine(raw).text).pipe(z.string().max(limit));
+const lines = (limit: number) => z.string().transform((raw) => cleanText(raw).text).pipe(z.string().max(limit));
+const text = line(LIMITS.text);
+const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
+
+/** A name in the five parts of vCard's N property (RFC 6350 6.2.2) and, if given, as it is written (FN, 6.2.1). */
+export const NameSchema = z.object({
+  prefix: text.default(''),
+  given: text.default(''),
+  additional: text.default(''),
+  family: text.default(''),
+  suffix: text.default(''),
+  written: text.default(''),
+});
+export type Name = z.infer<typeof NameSchema>;
+
+/** What a phone, an address or a mail box is used for; `text` says that its holder reads text messages there. */
+export const USES = ['mobile', 'work', 'home', 'fax', 'emergency', 'text', 'pager', 'video'] as const;
+export type Use = (typeof USES)[number];
+const uses = z.array(z.enum(USES)).default([]);
+
+export const TEXT_KINDS = ['title', 'role', 'licence', 'credential', 'pronouns', 'nickname'] as const;
+export type TextKind = (typeof TEXT_KINDS)[number];
+
+const common = { id, label: text.default(''), preferred: z.boolean().default(false) };
+
+/** Either a full date or a month and a day, as in `--06-30` (ISO 8601:2000 as RFC 6350 4.3.1 takes it). */
+export const BIRTHDAY = /^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])|--(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))$/;
+
+/** One typed value of a record. A number of a phone is E.164 where it has that form. */
+export const DetailSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('phone'), ...common, number: z.string().regex(/^\+?[\d*#]{3,17}$/), extension: z.string().regex(/^\d{1,11}$/).optional(), uses }),
+  z.object({ kind: z.literal('email'), ...common, address: z.string().max(LIMITS.email).regex(/^[^\s@]+@[^\s@]+$/), uses }),
+  z.object({ kind: z.literal('link'), ...common, url: z.string().max(LIMITS.link * 3), uses }),
+  z.object({
+    kind: z.literal('address'),
+    ...common,
+    uses,
+    poBox: text.default(''),
+    extended: text.default(''),
+    street: lines(LIMITS.text).default(''),
+    locality: text.default(''),
+    region: text.default(''),
+    postcode: text.default(''),
+    country: text.default(''),
+  }),
+  z.object({ kind: z.literal('organisation'), ...common, name: text, units: z.array(text).max(10).default([]) }),
+  ...TEXT_KINDS.map((kind) => z.object({ kind: z.literal(kind), ...common, text })),
+  z.object({ kind: z.literal('note'), ...common, text: lines(LIMITS.note) }),
+  z.object({ kind: z.literal('birthday'), ...common, date: z.string().regex(BIRTHDAY) }),
+  z.object({ kind: z.literal('photo'), ...common, picture: z.string().regex(/^[0-9a-f]{64}$/) }),
+  /** A kind of the user's own; its label names it. */
+  z.object({ kind: z.literal('own'), ...common, text: lines(LIMITS.text) }),
+]);
+export type Detail = z.infer<typeof DetailSchema>;
+export type DetailKind = Detail['kind'];
+export type DetailOf<K extends DetailKind> = Extract<Detail, { kind: K }>;
+
+/** A property of an imported file that no detail stands for: kept as it was written, never published. */
+export const KeptPropertySchema = z.object({
+  property: z.string().max(20_000),
+  why: z.enum(['not-understood', 'refused-link', 'unreadable-value', 'unreadable-photo']),
+});
+export type KeptProperty = z.infer<typeof KeptPropertySchema>;
+
+/** All that is known of a person. The source of truth, never published itself. */
+export const RecordSchema = z.object({
+  name: NameSchema,
+  details: z.array(DetailSchema).max(LIMITS.details),
+  kept: z.array(KeptPropertySchema).max(1_000).default([]),
+});
+export type PersonRecord = z.infer<typeof RecordSchema>;

@@ -1,0 +1,3 @@
+export { addDays, dayOf, daysBetween, isTimeZone, startOfDay } from './days';
+export { judge, type RequestFacts } from './judge';
+export { EVENT_KINDS, summarise, type EventKind, type Figures, type ResponseEvent, type Summary } from './summarise';

@@ -1,0 +1,2 @@
+export { readContactFile, type ImportedContact } from './read';
+export { contactFileName, writeContactFile, type ContactFileContext, type VcardVersion } from './write';

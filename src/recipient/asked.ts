@@ -1,0 +1,21 @@
+import { readAddress, readCode } from '@/core/card';
+import type { Asked } from './request';
+
+const PATH = /^\/([ch])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/photo-([0-9a-f]{64})\.jpg)?\/?$/i;
+
+/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, and the same under `/h/CODE`. */
+export function readPath(path: string): Asked | null {
+  const found = PATH.exec(path);
+  if (!found) return null;
+  const [, room, name, vcf, tap, hash] = found as unknown as [string, string, string, string?, string?, string?];
+  const what: Asked['what'] = vcf ? { output: 'file' } : tap ? { output: 'tap' } : hash ? { output: 'photo', hash: hash.toLowerCase() } : { output: 'page' };
+  if (room.toLowerCase() === 'h') {
+    const code = readCode(name);
+    return code ? { key: { code }, what, base: `/h/${code}` } : null;
+  }
+  const address = readAddress(name);
+  return address.ok ? { key: { address: address.value }, what, base: `/c/${address.value}` } : null;
+}
+
+/** Whether a path belongs to recipients and not to the studio. */
+export const isPublicPath = (path: string): boolean => /^\/[ch]\//i.test(path);

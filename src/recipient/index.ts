@@ -1,0 +1,19 @@
+import { systemClock } from '@/server/clock';
+import { loadPublished, publishedVersion } from '@/server/services/load-published';
+import { recordEvent } from '@/server/services/record-event';
+import { visitorHash } from '@/server/services/visitor-hash';
+import { createAnswerer } from './answer';
+
+export { createAnswerer, RECORDED_HEADER, type Services } from './answer';
+export { answerFont } from './fonts';
+export { isPublicPath } from './asked';
+export type { RecipientAnswer, RecipientRequest } from './request';
+
+/** The real services, shared by the listener and the route handlers. */
+export const answerRecipient = createAnswerer({
+  clock: systemClock,
+  load: loadPublished,
+  version: publishedVersion,
+  record: recordEvent,
+  visitor: visitorHash,
+});

@@ -1,0 +1,65 @@
+import { createHash } from 'node:crypto';
+import { gzipSync } from 'node:zlib';
+import { PAGE_STYLE, renderPage, TAP_SCRIPT } from '@/core/page';
+import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
+import type { PublishedCard } from '@/server/services/load-published';
+
+/** One output ready to be sent, made once for each version of a card and hand-out. */
+export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers: Record<string, string> };
+
+const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
+
+/** Only our own style sheet, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
+export const PAGE_POLICY = [
+  "default-src 'none'",
+  `style-src ${sha256(PAGE_STYLE)}`,
+  `script-src ${sha256(TAP_SCRIPT)}`,
+  "img-src 'self'",
+  "font-src 'self'",
+  "connect-src 'self'",
+  "base-uri 'none'",
+  "form-action 'none'",
+  "frame-ancestors 'none'",
+].join('; ');
+
+/** Headers that every answer to a recipient carries. */
+export const COMMON_HEADERS = {
+  'X-Content-Type-Options': 'nosniff',
+  'Referrer-Policy': 'no-referrer',
+  'Permissions-Policy': 'interest-cohort=(), geolocation=(), camera=(), microphone=()',
+};
+
+function output(body: Buffer, compress: boolean, headers: Record<string, string>): Output {
+  const etag = `"${createHash('sha256').update(body).digest('base64url').slice(0, 22)}"`;
+  return { body, gzip: compress ? gzipSync(body, { level: 6 }) : null, etag, headers };
+}
+
+/** The page of a card as a hand-out or its short address gives it; links carry the hand-out's code. */
+export function pageOutput(card: PublishedCard, base: string, publicUrl: string): Output {
+  const html = renderPage(card.composition, {
+    contactFile: `${base}.vcf`,
+    taps: `${base}/tap`,
+    photo: card.photo && `/c/${card.address}/photo-${card.photo.hash}.jpg`,
+    canonical: `${publicUrl}/c/${card.address}`,
+    language: 'en',
+  });
+  return output(Buffer.from(html), true, { ...COMMON_HEADERS, 'Content-Type': 'text/html; charset=utf-8', 'Content-Security-Policy': PAGE_POLICY });
+}
+
+/** The contact file; phones open `text/vcard` in their own address book (common practice, no published source). */
+export function fileOutput(card: PublishedCard, version: VcardVersion, publicUrl: string): Output {
+  const text = writeContactFile(card.composition, {
+    version,
+    uid: `urn:uuid:${card.cardId}`,
+    revised: card.publishedAt,
+    source: `${publicUrl}/c/${card.address}`,
+    photo: card.photo && { base64: card.photo.file.toString('base64'), mediaType: 'image/jpeg' },
+  });
+  const name = contactFileName(card.composition);
+  return output(Buffer.from(text), false, { ...COMMON_HEADERS, 'Content-Type': 'text/vcard; charset=utf-8', 'Content-Disposition': `attachment; filename="${name}"` });
+}
+
+/** The photo that the card shows. Its address holds its hash, so a copy is good for ever. */
+export function photoOutput(page: Buffer): Output {
+  return output(page, false, { ...COMMON_HEADERS, 'Content-Type': 'image/jpeg' });
+}

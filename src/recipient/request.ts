@@ -1,0 +1,20 @@
+/** A recipient's request as plain data, whoever listens. Header names are lower case; `address` is the client's. */
+export type RecipientRequest = {
+  method: string;
+  path: string;
+  query: URLSearchParams;
+  header: (name: string) => string;
+  address: string;
+  /** The body of a POST, at most a few hundred bytes. */
+  body: string;
+};
+
+export type RecipientAnswer = { status: number; headers: Record<string, string>; body: Buffer | string };
+
+/** What a public path asks for: the card by address or code, and which of its outputs. */
+export type Asked = {
+  key: { address: string } | { code: string };
+  what: { output: 'page' } | { output: 'file' } | { output: 'tap' } | { output: 'photo'; hash: string };
+  /** Where this card's other outputs are: `/c/NAME` or `/h/CODE`. */
+  base: string;
+};

@@ -1,0 +1,31 @@
+import { Refusal } from '@/core/errors';
+
+/** SQLSTATE classes and codes that say that the server is away or about to be: connection, shutdown, starting up, out of connections. */
+const AWAY = /^(08...|57P0[1-5]|53300|25006)$/;
+const NODE_AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EHOSTUNREACH']);
+const AWAY_MESSAGES = /connection terminated|timeout (acquiring|exceeded|expired)|connection ended|client has encountered a connection error|not queryable/i;
+
+const codeOf = (error: unknown): string => (typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '');
+
+/** Whether a failure means that the database does not answer, told by SQLSTATE or the socket's own code. */
+export function isAway(error: unknown): boolean {
+  const code = codeOf(error);
+  if (AWAY.test(code) || NODE_AWAY.has(code)) return true;
+  if (error instanceof AggregateError) return error.errors.some(isAway);
+  return !code && error instanceof Error && AWAY_MESSAGES.test(error.message);
+}
+
+/** The constraint that an insertion ran into (SQLSTATE 23505), or null. */
+export function violatedUnique(error: unknown): string | null {
+  if (codeOf(error) !== '23505') return null;
+  return (error as { constraint?: string }).constraint ?? '';
+}
+
+/** Runs a piece of database work; an absent database becomes the problem DATABASE_AWAY. */
+export async function guarded<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    throw isAway(error) ? new Refusal({ code: 'DATABASE_AWAY' }) : error;
+  }
+}

@@ -1,0 +1,37 @@
+import knex, { type Knex } from 'knex';
+import { applicationRole, settings } from '@/server/env';
+import { guarded } from './failures';
+
+export type Tx = Knex.Transaction;
+
+let pool: Knex | undefined;
+
+/** The application's pool, as its own role. */
+export function db(): Knex {
+  const { DATABASE_URL, SESSION_SECRET } = settings();
+  pool ??= knex({
+    client: 'pg',
+    connection: { connectionString: applicationRole(DATABASE_URL, SESSION_SECRET).url, connectionTimeoutMillis: 2_000 },
+    pool: { min: 0, max: 10 },
+    acquireConnectionTimeout: 3_000,
+  });
+  return pool;
+}
+
+export async function closeDb(): Promise<void> {
+  const open = pool;
+  pool = undefined;
+  await open?.destroy();
+}
+
+/** Work in one transaction that sees the rows of one organisation and no other's (row-level security). */
+export const inTenant = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  guarded(() =>
+    db().transaction(async (tx) => {
+      await tx.raw(`SELECT set_config('heathland.organisation', ?, true)`, [organisationId]);
+      return work(tx);
+    }),
+  );
+
+/** Work on the tables outside the tenants: users, sessions, attempts, the directory. */
+export const outsideTenants = <T>(work: (db: Knex) => Promise<T>): Promise<T> => guarded(() => work(db()));

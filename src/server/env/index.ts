@@ -1,0 +1,1 @@
+export { applicationRole, describeSettings, settings, settingsProblems, type Settings } from './settings';

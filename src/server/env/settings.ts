@@ -1,0 +1,57 @@
+import { createHmac } from 'node:crypto';
+import { z } from 'zod';
+
+const webAddress = z.url({ protocol: /^https?$/ }).transform((url) => url.replace(/\/+$/, ''));
+
+/** Each setting with what it is for; the README's table is made from this. The only place that reads the environment. */
+const SettingsSchema = z.object({
+  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).describe('PostgreSQL, as a role that may create tables and roles'),
+  BASE_URL: webAddress.describe('Address of the studio'),
+  PUBLIC_URL: webAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
+  SESSION_SECRET: z.string().min(32).describe('At least 32 random characters; keys of sessions and of the application’s database role'),
+  TRUSTED_PROXIES: z.coerce.number().int().min(0).max(5).default(0).describe('How many proxies in front may be believed for the client’s address'),
+  PORT: z.coerce.number().int().min(0).max(65535).default(4600).describe('Port to listen on'),
+  HOST: z.string().default('127.0.0.1').describe('Network address to listen on'),
+  FILES_DIR: z.string().default('.heathland/files').describe('Folder of pictures and files'),
+  LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info').describe('What is logged; never personal data'),
+});
+export type Settings = z.infer<typeof SettingsSchema>;
+
+/** Name, purpose and default of every setting. */
+export const describeSettings = (): { name: string; purpose: string; default: string | null }[] =>
+  Object.entries(SettingsSchema.shape).map(([name, schema]) => {
+    const fallback = schema.safeParse(undefined);
+    return { name, purpose: schema.description ?? '', default: fallback.success ? String(fallback.data) : null };
+  });
+
+/** What is missing or wrong in an environment, a sentence each; empty when it will do. Values are not repeated. */
+export function settingsProblems(environment: Record<string, string | undefined>): string[] {
+  const parsed = SettingsSchema.safeParse(environment);
+  if (parsed.success) return [];
+  return parsed.error.issues.map(({ path, message }) => {
+    const name = String(path[0]);
+    return environment[name] === undefined ? `${name} is missing.` : `${name} cannot be used: ${message}.`;
+  });
+}
+
+let read: Settings | undefined;
+
+/** The settings of this process, read once. */
+export function settings(): Settings {
+  read ??= SettingsSchema.parse(process.env);
+  return read;
+}
+
+/**
+ * The role that the application runs as in a database: one for each database, owning nothing, its password derived from
+ * the session secret so that every process of an installation knows it and no file holds it.
+ */
+export function applicationRole(databaseUrl: string, secret: string): { name: string; password: string; url: string } {
+  const url = new URL(databaseUrl);
+  const database = decodeURIComponent(url.pathname.slice(1));
+  const name = `heathland_app_${database.replace(/\W/g, '_')}`.slice(0, 63);
+  const password = createHmac('sha256', secret).update(`application role of ${database}`).digest('base64url');
+  url.username = name;
+  url.password = password;
+  return { name, password, url: url.href };
+}

@@ -1,0 +1,76 @@
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
+import { settings } from '@/server/env';
+import { databaseAnswers } from '@/server/services/health';
+import { clientAddress } from './client-address';
+import { log } from './log';
+
+type NextHandler = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
+
+/** Header by which the listener tells the studio the client's address; whatever a client sends under it is overwritten. */
+const ADDRESS_HEADER = 'x-heathland-address';
+/** A tap's body is the id of a line. */
+const LONGEST_BODY = 200;
+
+/**
+ * The one process that listens: recipients' addresses, fonts and health are answered here without the framework, everything
+ * else by Next.js. `draining` is asked by `/readyz`, so that a load balancer looks elsewhere while this process ends.
+ */
+export function createListener(next: NextHandler, draining: () => boolean): Server {
+  const { TRUSTED_PROXIES } = settings();
+  return createServer((request, response) => {
+    const address = clientAddress(request.socket.remoteAddress ?? '', String(request.headers['x-forwarded-for'] ?? ''), TRUSTED_PROXIES);
+    route(request, response, address, next, draining).catch((error: unknown) => {
+      log.error({ name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string }).code }, 'answer failed');
+      if (!response.headersSent) response.writeHead(500, { 'Content-Type': 'text/plain; charset=utf-8' });
+      response.end('Something failed here. Try again.');
+    });
+  });
+}
+
+async function route(request: IncomingMessage, response: ServerResponse, address: string, next: NextHandler, draining: () => boolean): Promise<void> {
+  const url = request.url ?? '/';
+  if (isPublicPath(url)) return answerPublic(request, response, address);
+  if (url === '/healthz') return plain(response, 200, 'ok');
+  if (url === '/readyz') {
+    const ready = !draining() && (await databaseAnswers());
+    return plain(response, ready ? 200 : 503, ready ? 'ready' : draining() ? 'ending' : 'the database does not answer');
+  }
+  if (url.startsWith('/fonts/')) return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
+  request.headers[ADDRESS_HEADER] = address;
+  return next(request, response);
+}
+
+async function answerPublic(request: IncomingMessage, response: ServerResponse, address: string): Promise<void> {
+  const url = request.url ?? '/';
+  const question = url.indexOf('?');
+  const path = question < 0 ? url : url.slice(0, question);
+  const answer = await answerRecipient({
+    method: request.method ?? 'GET',
+    path,
+    query: new URLSearchParams(question < 0 ? '' : url.slice(question + 1)),
+    header: (name) => String(request.headers[name] ?? ''),
+    address,
+    body: request.method === 'POST' ? await shortBody(request) : '',
+  });
+  send(response, answer);
+}
+
+function send(response: ServerResponse, answer: RecipientAnswer): void {
+  response.writeHead(answer.status, answer.headers);
+  response.end(answer.body);
+}
+
+async function shortBody(request: IncomingMessage): Promise<string> {
+  let text = '';
+  for await (const chunk of request) {
+    text += String(chunk);
+    if (text.length > LONGEST_BODY) return '';
+  }
+  return text;
+}
+
+function plain(response: ServerResponse, status: number, text: string): void {
+  response.writeHead(status, { 'Content-Type': 'text/plain; charset=utf-8', 'Cache-Control': 'no-store' });
+  response.end(text);
+}

@@ -1,0 +1,50 @@
+import next from 'next';
+import { migrationSource } from '../../../migrations';
+import { settings } from '@/server/env';
+import { closeDb } from '@/server/db/pool';
+import { closeEventWriters } from '@/server/db/events';
+import { migrate } from '@/server/db/migrate';
+import { destroyEndedSecrets } from '@/server/services/visitor-hash';
+import { createListener } from './listener';
+import { log } from './log';
+
+/** How long requests that are under way may take to finish once the process has been told to end. */
+const DRAIN_MS = 5_000;
+/** Secrets of ended days are destroyed at most this long after midnight. */
+const SWEEP_MS = 10 * 60_000;
+
+async function main() {
+  const { DATABASE_URL, SESSION_SECRET, PORT, HOST } = settings();
+  await migrate(DATABASE_URL, SESSION_SECRET, migrationSource);
+  const dev = process.argv.includes('--dev');
+  const app = next({ dev, dir: process.cwd(), customServer: true, hostname: HOST, port: PORT });
+  const handle = app.getRequestHandler();
+  await app.prepare();
+
+  let ending = false;
+  const server = createListener(handle, () => ending);
+  const sweep = setInterval(() => void destroyEndedSecrets(Date.now()).catch(() => undefined), SWEEP_MS);
+  await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
+  log.info({ port: (server.address() as { port: number }).port }, 'listening');
+  process.send?.('listening');
+
+  const end = async () => {
+    if (ending) return;
+    ending = true;
+    clearInterval(sweep);
+    const closed = new Promise((resolve) => server.close(resolve));
+    server.closeIdleConnections();
+    await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
+    await Promise.all([closeEventWriters(), closeDb(), Promise.race([app.close(), new Promise((resolve) => setTimeout(resolve, 1_000))])]);
+    process.exit(0);
+  };
+  process.once('SIGTERM', () => void end());
+  process.once('SIGINT', () => void end());
+  process.once('disconnect', () => void end());
+}
+
+main().catch((error: NodeJS.ErrnoException) => {
+  const inUse = error.code === 'EADDRINUSE';
+  process.stderr.write(inUse ? 'The port is in use by another program. Choose one with PORT=… and start again.\n' : `Could not start: ${error.stack ?? error.message}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,61 @@
+import { Refusal } from '@/core/errors';
+import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import { cardsOfRecord } from '@/server/db/cards';
+import { inTenant } from '@/server/db/pool';
+import { picture, record, updateRecord } from '@/server/db/records';
+import type { Clock } from '@/server/clock';
+import type { Actor } from './actor';
+import { keepPicture, preparePhoto } from './pictures';
+
+export type OpenedRecord = {
+  id: string;
+  version: number;
+  body: PersonRecord;
+  /** The cards of this record and the details that each shows somewhere. */
+  cards: { id: string; audience: string; shows: string[] }[];
+};
+
+/** A record with the cards made from it. Error: NOT_FOUND. */
+export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord> {
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await record(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    const cards = await cardsOfRecord(tx, id);
+    return {
+      id,
+      version: row.version,
+      body: RecordSchema.parse(row.body),
+      cards: cards.map((card) => ({
+        id: card.id,
+        audience: card.audience,
+        shows: card.lines.filter((line) => line.ticks.page || line.ticks.file).map((line) => line.detail),
+      })),
+    };
+  });
+}
+
+/**
+ * Saves a whole record over the version that the editor saw. What was published stays as it is until it is published again.
+ * Errors: NAME_MISSING, NOT_FOUND, RECORD_CHANGED with today's version.
+ */
+export async function saveRecord(actor: Actor, id: string, baseVersion: number, body: PersonRecord, clock: Clock): Promise<{ version: number }> {
+  if (!writtenName(body.name)) throw new Refusal({ code: 'NAME_MISSING' });
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await record(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    for (const detail of body.details) {
+      // A picture is named by its hash: only one that this organisation gave may be shown.
+      if (detail.kind === 'photo' && !(await picture(tx, detail.picture))) throw new Refusal({ code: 'NOT_FOUND' });
+    }
+    const written = await updateRecord(tx, id, baseVersion, { written_name: writtenName(body.name), body, updated_at: new Date(clock.now()) });
+    if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
+    return { version: baseVersion + 1 };
+  });
+}
+
+/** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_TOO_LARGE. */
+export async function addPhoto(actor: Actor, bytes: Buffer): Promise<{ picture: string }> {
+  const prepared = await preparePhoto(bytes);
+  await inTenant(actor.organisationId, (tx) => keepPicture(tx, actor.organisationId, prepared));
+  return { picture: prepared.hash };
+}

@@ -1,0 +1,71 @@
+import jsQR from 'jsqr';
+import sharp from 'sharp';
+import { Refusal } from '@/core/errors';
+import { drawSymbol, QUIET_ZONE, symbolFor } from '@/core/qr';
+import { cleanLine } from '@/core/record';
+import { card, handOut } from '@/server/db/cards';
+import { inTenant } from '@/server/db/pool';
+import { settings } from '@/server/env';
+import type { Clock } from '@/server/clock';
+import type { Actor } from './actor';
+import { addHandOut } from './publish-card';
+
+/** A further live hand-out of a published card, with a placement and a code of its own. Errors: NOT_FOUND, CARD_NOT_PUBLISHED, INPUT. */
+export async function makeHandOut(actor: Actor, input: { cardId: string; placement: string }, clock: Clock): Promise<{ id: string; code: string }> {
+  const placement = cleanLine(input.placement).text.slice(0, 80);
+  if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await card(tx, input.cardId);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    if (row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+    return addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()));
+  });
+}
+
+/** What the code of a hand-out holds: upper case, so that the symbol takes its denser alphanumeric mode. */
+export const codeText = (code: string): string => `${settings().PUBLIC_URL}/h/${code}`.toUpperCase();
+
+/** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
+export const CODE_WIDTH_MM = 25;
+
+/** The SVG of a hand-out's code, 25 mm wide with its quiet zone. Error: NOT_FOUND. */
+export async function codeAsSvg(actor: Actor, handOutId: string): Promise<{ svg: string; fileName: string }> {
+  const row = await inTenant(actor.organisationId, (tx) => handOut(tx, handOutId));
+  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  const svg = drawSymbol(symbolFor(codeText(row.code)), { title: `Code ${row.code}`, widthMm: CODE_WIDTH_MM });
+  return { svg, fileName: `code-${row.code}` };
+}
+
+/** The PNG of a code, 16 pixels a module, from the same SVG. */
+export async function codeAsPng(actor: Actor, handOutId: string): Promise<{ png: Buffer; fileName: string }> {
+  const { svg, fileName } = await codeAsSvg(actor, handOutId);
+  const side = Number(/viewBox="0 0 (\d+)/.exec(svg)![1]);
+  // The SVG's millimetres become pixels by its density; nearest-neighbour scaling then keeps every module square.
+  const png = await rasterise(svg, side * 16);
+  return { png, fileName };
+}
+
+const rasterise = (svg: string, pixels: number): Promise<Buffer> =>
+  sharp(Buffer.from(svg.replace(/ width="[^"]*mm" height="[^"]*mm"/, ` width="${pixels}" height="${pixels}"`))).flatten({ background: '#fff' }).png().toBuffer();
+
+export type ShownCode = { text: string; version: number; modules: number; level: string; widthMm: number; moduleMm: number; readBack: { read: number; of: number } };
+
+/**
+ * The facts of a hand-out's code, and whether a reader that did not draw it reads it back: the PNG is scaled to several
+ * sizes, since one scale proves nothing, and read by jsQR. Error: NOT_FOUND.
+ */
+export async function describeCode(actor: Actor, handOutId: string): Promise<ShownCode> {
+  const row = await inTenant(actor.organisationId, (tx) => handOut(tx, handOutId));
+  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  const text = codeText(row.code);
+  const symbol = symbolFor(text);
+  const svg = drawSymbol(symbol, { title: row.code });
+  const side = symbol.size + 2 * QUIET_ZONE;
+  const scales = [3, 4, 6, 8];
+  let read = 0;
+  for (const scale of scales) {
+    const { data, info } = await sharp(await rasterise(svg.replace('<svg ', '<svg width="1mm" height="1mm" '), side * scale)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    if (jsQR(new Uint8ClampedArray(data), info.width, info.height)?.data === text) read += 1;
+  }
+  return { text, version: symbol.version, modules: symbol.size, level: symbol.level, widthMm: CODE_WIDTH_MM, moduleMm: CODE_WIDTH_MM / side, readBack: { read, of: scales.length } };
+}

@@ -1,0 +1,66 @@
+import { addDays, dayOf, startOfDay, summarise, type Figures } from '@/core/response';
+import type { CardState } from '@/core/card';
+import type { Detail } from '@/core/record';
+import { cards, revisionNumbers } from '@/server/db/cards';
+import { currentAddresses } from '@/server/db/directory';
+import { eventsBetween } from '@/server/db/events';
+import { inTenant } from '@/server/db/pool';
+import { records } from '@/server/db/records';
+import type { Clock } from '@/server/clock';
+import type { Actor } from './actor';
+import { toResponseEvent } from './read-response';
+
+export type CardOfPerson = {
+  id: string;
+  audience: string;
+  state: CardState;
+  revision: number | null;
+  address: string | null;
+  changed: string;
+  /** Figures of the last seven days. */
+  week: Figures;
+};
+export type Person = { id: string; name: string; role: string; picture: string | null; cards: CardOfPerson[] };
+
+const textOf = (details: Detail[], kind: 'title' | 'organisation'): string => {
+  const found = details.find((detail) => detail.kind === kind);
+  return found ? ('text' in found ? found.text : 'name' in found ? found.name : '') : '';
+};
+
+/** Everybody of the organisation with their cards and the figures of the last seven days. */
+export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> {
+  const { timeZone } = actor.organisation;
+  const today = dayOf(clock.now(), timeZone);
+  const period = { first: addDays(today, -6), last: today, timeZone };
+  return inTenant(actor.organisationId, async (tx) => {
+    const everybody = await records(tx);
+    const all = await cards(tx);
+    const [numbers, addresses, events] = [
+      await revisionNumbers(tx),
+      await currentAddresses(tx, all.map((card) => card.id)),
+      await eventsBetween(tx, new Date(startOfDay(period.first, timeZone)), new Date(startOfDay(addDays(today, 1), timeZone)), null),
+    ];
+    const weeks = new Map(summarise(events.map(toResponseEvent), period).cards.map(({ card, ...figures }) => [card, figures]));
+    const none = { views: 0, visits: 0, visitors: 0, saves: 0, taps: 0 };
+    return everybody.map((person) => {
+      const photo = person.body.details.find((detail) => detail.kind === 'photo');
+      return {
+        id: person.id,
+        name: person.written_name,
+        role: [textOf(person.body.details, 'title'), textOf(person.body.details, 'organisation')].filter(Boolean).join(', '),
+        picture: photo?.kind === 'photo' ? photo.picture : null,
+        cards: all
+          .filter((card) => card.record_id === person.id)
+          .map((card) => ({
+            id: card.id,
+            audience: card.audience,
+            state: card.state,
+            revision: numbers.get(card.id) ?? null,
+            address: addresses.get(card.id) ?? null,
+            changed: card.updated_at.toISOString(),
+            week: weeks.get(card.id) ?? none,
+          })),
+      };
+    });
+  });
+}

@@ -1,0 +1,53 @@
+import sharp from 'sharp';
+import { Refusal } from '@/core/errors';
+import { insertPicture, picture } from '@/server/db/records';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { settings } from '@/server/env';
+import { folderStore, type FileStore } from '@/server/files';
+import type { Actor } from './actor';
+
+/** Decoded pixels cost four bytes each; 50 megapixels is a large phone camera and 200 MB of memory. */
+const MOST_MEGAPIXELS = 50;
+/** A page shows a face at 112 CSS pixels, three device pixels each. */
+const PAGE_SIDE = 336;
+/** Address books show a face at about 300 pixels; 20 KB keep a contact file quick on a poor connection (common practice). */
+const FILE_SIDE = 300;
+const FILE_BYTES = 20_000;
+
+let store: FileStore | undefined;
+export const files = (): FileStore => (store ??= folderStore(settings().FILES_DIR));
+
+/**
+ * Checks a photo by decoding it, turns it upright, takes away its metadata (place, device) and makes its sizes once:
+ * a square for the page and one of at most 20 KB for the contact file. Answers with the hash that names the picture.
+ * Errors: PICTURE_UNREADABLE, PICTURE_TOO_LARGE.
+ */
+export async function preparePhoto(bytes: Buffer): Promise<{ hash: string; width: number; height: number; page_hash: string; file_hash: string }> {
+  try {
+    const source = () => sharp(bytes, { limitInputPixels: MOST_MEGAPIXELS * 1e6, failOn: 'error' });
+    const { width, height, format } = await source().metadata();
+    if (!width || !height || format === 'svg') throw new Refusal({ code: 'PICTURE_UNREADABLE' });
+    const largest = await source().rotate().resize(1_200, 1_200, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 85 }).toBuffer();
+    const square = (side: number) => sharp(largest).resize(side, side, { fit: 'cover', position: 'attention' });
+    const page = await square(PAGE_SIDE).jpeg({ quality: 78, mozjpeg: true }).toBuffer();
+    let file = await square(FILE_SIDE).jpeg({ quality: 80, mozjpeg: true }).toBuffer();
+    for (let quality = 70; file.length > FILE_BYTES && quality >= 30; quality -= 10) file = await square(FILE_SIDE).jpeg({ quality, mozjpeg: true }).toBuffer();
+    const [hash, page_hash, file_hash] = await Promise.all([largest, page, file].map((made) => files().put(made)));
+    return { hash: hash!, width, height, page_hash: page_hash!, file_hash: file_hash! };
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    const tooLarge = error instanceof Error && /pixel limit/i.test(error.message);
+    throw new Refusal(tooLarge ? { code: 'PICTURE_TOO_LARGE', limitMegapixels: MOST_MEGAPIXELS } : { code: 'PICTURE_UNREADABLE' });
+  }
+}
+
+export const keepPicture = (tx: Tx, organisationId: string, prepared: Awaited<ReturnType<typeof preparePhoto>>) =>
+  insertPicture(tx, { organisation_id: organisationId, ...prepared });
+
+/** A picture of the organisation at page size, as JPEG. Error: NOT_FOUND. */
+export async function readPicture(actor: Actor, hash: string): Promise<Buffer> {
+  const row = await inTenant(actor.organisationId, (tx) => picture(tx, hash));
+  const bytes = row && (await files().get(row.page_hash));
+  if (!bytes) throw new Refusal({ code: 'NOT_FOUND' });
+  return bytes;
+}

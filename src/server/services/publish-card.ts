@@ -1,0 +1,86 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { gzipSync } from 'node:zlib';
+import { codeFrom, compose, linesOn, readAddress, reconcile, skeletonOf, withheldFrom, type Composition, type Line } from '@/core/card';
+import { orRefuse, Refusal } from '@/core/errors';
+import { renderPage } from '@/core/page';
+import { proveContactFile, provePage, type Proof } from '@/core/proof';
+import type { PersonRecord } from '@/core/record';
+import { writeContactFile } from '@/core/vcard';
+import { cardForUpdate, insertHandOut, insertRevision, latestRevision, setCardState } from '@/server/db/cards';
+import { addressOwner, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
+import { violatedUnique } from '@/server/db/failures';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { record } from '@/server/db/records';
+import type { Clock } from '@/server/clock';
+import type { Actor } from './actor';
+
+/** The placement of the code that every card gets with its first revision. */
+export const FIRST_PLACEMENT = 'Code on screen';
+
+/**
+ * Publishes a card: proves its outputs, makes an immutable revision, and sets its short address (the first one, or a
+ * new one; earlier addresses keep leading here). Errors: NOT_FOUND, CARD_CHANGED, NOTHING_ON_PAGE, PROOF_FAILED, and the
+ * `ADDRESS_…` codes.
+ */
+export async function publishCard(
+  actor: Actor,
+  id: string,
+  input: { baseVersion: number; address: string },
+  clock: Clock,
+): Promise<{ revision: number; address: string }> {
+  const address = orRefuse(readAddress(input.address));
+  const at = new Date(clock.now());
+  try {
+    return await inTenant(actor.organisationId, async (tx) => {
+      const row = await cardForUpdate(tx, id);
+      const person = row && (await record(tx, row.record_id));
+      if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+      if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
+      const lines = reconcile(row.lines, person.body);
+      const composition = orRefuse(compose(person.body, lines, actor.organisation.country));
+      if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0) throw new Refusal({ code: 'NOTHING_ON_PAGE' });
+      refuseUnproven(person.body, lines, composition, actor.organisation.country);
+      const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
+      await insertRevision(tx, { id: randomUUID(), organisation_id: actor.organisationId, card_id: id, number, composition, published_by: actor.userId, published_at: at });
+      await setCardState(tx, id, 'published');
+      await touchCard(tx, id, actor.organisationId);
+      await claimAddress(tx, id, address);
+      if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
+      return { revision: number, address };
+    });
+  } catch (error) {
+    // Two who take the same free address at the same moment: the second one is told as if it had been taken before.
+    throw violatedUnique(error)?.startsWith('directory_addresses') ? new Refusal({ code: 'ADDRESS_TAKEN' }) : error;
+  }
+}
+
+async function claimAddress(tx: Tx, cardId: string, address: string) {
+  if ((await currentAddress(tx, cardId)) === address) return;
+  const owner = await addressOwner(tx, address, skeletonOf(address));
+  if (owner && owner.card_id !== cardId) throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
+  if (owner && owner.name !== address) throw new Refusal({ code: 'ADDRESS_LOOKS_LIKE_ANOTHER' });
+  await setAddress(tx, cardId, address, skeletonOf(address));
+}
+
+/** Makes a hand-out with a code that was never used before. */
+export async function addHandOut(tx: Tx, organisationId: string, cardId: string, placement: string, at: Date): Promise<{ id: string; code: string }> {
+  const id = randomUUID();
+  const code = codeFrom(randomBytes(8));
+  await insertCode(tx, code, cardId, id);
+  await insertHandOut(tx, { id, organisation_id: organisationId, card_id: cardId, code, placement, created_at: at });
+  return { id, code };
+}
+
+/** Nothing leaves without a proof: the very outputs are made and read back. */
+function refuseUnproven(person: PersonRecord, lines: Line[], composition: Composition, country: string) {
+  const context = { contactFile: '/c/proof.vcf', taps: '/c/proof/tap', photo: '/c/proof/photo', canonical: null, language: 'en' };
+  const html = renderPage(composition, context);
+  const file = writeContactFile(composition, { version: '3.0', uid: 'urn:uuid:00000000-0000-4000-8000-000000000000', revised: '2000-01-01T00:00:00Z', source: null, photo: { base64: 'AA==', mediaType: 'image/jpeg' } });
+  refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, composition, withheldFrom(person, lines, 'page', country)));
+  refuse('contact file', proveContactFile(file, composition, withheldFrom(person, lines, 'file', country)));
+}
+
+function refuse(channel: string, proof: Proof) {
+  const worst = proof.checks[0];
+  if (!proof.passed && worst) throw new Refusal({ code: 'PROOF_FAILED', channel, finding: worst.finding });
+}

@@ -1,0 +1,55 @@
+import { insertEvents, type EventRow } from '@/server/db/events';
+
+/** Whether an event is safely written down, and today's version of its card if so. */
+export type Recorded = { recorded: true; version: number | undefined } | { recorded: false };
+
+type Waiting = { row: EventRow; tell: (outcome: Recorded) => void };
+
+/** One statement takes this many; more would only make the first ones wait. */
+const LARGEST_BATCH = 400;
+/** While one batch is committed the next is gathered; a second in flight keeps the disk busy. */
+const MOST_IN_FLIGHT = 2;
+/** Beyond this many waiting the database is not keeping up, and a card shown late is worse than a view not counted. */
+const LONGEST_QUEUE = 5_000;
+
+/**
+ * Group commit: events of concurrent requests share one statement and one commit. The promise of an event is kept only
+ * when its commit has been acknowledged. A failed batch is tried once more under the same ids, so that nothing is doubled.
+ */
+export function createEventRecorder(write: (rows: EventRow[]) => Promise<Map<string, number>>): (row: EventRow) => Promise<Recorded> {
+  let waiting: Waiting[] = [];
+  let inFlight = 0;
+
+  async function commit(batch: Waiting[]) {
+    const rows = batch.map(({ row }) => row);
+    const versions = await write(rows).catch(() => write(rows).catch(() => null));
+    inFlight -= 1;
+    for (const { row, tell } of batch) tell(versions ? { recorded: true, version: versions.get(row.cardId) } : { recorded: false });
+    pump();
+  }
+
+  function pump() {
+    while (waiting.length > 0 && inFlight < MOST_IN_FLIGHT) {
+      const batch = waiting.slice(0, LARGEST_BATCH);
+      waiting = waiting.slice(LARGEST_BATCH);
+      inFlight += 1;
+      void commit(batch);
+    }
+  }
+
+  let scheduled = false;
+  return (row) =>
+    new Promise((tell) => {
+      if (waiting.length >= LONGEST_QUEUE) return tell({ recorded: false });
+      waiting.push({ row, tell });
+      if (scheduled) return;
+      // Requests that arrived in the same turn of the event loop go together.
+      scheduled = true;
+      setImmediate(() => {
+        scheduled = false;
+        pump();
+      });
+    });
+}
+
+export const recordEvent = createEventRecorder(insertEvents);

@@ -1,0 +1,37 @@
+import { hash } from '@node-rs/argon2';
+import { randomUUID } from 'node:crypto';
+import { checkPassword } from '@/core/access';
+import { orRefuse, Refusal } from '@/core/errors';
+import { cleanLine, readEmail } from '@/core/record';
+import { isTimeZone } from '@/core/response';
+import { insertOrganisation, insertUser } from '@/server/db/accounts';
+import { violatedUnique } from '@/server/db/failures';
+import { inTenant } from '@/server/db/pool';
+import type { Clock } from '@/server/clock';
+import { beginSession } from './sessions';
+import { ARGON2ID } from './sign-in';
+
+export type NewAccount = { name: string; email: string; password: string; organisation?: string; country: string; timeZone: string };
+
+/**
+ * Makes an account and its organisation (of one, named after the person, unless it has a name of its own), and answers
+ * with a session's token. Errors: NAME_MISSING, EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, TIME_ZONE_UNKNOWN.
+ */
+export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
+  const name = cleanLine(input.name).text.slice(0, 200);
+  if (!name) throw new Refusal({ code: 'NAME_MISSING' });
+  const email = orRefuse(readEmail(input.email)).toLowerCase();
+  const password_hash = await hash(orRefuse(checkPassword(input.password)), ARGON2ID);
+  if (!isTimeZone(input.timeZone)) throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
+  const id = randomUUID();
+  const user = { id: randomUUID(), organisation_id: id, email, password_hash, name, role: 'owner' as const };
+  try {
+    await inTenant(id, async (tx) => {
+      await insertOrganisation(tx, { id, name: cleanLine(input.organisation ?? '').text.slice(0, 200) || name, country: input.country, time_zone: input.timeZone });
+      await insertUser(tx, user);
+    });
+  } catch (error) {
+    throw violatedUnique(error) === 'users_email_unique' || violatedUnique(error) === 'users_email_key' ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
+  }
+  return beginSession(user.id, clock);
+}

@@ -1,0 +1,33 @@
+import { createHmac, randomBytes } from 'node:crypto';
+import { addDays, dayOf, startOfDay } from '@/core/response';
+import { visitorSecret } from '@/server/db/events';
+import { inTenant, outsideTenants } from '@/server/db/pool';
+
+type Day = { starts: number; ends: number; secret: Promise<Buffer> };
+const days = new Map<string, Day>();
+
+/**
+ * The hash that tells a visitor of today from others: of the day's secret, the organisation, the address and the user
+ * agent. The secret is destroyed after the day, so that nobody can try addresses against it. `at` in milliseconds.
+ */
+export async function visitorHash(who: { organisationId: string; timeZone: string; address: string; userAgent: string }, at: number): Promise<Buffer> {
+  const secret = await secretOf(who.organisationId, who.timeZone, at);
+  return createHmac('sha256', secret).update(`${who.organisationId}\n${who.address}\n${who.userAgent}`).digest().subarray(0, 16);
+}
+
+function secretOf(organisationId: string, timeZone: string, at: number): Promise<Buffer> {
+  const known = days.get(organisationId);
+  if (known && at >= known.starts && at < known.ends) return known.secret;
+  const day = dayOf(at, timeZone);
+  const secret = inTenant(organisationId, (tx) => visitorSecret(tx, organisationId, day, randomBytes(32)));
+  const entry = { starts: startOfDay(day, timeZone), ends: startOfDay(addDays(day, 1), timeZone), secret };
+  days.set(organisationId, entry);
+  secret.catch(() => days.get(organisationId) === entry && days.delete(organisationId));
+  return secret;
+}
+
+/** Destroys the secrets of ended days, in the database and in this process. `at` in milliseconds. */
+export async function destroyEndedSecrets(at: number): Promise<void> {
+  for (const [organisationId, { ends }] of days) if (at >= ends) days.delete(organisationId);
+  await outsideTenants((db) => db.raw('SELECT destroy_ended_visitor_secrets()'));
+}
