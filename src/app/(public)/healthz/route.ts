@@ -1,0 +1,3 @@
+export const dynamic = 'force-dynamic';
+
+export const GET = () => new Response('ok');

@@ -1,0 +1,9 @@
+import { z } from 'zod';
+import { change, idOf, inputOf } from '@/app/request/respond';
+import { systemClock } from '@/server/clock';
+import { publishCard } from '@/server/services/publish-card';
+
+const Input = z.object({ baseVersion: z.number().int(), address: z.string().max(200) });
+
+export const POST = (request: Request, { params }: { params: Promise<{ card: string }> }) =>
+  change(request, async (actor) => publishCard(actor, idOf((await params).card), await inputOf(request, Input), systemClock));

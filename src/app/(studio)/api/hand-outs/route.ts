@@ -1,0 +1,8 @@
+import { z } from 'zod';
+import { change, inputOf } from '@/app/request/respond';
+import { systemClock } from '@/server/clock';
+import { makeHandOut } from '@/server/services/hand-outs';
+
+const Input = z.object({ cardId: z.uuid(), placement: z.string().max(300) });
+
+export const POST = (request: Request) => change(request, async (actor) => makeHandOut(actor, await inputOf(request, Input), systemClock));

@@ -1,0 +1,13 @@
+import { z } from 'zod';
+import { change, idOf, inputOf } from '@/app/request/respond';
+import { RecordSchema } from '@/core/record';
+import { systemClock } from '@/server/clock';
+import { saveRecord } from '@/server/services/edit-record';
+
+const Input = z.object({ baseVersion: z.number().int(), body: RecordSchema });
+
+export const PUT = (request: Request, { params }: { params: Promise<{ record: string }> }) =>
+  change(request, async (actor) => {
+    const { baseVersion, body } = await inputOf(request, Input);
+    return saveRecord(actor, idOf((await params).record), baseVersion, body, systemClock);
+  });

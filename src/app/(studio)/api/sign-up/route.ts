@@ -1,0 +1,19 @@
+import { z } from 'zod';
+import { inputOf, refuseCrossSite, respond } from '@/app/request/respond';
+import { keepSession } from '@/app/request/session';
+import { systemClock } from '@/server/clock';
+import { signUp } from '@/server/services/sign-up';
+
+const Input = z.object({
+  name: z.string().max(300),
+  email: z.string().max(300),
+  password: z.string().max(1_000),
+  country: z.string().regex(/^[A-Z]{2}$/),
+  timeZone: z.string().max(60),
+});
+
+export const POST = (request: Request) =>
+  respond(async () => {
+    refuseCrossSite(request);
+    await keepSession(await signUp(await inputOf(request, Input), systemClock));
+  });

@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { orNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { openCard } from '@/server/services/edit-card';
+import { CardTable } from '@/ui/card/card-table';
+
+export const metadata: Metadata = { title: 'Card' };
+
+export default async function CardPage({ params }: { params: Promise<{ card: string }> }) {
+  const actor = await actorOrSignIn();
+  const card = await orNotFound((await params).card, (id) => openCard(actor, id));
+  return <CardTable card={card} country={actor.organisation.country} key={card.id} />;
+}

@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { orNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { openRecord } from '@/server/services/edit-record';
+import { RecordSheet } from '@/ui/record/record-sheet';
+
+export const metadata: Metadata = { title: 'Record' };
+
+export default async function RecordPage({ params }: { params: Promise<{ record: string }> }) {
+  const actor = await actorOrSignIn();
+  const record = await orNotFound((await params).record, (id) => openRecord(actor, id));
+  return <RecordSheet opened={record} country={actor.organisation.country} />;
+}

@@ -1,0 +1,20 @@
+import { answerRecipient, type RecipientAnswer } from '@/recipient';
+import { settings } from '@/server/env';
+
+/** Answers a recipient where Next.js listens alone, by the same functions as the listener in front of it. */
+export async function answerWeb(request: Request, path: string): Promise<Response> {
+  const forwarded = (request.headers.get('x-forwarded-for') ?? '').split(',').map((entry) => entry.trim());
+  const answer = await answerRecipient({
+    method: request.method,
+    path,
+    query: new URL(request.url).searchParams,
+    header: (name) => request.headers.get(name) ?? '',
+    // Next.js appends the socket's address; entries before the trusted proxies' may be invented.
+    address: forwarded.at(-(settings().TRUSTED_PROXIES + 1)) ?? forwarded[0] ?? '',
+    body: request.method === 'POST' ? (await request.text()).slice(0, 200) : '',
+  });
+  return toResponse(answer);
+}
+
+export const toResponse = ({ status, headers, body }: RecipientAnswer): Response =>
+  new Response(body.length === 0 || status === 204 || status === 304 ? null : typeof body === 'string' ? body : new Uint8Array(body), { status, headers });

@@ -1,0 +1,78 @@
+import type { z } from 'zod';
+import { isSameOrigin } from '@/core/access';
+import { Refusal, statusOf, type Problem } from '@/core/errors';
+import { settings } from '@/server/env';
+import type { Actor } from '@/server/services/actor';
+import { currentActor } from './session';
+
+/** JSON bodies are records and cards: well below this, photos and files come as bytes. */
+const JSON_BYTES = 2_000_000;
+
+const problemResponse = (problem: Problem) => Response.json({ problem }, { status: statusOf(problem), headers: { 'Cache-Control': 'no-store' } });
+
+/** Runs a handler and turns what it throws into a problem with its status. What is unexpected is not told to the client. */
+export async function respond(work: () => Promise<unknown>): Promise<Response> {
+  try {
+    const made = await work();
+    return made instanceof Response ? made : Response.json(made ?? {}, { headers: { 'Cache-Control': 'no-store' } });
+  } catch (error) {
+    if (error instanceof Refusal) return problemResponse(error.problem);
+    process.stderr.write(`${JSON.stringify({ level: 'error', name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string } | null)?.code })}\n`);
+    return problemResponse({ code: 'UNEXPECTED' });
+  }
+}
+
+/** Refuses requests that another site sent in a visitor's name (cross-site request forgery). */
+export function refuseCrossSite(request: Request): void {
+  const headers = { origin: request.headers.get('origin'), fetchSite: request.headers.get('sec-fetch-site') };
+  const hosts = [request.headers.get('host'), new URL(settings().BASE_URL).host];
+  if (!hosts.some((host) => isSameOrigin({ ...headers, host }))) throw new Refusal({ code: 'CROSS_SITE' });
+}
+
+/** A change asked for by a signed-in person, from our own pages. */
+export const change = (request: Request, work: (actor: Actor) => Promise<unknown>): Promise<Response> =>
+  respond(async () => {
+    refuseCrossSite(request);
+    return work(await actorOrRefuse());
+  });
+
+export async function actorOrRefuse(): Promise<Actor> {
+  const actor = await currentActor();
+  if (!actor) throw new Refusal({ code: 'SIGNED_OUT' });
+  return actor;
+}
+
+/** The body as bytes. What is beyond the limit is read and dropped, so that the browser hears the answer. Error: FILE_TOO_LARGE. */
+export async function bytesOf(request: Request, limitBytes: number): Promise<Buffer> {
+  const chunks: Uint8Array[] = [];
+  let length = 0;
+  const reader = request.body?.getReader();
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    length += part.value.length;
+    if (length <= limitBytes) chunks.push(part.value);
+    else chunks.length = 0;
+    if (length > 10 * limitBytes) break;
+  }
+  if (length > limitBytes) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes });
+  return Buffer.concat(chunks);
+}
+
+/** The JSON body, as its schema wants it. Error: INPUT with the field at fault. */
+export async function inputOf<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const text = (await bytesOf(request, JSON_BYTES)).toString('utf8');
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    throw new Refusal({ code: 'INPUT', field: 'body' });
+  }
+  const parsed = schema.safeParse(json);
+  if (!parsed.success) throw new Refusal({ code: 'INPUT', field: String(parsed.error.issues[0]?.path.at(-1) ?? 'body') });
+  return parsed.data;
+}
+
+/** An id from the address; anything else is nothing that could be found. */
+export function idOf(raw: string): string {
+  if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(raw)) throw new Refusal({ code: 'NOT_FOUND' });
+  return raw.toLowerCase();
+}

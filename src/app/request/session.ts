@@ -1,0 +1,28 @@
+import { cookies } from 'next/headers';
+import { redirect } from 'next/navigation';
+import { systemClock } from '@/server/clock';
+import { settings } from '@/server/env';
+import type { Actor } from '@/server/services/actor';
+import { actorOf, SESSION_DAYS } from '@/server/services/sessions';
+
+const secure = () => settings().BASE_URL.startsWith('https:');
+/** The prefix makes browsers refuse the cookie for other hosts and without TLS. */
+const cookieName = () => (secure() ? '__Host-heathland' : 'heathland');
+
+export const sessionToken = async (): Promise<string | undefined> => (await cookies()).get(cookieName())?.value;
+
+export const currentActor = async (): Promise<Actor | null> => actorOf(await sessionToken(), systemClock);
+
+/** The signed-in person, or a way to the sign-in page. */
+export async function actorOrSignIn(): Promise<Actor> {
+  const actor = await currentActor();
+  return actor ?? redirect('/sign-in');
+}
+
+export async function keepSession(token: string): Promise<void> {
+  (await cookies()).set(cookieName(), token, { httpOnly: true, sameSite: 'lax', secure: secure(), path: '/', maxAge: SESSION_DAYS * 86_400 });
+}
+
+export async function dropSession(): Promise<void> {
+  (await cookies()).set(cookieName(), '', { httpOnly: true, sameSite: 'lax', secure: secure(), path: '/', maxAge: 0 });
+}

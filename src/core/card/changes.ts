@@ -1,0 +1,34 @@
+import { shownValue, writtenName } from '@/core/record';
+import { CHANNEL_WORDS, type Channel } from './card';
+import type { ComposedLine, Composition } from './compose';
+
+/** One difference between what is published and what would be: a sentence for the publisher. */
+export type Change = { line: string; what: string };
+
+const channels = (on: Channel[]): string => on.map((channel) => CHANNEL_WORDS[channel].toLowerCase()).join(' and ');
+const titleOf = (line: ComposedLine): string => line.label || shownValue(line.detail) || 'Photo';
+
+/** What publishing `now` would change against the revision `before`. */
+export function changesSince(before: Composition, now: Composition): Change[] {
+  const changes: Change[] = [];
+  if (writtenName(before.name) !== writtenName(now.name)) changes.push({ line: 'Name', what: `becomes ${writtenName(now.name)}` });
+  const earlier = new Map(before.lines.map((line) => [line.id, line]));
+  const later = new Map(now.lines.map((line) => [line.id, line]));
+  for (const line of now.lines) {
+    const old = earlier.get(line.id);
+    if (!old) {
+      changes.push({ line: titleOf(line), what: `new on ${channels(line.on)}` });
+      continue;
+    }
+    if (JSON.stringify(old.detail) !== JSON.stringify(line.detail)) changes.push({ line: titleOf(line), what: 'says something else' });
+    if (old.label !== line.label) changes.push({ line: titleOf(line), what: old.label ? `was labelled “${old.label}”` : 'has a label now' });
+    const added = line.on.filter((channel) => !old.on.includes(channel));
+    const removed = old.on.filter((channel) => !line.on.includes(channel));
+    if (added.length > 0) changes.push({ line: titleOf(line), what: `also on ${channels(added)}` });
+    if (removed.length > 0) changes.push({ line: titleOf(line), what: `no longer on ${channels(removed)}` });
+  }
+  for (const line of before.lines) if (!later.has(line.id)) changes.push({ line: titleOf(line), what: 'goes nowhere any more' });
+  const order = (composition: Composition, other: Map<string, ComposedLine>) => composition.lines.filter((line) => other.has(line.id)).map((line) => line.id).join();
+  if (order(before, later) !== order(now, earlier)) changes.push({ line: 'Order', what: 'is another' });
+  return changes;
+}

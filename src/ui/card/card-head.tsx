@@ -1,0 +1,74 @@
+'use client';
+import Link from 'next/link';
+import { useState, type ReactNode } from 'react';
+import { Button } from 'react-bootstrap';
+import type { CardState } from '@/core/card';
+import { shownLink } from '@/core/record';
+import { CodeDialog } from '@/ui/hand-outs/code-dialog';
+import { CopyButton } from '@/ui/studio/copy-button';
+
+export type CardInHead = {
+  id: string;
+  person: string;
+  recordId: string;
+  audience: string;
+  state: CardState;
+  address: string | null;
+  publicUrl: string;
+  revision: { number: number } | null;
+  handOuts: { id: string; code: string; placement: string }[];
+};
+
+type Turn = 'lines' | 'hand-outs' | 'response';
+const TURNS: { turn: Turn; word: string; path: string }[] = [
+  { turn: 'lines', word: 'Lines', path: '' },
+  { turn: 'hand-outs', word: 'Hand-outs', path: '/hand-outs' },
+  { turn: 'response', word: 'Response', path: '/response' },
+];
+
+/** The header line of a card, the same on each of its turns. `note` says what changed and what was saved, `publish` is the primary act. */
+export function CardHead({ card, turn, note, publish, audience }: { card: CardInHead; turn: Turn; note?: ReactNode; publish?: ReactNode; audience?: ReactNode }) {
+  const [showing, setShowing] = useState(false);
+  const link = card.address ? `${card.publicUrl}/c/${card.address}` : null;
+  const first = card.handOuts[0];
+  return (
+    <>
+      <header className="head">
+        <div>
+          <h1>
+            <Link href={`/people/${card.recordId}`}>{card.person}</Link> {audience ?? <small>{card.audience}</small>}
+          </h1>
+          <div className="sub">
+            {link ? (
+              <a className="mono" href={link} target="_blank" rel="noreferrer">
+                {shownLink(link)}
+              </a>
+            ) : null}
+            <span className={`state ${card.state}`}>
+              <i aria-hidden="true">{card.state === 'published' ? '●' : '○'}</i> {card.state === 'published' ? `Published, revision ${card.revision?.number}` : 'Draft, nobody sees it yet'}
+            </span>
+            {note}
+          </div>
+        </div>
+        <div className="acts">
+          {link && <CopyButton text={link}>Copy link</CopyButton>}
+          {first && (
+            <Button variant="quiet" onClick={() => setShowing(true)}>
+              Show code
+            </Button>
+          )}
+          {publish}
+        </div>
+      </header>
+      <nav className="turns" aria-label="Turns of this card">
+        {TURNS.map(({ turn: each, word, path }) => (
+          <Link key={each} href={`/cards/${card.id}${path}`} className={each === turn ? 'on' : ''} aria-current={each === turn ? 'page' : undefined}>
+            {word}
+            {each === 'hand-outs' && card.handOuts.length > 0 ? <span className="num"> {card.handOuts.length}</span> : null}
+          </Link>
+        ))}
+      </nav>
+      {showing && first && <CodeDialog handOut={first} onClose={() => setShowing(false)} />}
+    </>
+  );
+}

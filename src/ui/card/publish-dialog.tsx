@@ -1,0 +1,115 @@
+'use client';
+import { useState, type FormEvent } from 'react';
+import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
+import { CHANNEL_WORDS, CHANNELS, linesOn, readAddress, suggestAddress, type Change, type Composition } from '@/core/card';
+import type { Problem } from '@/core/errors';
+import { shownLink } from '@/core/record';
+import { call } from '@/ui/studio/call';
+import { CopyButton } from '@/ui/studio/copy-button';
+import { ProblemNote } from '@/ui/studio/problem-note';
+import type { CardOnTable } from './card-table';
+
+type Props = { card: CardOnTable; composition: Composition; changes: Change[]; flush: () => Promise<number | null>; onClose: (published: boolean) => void };
+
+/** Publishing is deliberate: what goes out, where, and under which address. */
+export function PublishDialog({ card, composition, changes, flush, onClose }: Props) {
+  const [address, setAddress] = useState(card.address ?? suggestAddress(card.person));
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [done, setDone] = useState<{ revision: number; address: string } | null>(null);
+
+  async function publish(event: FormEvent) {
+    event.preventDefault();
+    const read = readAddress(address);
+    if (!read.ok) return setProblem(read.problem);
+    setBusy(true);
+    const version = await flush();
+    const answer =
+      version === null
+        ? { ok: false as const, problem: { code: 'DATABASE_AWAY' } as const }
+        : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, { json: { baseVersion: version, address: read.value } });
+    setBusy(false);
+    if (answer.ok) setDone(answer.value);
+    else setProblem(answer.problem);
+  }
+
+  const link = done ? `${card.publicUrl}/c/${done.address}` : '';
+  const again = card.revision !== null;
+  return (
+    <Modal show onHide={() => onClose(done !== null)} animation={false} aria-labelledby="publish-title">
+      {done ? (
+        <>
+          <Modal.Header closeButton>
+            <Modal.Title id="publish-title">Revision {done.revision} is live</Modal.Title>
+          </Modal.Header>
+          <Modal.Body>
+            <p className="finding">
+              Anybody with the address sees this card now:{' '}
+              <a className="mono" href={link} target="_blank" rel="noreferrer">
+                {shownLink(link)}
+              </a>
+            </p>
+          </Modal.Body>
+          <Modal.Footer>
+            <CopyButton text={link}>Copy link</CopyButton>
+            <Button onClick={() => onClose(true)}>Back to the table</Button>
+          </Modal.Footer>
+        </>
+      ) : (
+        <Form onSubmit={publish} noValidate>
+          <Modal.Header closeButton>
+            <Modal.Title id="publish-title">{again ? 'Publish the changes' : 'Publish this card'}</Modal.Title>
+          </Modal.Header>
+          <Modal.Body>
+            {again && (
+              <ul className="changes">
+                {changes.map((change, at) => (
+                  <li key={at}>
+                    <strong>{change.line}</strong> {change.what}
+                  </li>
+                ))}
+                {changes.length === 0 && <li>Nothing has changed since revision {card.revision!.number}.</li>}
+              </ul>
+            )}
+            <dl className="goes-out">
+              {CHANNELS.map((channel) => (
+                <div key={channel}>
+                  <dt>{CHANNEL_WORDS[channel]}</dt>
+                  <dd>{['Name', ...linesOn(composition, channel).map((line) => line.label || 'a line without label')].join(', ')}</dd>
+                </div>
+              ))}
+            </dl>
+            <Form.Group controlId="short-address">
+              <Form.Label>Short address</Form.Label>
+              <InputGroup>
+                <InputGroup.Text>{shownLink(card.publicUrl)}/c/</InputGroup.Text>
+                <Form.Control
+                  value={address}
+                  onChange={(event) => {
+                    setAddress(event.target.value);
+                    setProblem(null);
+                  }}
+                  isInvalid={problem !== null}
+                  aria-describedby="short-address-note"
+                  autoCapitalize="off"
+                  spellCheck={false}
+                />
+              </InputGroup>
+              <div id="short-address-note">
+                {problem ? <ProblemNote problem={problem} /> : <Form.Text>{again ? 'A new address is added; the earlier one keeps leading here.' : 'It is yours for good and never given to anybody else.'}</Form.Text>}
+              </div>
+            </Form.Group>
+          </Modal.Body>
+          <Modal.Footer>
+            <Button variant="quiet" onClick={() => onClose(false)}>
+              Not yet
+            </Button>
+            <Button type="submit" disabled={busy}>
+              {busy ? 'Proving and publishing …' : 'Publish'}
+            </Button>
+          </Modal.Footer>
+        </Form>
+      )}
+    </Modal>
+  );
+}

@@ -1,0 +1,80 @@
+'use client';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { CHANNEL_WORDS, type Channel, type Composition } from '@/core/card';
+import { wordingOf, type Problem } from '@/core/errors';
+import { renderPage } from '@/core/page';
+import type { Proof } from '@/core/proof';
+import { writeContactFile } from '@/core/vcard';
+import type { CardOnTable } from './card-table';
+import { ContactView } from './contact-view';
+import { compressedSize } from './compressed-size';
+
+type Props = { channel: Channel; composition: Composition | null; withheld: string[]; card: CardOnTable; problem: Problem | null };
+
+/** Headers of an answer with the page: content type, policy, caching and the rest, rounded up. */
+const HEADER_BYTES = 900;
+
+/** What the recipient of one channel gets, for real: made by the functions that serve recipients. Its foot is the proof. */
+export function Specimen({ channel, composition, withheld, card, problem }: Props) {
+  const output = useMemo(() => (composition ? outputOf(channel, composition, card) : ''), [channel, composition, card]);
+  const [proof, setProof] = useState<Proof | null>(null);
+  useEffect(() => {
+    let current = true;
+    const timer = setTimeout(async () => {
+      if (!composition) return;
+      // The proof brings a reader of its own along; it is loaded when first needed.
+      const { proveContactFile, provePage } = await import('@/core/proof');
+      const made = channel === 'page' ? provePage(output, (await compressedSize(output)) + HEADER_BYTES, composition, withheld) : proveContactFile(output, composition, withheld);
+      if (current) setProof(made);
+    }, 120);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [channel, composition, output, withheld]);
+
+  return (
+    <aside className="specimen" aria-label={`Specimen: ${CHANNEL_WORDS[channel]}`}>
+      <div className="specimen-title">
+        <span className="caps">{CHANNEL_WORDS[channel]}</span>
+        <span className="mono">{channel === 'page' ? '340 px wide, real output' : 'vCard 3.0, real output'}</span>
+      </div>
+      <div className="stage">{problem ? <p className="problem">{wordingOf(problem)}</p> : channel === 'page' ? <PageView html={output} /> : <ContactView file={output} photo={card.photo} />}</div>
+      <div className="proof" role="status">
+        {proof ? (
+          <p>
+            <strong className={proof.passed ? 'passed' : 'failed'}>
+              <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {proof.passed ? 'Proven.' : 'Proof fails.'}
+            </strong>{' '}
+            {proof.checks.map((check) => check.finding).join(' ')}
+          </p>
+        ) : (
+          <p>Reading it back …</p>
+        )}
+      </div>
+    </aside>
+  );
+}
+
+function outputOf(channel: Channel, composition: Composition, card: CardOnTable): string {
+  if (channel === 'page') {
+    const photo = composition.lines.find(({ detail }) => detail.kind === 'photo')?.detail;
+    const picture = photo?.kind === 'photo' ? `/api/pictures/${photo.picture}` : null;
+    return renderPage(composition, { contactFile: '#', taps: null, photo: picture, canonical: null, language: 'en' });
+  }
+  return writeContactFile(composition, {
+    version: '3.0',
+    uid: `urn:uuid:${card.id}`,
+    revised: card.revision?.publishedAt ?? '2026-01-01T00:00:00Z',
+    source: card.address ? `${card.publicUrl}/c/${card.address}` : null,
+    photo: card.photo ? { base64: card.photo, mediaType: 'image/jpeg' } : null,
+  });
+}
+
+/** The page in a frame that can run nothing; it shows itself at its own height. */
+function PageView({ html }: { html: string }) {
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [height, setHeight] = useState(480);
+  const measure = () => setHeight(Math.max(360, frame.current?.contentDocument?.querySelector('main')?.scrollHeight ?? 480));
+  return <iframe ref={frame} title="The page as a recipient sees it" sandbox="allow-same-origin" srcDoc={html.replace('min-height:100vh;min-height:100svh', '')} onLoad={measure} style={{ height }} tabIndex={-1} />;
+}

@@ -1,0 +1,69 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useForm } from 'react-hook-form';
+import type { Problem, ProblemCode } from '@/core/errors';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+type Fields = { name: string; email: string; password: string };
+
+const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
+  NAME_MISSING: 'name',
+  EMAIL_UNREADABLE: 'email',
+  EMAIL_IN_USE: 'email',
+  TEXT_TOO_LONG: 'email',
+  PASSWORD_SHORT: 'password',
+  PASSWORD_LONG: 'password',
+};
+
+/** The country of the browser's language reads phone numbers in national form until it is set otherwise. */
+const countryOf = (language: string): string => /-([A-Z]{2})\b/.exec(language)?.[1] ?? 'GB';
+
+export function SignUp() {
+  const router = useRouter();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const { register, handleSubmit, formState } = useForm<Fields>();
+  const submit = handleSubmit(async (fields) => {
+    const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+    const answer = await call('/api/sign-up', { json: { ...fields, country: countryOf(navigator.language), timeZone } });
+    if (!answer.ok) return setProblem(answer.problem);
+    router.replace('/people');
+    router.refresh();
+  });
+  const at = problem ? (FIELD_OF[problem.code] ?? null) : null;
+  const note = (field: keyof Fields) => at === field && <ProblemNote problem={problem} id={`${field}-problem`} />;
+  const field = (name: keyof Fields) => ({ ...register(name), isInvalid: at === name, 'aria-describedby': at === name ? `${name}-problem` : undefined });
+  return (
+    <main className="entry">
+      <p className="word">Heathland</p>
+      <h1>An account of your own</h1>
+      <Form onSubmit={submit} method="post" noValidate>
+        <Form.Group controlId="name">
+          <Form.Label>Your name</Form.Label>
+          <Form.Control autoComplete="name" autoFocus {...field('name')} />
+          {note('name')}
+        </Form.Group>
+        <Form.Group controlId="email">
+          <Form.Label>E-mail</Form.Label>
+          <Form.Control type="email" autoComplete="username" {...field('email')} />
+          {note('email')}
+        </Form.Group>
+        <Form.Group controlId="password">
+          <Form.Label>Password</Form.Label>
+          <Form.Control type="password" autoComplete="new-password" {...field('password')} />
+          {note('password') || <Form.Text>At least 10 characters.</Form.Text>}
+        </Form.Group>
+        {!at && <ProblemNote problem={problem} />}
+        <Button type="submit" disabled={formState.isSubmitting}>
+          Make the account
+        </Button>
+      </Form>
+      <p className="aside">
+        You have one? <Link href="/sign-in">Sign in</Link>
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,17 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { call } from '@/ui/studio/call';
+
+export function SignOut() {
+  const router = useRouter();
+  const leave = async () => {
+    await call('/api/sign-out', { method: 'POST' });
+    router.replace('/sign-in');
+    router.refresh();
+  };
+  return (
+    <button type="button" className="plain" onClick={leave}>
+      Sign out
+    </button>
+  );
+}

@@ -1,0 +1,105 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState, type FormEvent } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { Problem } from '@/core/errors';
+import { shownLink } from '@/core/record';
+import type { Figures } from '@/core/response';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+import { CodeDialog } from './code-dialog';
+
+type HandOut = { id: string; code: string; placement: string };
+type Props = { cardId: string; published: boolean; handOuts: HandOut[]; figures: ({ handOut: string | null } & Figures)[]; publicUrl: string; address: string | null };
+
+/** Every hand-out of a card with its placement and counts, and a form that makes the next. */
+export function HandOuts({ cardId, published, handOuts, figures, publicUrl, address }: Props) {
+  const router = useRouter();
+  const [placement, setPlacement] = useState('');
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [shown, setShown] = useState<HandOut | null>(null);
+  const of = (handOut: string | null) => figures.find((row) => row.handOut === handOut);
+
+  async function make(event: FormEvent) {
+    event.preventDefault();
+    setBusy(true);
+    const answer = await call<{ id: string; code: string }>('/api/hand-outs', { json: { cardId, placement } });
+    setBusy(false);
+    if (!answer.ok) return setProblem(answer.problem);
+    setProblem(null);
+    setPlacement('');
+    setShown({ ...answer.value, placement });
+    router.refresh();
+  }
+
+  if (!published) {
+    return (
+      <section className="first">
+        <h2>Hand-outs come with the first revision</h2>
+        <p className="finding">Publish the card, and its short address, its contact file and a code of its own stand here, each with its placement and what came of it.</p>
+      </section>
+    );
+  }
+  return (
+    <section className="hand-outs">
+      <div className="wide">
+        <table className="rows">
+          <thead>
+            <tr>
+              <th>Placement</th>
+              <th>Leads to</th>
+              <th>Kind</th>
+              <th className="num">Views, 90 days</th>
+              <th className="num">Saves</th>
+              <th>
+                <span className="visually-hidden">Acts</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <td>Short address</td>
+              <td className="mono">
+                {shownLink(publicUrl)}/c/{address}
+              </td>
+              <td>live link</td>
+              <td className="num">{of(null)?.views ?? 0}</td>
+              <td className="num">{of(null)?.saves ?? 0}</td>
+              <td />
+            </tr>
+            {handOuts.map((handOut) => (
+              <tr key={handOut.id}>
+                <td>{handOut.placement}</td>
+                <td className="mono">
+                  {shownLink(publicUrl)}/h/{handOut.code}
+                </td>
+                <td>live code</td>
+                <td className="num">{of(handOut.id)?.views ?? 0}</td>
+                <td className="num">{of(handOut.id)?.saves ?? 0}</td>
+                <td className="acts-cell">
+                  <Button variant="quiet" size="sm" onClick={() => setShown(handOut)}>
+                    Show code
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <Form onSubmit={make} className="inline" noValidate>
+        <Form.Group controlId="placement">
+          <Form.Label>A further code, so that its response can be told apart</Form.Label>
+          <div className="pair">
+            <Form.Control value={placement} onChange={(event) => setPlacement(event.target.value)} placeholder="Where it will stand, as in “stand banner”" maxLength={80} isInvalid={problem !== null} />
+            <Button type="submit" disabled={busy || !placement.trim()}>
+              Make a code
+            </Button>
+          </div>
+        </Form.Group>
+        <ProblemNote problem={problem} />
+      </Form>
+      {shown && <CodeDialog handOut={shown} onClose={() => setShown(null)} />}
+    </section>
+  );
+}

@@ -1,0 +1,74 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useRef, useState, type DragEvent } from 'react';
+import { Button, Spinner } from 'react-bootstrap';
+import type { Problem } from '@/core/errors';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+/** Beyond this the server refuses; saying so first spares the upload. */
+const LIMIT_BYTES = 12_000_000;
+
+/** A place to drop a contact file, or to choose one. What comes in opens at once. */
+export function ContactFileDrop() {
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const [reading, setReading] = useState<string | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+
+  async function read(file: File | undefined) {
+    if (!file) return;
+    setProblem(null);
+    if (file.size > LIMIT_BYTES) return setProblem({ code: 'FILE_TOO_LARGE', limitBytes: LIMIT_BYTES });
+    setReading(file.name);
+    const answer = await call<{ imported: { cardId: string }[] }>('/api/records/import', { bytes: file });
+    if (!answer.ok) {
+      setReading(null);
+      return setProblem(answer.problem);
+    }
+    const { imported } = answer.value;
+    if (imported.length === 1) router.push(`/cards/${imported[0]!.cardId}`);
+    else {
+      router.push('/people');
+      router.refresh();
+      setReading(null);
+    }
+  }
+
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void read(event.dataTransfer.files[0]);
+  };
+  return (
+    <div
+      className={`drop${over ? ' over' : ''}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <h2 className="caps">From a contact file</h2>
+      <p>Drop a .vcf here: every detail and the photo come along.</p>
+      <input
+        ref={input}
+        type="file"
+        accept=".vcf,text/vcard,text/x-vcard"
+        className="visually-hidden"
+        aria-label="Contact file"
+        tabIndex={-1}
+        onChange={(event) => {
+          void read(event.target.files?.[0]);
+          event.target.value = '';
+        }}
+      />
+      <Button variant="quiet" disabled={reading !== null} onClick={() => input.current?.click()}>
+        {reading ? <Spinner size="sm" aria-hidden="true" /> : null} {reading ? `Reading ${reading} …` : 'Choose a file'}
+      </Button>
+      <ProblemNote problem={problem} />
+    </div>
+  );
+}

@@ -1,0 +1,48 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useForm } from 'react-hook-form';
+import type { Problem, ProblemCode } from '@/core/errors';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+import { ContactFileDrop } from './contact-file-drop';
+
+type Fields = { name: string; phone: string; email: string };
+
+const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = { NAME_MISSING: 'name', TEXT_TOO_LONG: 'name', PHONE_UNREADABLE: 'phone', EMAIL_UNREADABLE: 'email' };
+
+/** Two ways to a record and its first card: drop a contact file, or type three things. */
+export function NewPerson() {
+  const router = useRouter();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const { register, handleSubmit, formState } = useForm<Fields>();
+  const submit = handleSubmit(async (fields) => {
+    const answer = await call<{ cardId: string }>('/api/records', { json: fields });
+    if (!answer.ok) return setProblem(answer.problem);
+    router.push(`/cards/${answer.value.cardId}`);
+  });
+  const at = problem ? (FIELD_OF[problem.code] ?? null) : null;
+  const field = (name: keyof Fields, label: string, type: string, autoComplete: string) => (
+    <Form.Group controlId={`new-${name}`}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Control type={type} autoComplete={autoComplete} isInvalid={at === name} aria-describedby={at === name ? `new-${name}-problem` : undefined} {...register(name)} />
+      {at === name && <ProblemNote problem={problem} id={`new-${name}-problem`} />}
+    </Form.Group>
+  );
+  return (
+    <div className="new-person">
+      <ContactFileDrop />
+      <Form onSubmit={submit} noValidate>
+        <h2 className="caps">Or type</h2>
+        {field('name', 'Name', 'text', 'off')}
+        {field('phone', 'Phone', 'tel', 'off')}
+        {field('email', 'E-mail', 'email', 'off')}
+        {problem && !at && <ProblemNote problem={problem} />}
+        <Button type="submit" disabled={formState.isSubmitting}>
+          Make record and card
+        </Button>
+      </Form>
+    </div>
+  );
+}

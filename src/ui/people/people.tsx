@@ -1,0 +1,103 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { NewPerson } from './new-person';
+import type { PersonInList } from './person';
+
+/** Everybody with their cards below each; with nobody yet, the first step. */
+export function People({ people }: { people: PersonInList[] }) {
+  const [adding, setAdding] = useState(false);
+  const [filter, setFilter] = useState('');
+  const wanted = filter.trim().toLowerCase();
+  const shown = wanted ? people.filter((person) => `${person.name} ${person.role} ${person.cards.map((card) => card.audience).join(' ')}`.toLowerCase().includes(wanted)) : people;
+  if (people.length === 0) {
+    return (
+      <section className="first">
+        <h1>Whose card is it?</h1>
+        <p className="finding">Start from a contact that a phone or mail program exported, or type three things. Nothing is published until you say so.</p>
+        <NewPerson />
+      </section>
+    );
+  }
+  return (
+    <>
+      <header className="head">
+        <div>
+          <h1>People</h1>
+          <p className="sub">
+            {people.length === 1 ? 'One person' : `${people.length} people`}, {count(people.flatMap(({ cards }) => cards).length, 'card')}
+          </p>
+        </div>
+        <div className="acts">
+          {people.length > 5 && (
+            <Form.Control type="search" aria-label="Filter people" placeholder="Filter by name, role or audience" value={filter} onChange={(event) => setFilter(event.target.value)} data-filter />
+          )}
+          <Button onClick={() => setAdding(true)}>New person</Button>
+        </div>
+      </header>
+      <div className="people">
+        <div className="people-row people-names" aria-hidden="true">
+          <span />
+          <span>Card</span>
+          <span>State</span>
+          <span>Changed</span>
+          <span className="num">Views, 7 days</span>
+          <span className="num">Saves</span>
+        </div>
+        {shown.map((person) => (
+          <PersonRows key={person.id} person={person} />
+        ))}
+        {shown.length === 0 && (
+          <p className="nothing">
+            Nobody matches “{filter}”.{' '}
+            <button type="button" className="plain" onClick={() => setFilter('')}>
+              Show everybody
+            </button>
+          </p>
+        )}
+      </div>
+      <Modal show={adding} onHide={() => setAdding(false)} size="lg" aria-labelledby="new-person" animation={false}>
+        <Modal.Header closeButton>
+          <Modal.Title id="new-person">New person</Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          <NewPerson />
+        </Modal.Body>
+      </Modal>
+    </>
+  );
+}
+
+const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`;
+const MARKS = { draft: '○', published: '●', resting: '◐', retired: '×' } as const;
+
+function PersonRows({ person }: { person: PersonInList }) {
+  return (
+    <section className="person" aria-label={person.name}>
+      <div className="person-name">
+        {person.picture ? <img src={`/api/pictures/${person.picture}`} alt="" width={40} height={40} loading="lazy" /> : <span className="no-photo" aria-hidden="true" />}
+        <div>
+          <Link href={`/people/${person.id}`}>{person.name}</Link>
+          <p>{person.role}</p>
+        </div>
+      </div>
+      <div className="person-cards">
+        {person.cards.map((card) => (
+          <div className="people-row" key={card.id}>
+            <span />
+            <Link href={`/cards/${card.id}`}>{card.audience}</Link>
+            <span className={`state ${card.state}`}>
+              <i aria-hidden="true">{MARKS[card.state]}</i> {card.state === 'published' ? `published, revision ${card.revision}` : card.state}
+            </span>
+            <time dateTime={card.changed} suppressHydrationWarning>
+              {new Date(card.changed).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
+            </time>
+            <span className="num">{card.state === 'published' ? card.week.views : ''}</span>
+            <span className="num">{card.state === 'published' ? card.week.saves : ''}</span>
+          </div>
+        ))}
+      </div>
+    </section>
+  );
+}
