@@ -1,6 +1,17 @@
 /** Two projects: pure tests beside the core, and tests on a real PostgreSQL with a database for each worker. */
 const shared = {
-  transform: { '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } } }] },
+  transform: {
+    '^.+\\.[jt]sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
+    ],
+  },
   // Packages that ship only ECMAScript modules are transformed like our own files.
   transformIgnorePatterns: ['/node_modules/(?!(ical\\.js|qr|zxing-wasm)/)'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
@@ -12,7 +23,6 @@ export default {
       ...shared,
       displayName: 'integration',
       testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
-      globalSetup: '<rootDir>/tests/integration/template.ts',
     },
   ],
 };

@@ -6,7 +6,10 @@ import { Stop } from './stop';
 export type Application = { child: ChildProcess; stop: () => Promise<void>; ended: Promise<number> };
 
 /** Starts the listener as a process of its own and waits until it answers. It ends when this process does. */
-export async function startApplication(environment: Record<string, string>, options: { dev: boolean }): Promise<Application> {
+export async function startApplication(
+  environment: Record<string, string>,
+  options: { dev: boolean },
+): Promise<Application> {
   const child = fork(path.join(ROOT, 'src/server/listen/main.ts'), options.dev ? ['--dev'] : [], {
     cwd: ROOT,
     execArgv: ['--disable-warning=DEP0205', '--import', 'tsx'],
@@ -14,7 +17,8 @@ export async function startApplication(environment: Record<string, string>, opti
   });
   const ended = new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
   const listening = new Promise<'listening'>((resolve) => child.once('message', () => resolve('listening')));
-  if ((await Promise.race([listening, ended])) !== 'listening') throw new Stop('The application did not start; the reason stands above.');
+  if ((await Promise.race([listening, ended])) !== 'listening')
+    throw new Stop('The application did not start; the reason stands above.');
   return {
     child,
     ended,

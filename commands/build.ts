@@ -11,7 +11,11 @@ const SOURCES = ['src', 'next.config.ts', 'package-lock.json', 'tsconfig.json'];
 function filesIn(place: string): string[] {
   const full = path.join(ROOT, place);
   if (!existsSync(full)) return [];
-  if (!place.includes('.')) return readdirSync(full, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile() && !/\.test\.tsx?$/.test(entry.name)).map((entry) => path.join(entry.parentPath, entry.name)).sort();
+  if (!place.includes('.'))
+    return readdirSync(full, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile() && !/\.test\.tsx?$/.test(entry.name))
+      .map((entry) => path.join(entry.parentPath, entry.name))
+      .sort();
   return [full];
 }
 
@@ -28,7 +32,10 @@ export async function buildIfChanged(): Promise<void> {
   say('Building the application (about a minute) …');
   const output: string[] = [];
   const code = await new Promise<number | null>((resolve) => {
-    const build = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+    const build = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+      cwd: ROOT,
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     build.stdout.on('data', (chunk) => output.push(String(chunk)));
     build.stderr.on('data', (chunk) => output.push(String(chunk)));
     build.once('close', resolve);

@@ -13,7 +13,8 @@ export async function run(args: string[], dev = false): Promise<number> {
   const unknown = args.find((word) => word !== '--fresh');
   if (unknown) throw new Stop(`“${unknown}” is not known here; the only option is --fresh.`);
   const port = Number(process.env.PORT ?? 4600);
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Stop(`PORT=${process.env.PORT} is not a port; use a number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new Stop(`PORT=${process.env.PORT} is not a port; use a number from 1 to 65535.`);
   const address = `http://127.0.0.1:${port}`;
   const release = takeLock(address);
   let finish: (() => Promise<void>) | undefined;
@@ -22,7 +23,8 @@ export async function run(args: string[], dev = false): Promise<number> {
     process.once('SIGTERM', resolve);
   });
   try {
-    if (!(await isFree(port))) throw new Stop(`Port ${port} is in use by another program. Choose another: PORT=${port + 1} ./heathland demo`);
+    if (!(await isFree(port)))
+      throw new Stop(`Port ${port} is in use by another program. Choose another: PORT=${port + 1} ./heathland demo`);
     say(process.env.DATABASE_URL ? 'Using the database of DATABASE_URL …' : 'Starting the private database …');
     const { url, cluster } = await openDatabase('heathland', fresh);
     finish = async () => cluster?.stop();

@@ -1,7 +1,10 @@
 const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args: string[]) => Promise<number> }> }> = {
-  demo: { about: 'start with made-up data on this machine (--fresh starts over; PORT=… another port)', run: () => import('./demo') },
+  demo: {
+    about: 'start with made-up data on this machine (--fresh starts over; PORT=… another port)',
+    run: () => import('./demo'),
+  },
   dev: { about: 'as demo, rebuilding while you edit', run: () => import('./dev') },
-  test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./demo') },
+  test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
   bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./demo') },
   serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
 };
@@ -11,7 +14,8 @@ async function main([name = 'help', ...args]: string[]): Promise<number> {
   if (!command) {
     const known = name === 'help' || name === '--help' || name === '-h';
     if (!known) process.stderr.write(`There is no command “${name}”.\n`);
-    for (const [word, { about }] of Object.entries(COMMANDS)) process.stdout.write(`./heathland ${word.padEnd(6)} ${about}\n`);
+    for (const [word, { about }] of Object.entries(COMMANDS))
+      process.stdout.write(`./heathland ${word.padEnd(6)} ${about}\n`);
     process.stdout.write('./heathland help   this list\n');
     return known ? 0 : 1;
   }

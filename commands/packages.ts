@@ -7,7 +7,11 @@ const isRoot = () => process.getuid?.() === 0;
 /** The folder of Debian's newest PostgreSQL server programs, or null when there is none. */
 export function postgresPrograms(): string | null {
   const root = '/usr/lib/postgresql';
-  const versions = existsSync(root) ? readdirSync(root).map(Number).filter((version) => version >= 13) : [];
+  const versions = existsSync(root)
+    ? readdirSync(root)
+        .map(Number)
+        .filter((version) => version >= 13)
+    : [];
   const newest = versions.sort((a, b) => b - a).find((version) => existsSync(`${root}/${version}/bin/initdb`));
   return newest ? `${root}/${newest}/bin` : null;
 }
@@ -17,7 +21,10 @@ function install(what: string, packages: string[]): void {
   const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
   if (!isRoot()) throw new Stop(`${what} is not installed. Run this line as root, then start again:\n  ${line}`);
   say(`Installing ${what} …`);
-  const done = spawnSync('sh', ['-c', line], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }, encoding: 'utf8' });
+  const done = spawnSync('sh', ['-c', line], {
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    encoding: 'utf8',
+  });
   if (done.status !== 0) throw new Stop(`${what} could not be installed by: ${line}\n${done.stderr.slice(-1_500)}`);
 }
 

@@ -27,7 +27,11 @@ function runningStart(lock: string): { pid: number; address: string } | null {
 function beginningOf(pid: number): string {
   const stat = `/proc/${pid}/stat`;
   if (!existsSync(stat)) return '';
-  return readFileSync(stat, 'utf8').replace(/^.*\) /s, '').split(' ')[19] ?? '';
+  return (
+    readFileSync(stat, 'utf8')
+      .replace(/^.*\) /s, '')
+      .split(' ')[19] ?? ''
+  );
 }
 
 /** Makes sure that only one demo or dev runs in this checkout at a time. Answers with what lets the next one in. */
@@ -35,7 +39,8 @@ export function takeLock(address: string): () => void {
   mkdirSync(HOME, { recursive: true });
   const lock = path.join(HOME, 'start.lock');
   const other = runningStart(lock);
-  if (other) throw new Stop(`Heathland is already running from this checkout (process ${other.pid}), at ${other.address}.`);
+  if (other)
+    throw new Stop(`Heathland is already running from this checkout (process ${other.pid}), at ${other.address}.`);
   rmSync(lock, { force: true });
   try {
     writeFileSync(lock, `${process.pid}\n${beginningOf(process.pid)}\n${address}`, { flag: 'wx' });
@@ -46,7 +51,10 @@ export function takeLock(address: string): () => void {
 }
 
 /** The server to use: DATABASE_URL's, or a private cluster of this checkout. */
-export async function openDatabase(database: string, fresh: boolean): Promise<{ url: string; cluster: Cluster | null }> {
+export async function openDatabase(
+  database: string,
+  fresh: boolean,
+): Promise<{ url: string; cluster: Cluster | null }> {
   const given = process.env.DATABASE_URL;
   if (given) return { url: given, cluster: null };
   const cluster = await openCluster(ROOT, 'cluster');

@@ -6,8 +6,12 @@ import { say, Stop } from './stop';
 export async function run(): Promise<number> {
   const problems = settingsProblems(process.env);
   if (problems.length > 0) {
-    const table = describeSettings().map(({ name, purpose, default: fallback }) => `  ${name.padEnd(16)} ${purpose}${fallback ? ` (${fallback})` : ''}`);
-    throw new Stop(`Not started.\n${problems.map((problem) => `  ${problem}`).join('\n')}\n\nSettings:\n${table.join('\n')}`);
+    const table = describeSettings().map(
+      ({ name, purpose, default: fallback }) => `  ${name.padEnd(16)} ${purpose}${fallback ? ` (${fallback})` : ''}`,
+    );
+    throw new Stop(
+      `Not started.\n${problems.map((problem) => `  ${problem}`).join('\n')}\n\nSettings:\n${table.join('\n')}`,
+    );
   }
   Object.assign(process.env, { NODE_ENV: 'production' });
   await buildIfChanged();

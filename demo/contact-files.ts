@@ -1,7 +1,8 @@
 import { EMERGENCY_LINE, VALLEYS, type DemoPerson } from './people';
 
 /** A photo property, folded as programs fold it. */
-const photo = (jpeg: Buffer): string => `PHOTO;ENCODING=b;TYPE=JPEG:${jpeg.toString('base64')}`.replace(/(.{74})(?=.)/g, '$1\r\n ');
+const photo = (jpeg: Buffer): string =>
+  `PHOTO;ENCODING=b;TYPE=JPEG:${jpeg.toString('base64')}`.replace(/(.{74})(?=.)/g, '$1\r\n ');
 
 const slug = (text: string) => text.toLowerCase().replace(/[^a-z]+/g, '-');
 

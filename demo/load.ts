@@ -14,7 +14,11 @@ import { drawPortrait } from './portrait';
 
 /** Sign-ins of the demo; the passwords are no secret. */
 export const DEMO_SIGN_INS = [
-  { email: 'maud@tarnhope.example', password: 'funicular-in-fog', who: 'Maud Aldercott, Tarnhope Cableways (24 people)' },
+  {
+    email: 'maud@tarnhope.example',
+    password: 'funicular-in-fog',
+    who: 'Maud Aldercott, Tarnhope Cableways (24 people)',
+  },
   { email: 'odile@brandreth.example', password: 'curlew-at-dusk', who: 'Odile Brandreth, on her own (three cards)' },
 ];
 
@@ -44,12 +48,31 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     const [made] = await importContacts(maud, Buffer.from(tarnhopeContact(person, portrait)), systemClock);
     const name = `${person.given} ${person.family}`;
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
-    audiences.push(await published(maud, made!.cardId, suggestAddress(name), { 'Mail signature': { usual: 0.7, atFair: 1.1, saves: 0.55 } }, 0.35));
+    audiences.push(
+      await published(
+        maud,
+        made!.cardId,
+        suggestAddress(name),
+        { 'Mail signature': { usual: 0.7, atFair: 1.1, saves: 0.55 } },
+        0.35,
+      ),
+    );
     if (!FAIR.people.includes(person.family)) continue;
-    const { cardId } = await createCard(maud, { recordId: made!.recordId, audience: FAIR.audience, isPrivate: false }, systemClock);
-    if (person.family === 'Varrow') await reword(maud, cardId, (line, detail) => (detail === 'title' ? { ...line, wording: 'Lead rope inspector, on the stand all week' } : line));
+    const { cardId } = await createCard(
+      maud,
+      { recordId: made!.recordId, audience: FAIR.audience, isPrivate: false },
+      systemClock,
+    );
+    if (person.family === 'Varrow')
+      await reword(maud, cardId, (line, detail) =>
+        detail === 'title' ? { ...line, wording: 'Lead rope inspector, on the stand all week' } : line,
+      );
     const [banner, back, desk] = FAIR.placements as [string, string, string];
-    const doors = { [banner]: { usual: 0.05, atFair: 14, saves: 0.34 }, [back]: { usual: 0.5, atFair: 5, saves: 0.49 }, [desk]: { usual: 0.02, atFair: 4, saves: 0.4 } };
+    const doors = {
+      [banner]: { usual: 0.05, atFair: 14, saves: 0.34 },
+      [back]: { usual: 0.5, atFair: 5, saves: 0.49 },
+      [desk]: { usual: 0.02, atFair: 4, saves: 0.4 },
+    };
     audiences.push(await published(maud, cardId, `${suggestAddress(person.family)}-fair`, doors, 0.3));
   }
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
@@ -61,20 +84,53 @@ async function loadOdile(): Promise<Audience[]> {
   const odile = await account({ name: 'Odile Brandreth', email, password });
   const [made] = await importContacts(odile, Buffer.from(odileContact(await drawPortrait(44, false))), systemClock);
   const { recordId } = made!;
-  const festivals = (await createCard(odile, { recordId, audience: 'Festivals', isPrivate: false }, systemClock)).cardId;
-  const neighbours = (await createCard(odile, { recordId, audience: 'Neighbours', isPrivate: true }, systemClock)).cardId;
+  const festivals = (await createCard(odile, { recordId, audience: 'Festivals', isPrivate: false }, systemClock))
+    .cardId;
+  const neighbours = (await createCard(odile, { recordId, audience: 'Neighbours', isPrivate: true }, systemClock))
+    .cardId;
   await reword(odile, made!.cardId, (line) => line, 'Clients');
-  await reword(odile, festivals, (line, kind, shown) => (kind === 'title' ? { ...line, wording: 'Wildlife sound recordist, field workshops' } : shown.includes('calls.example') ? { ...line, ticks: { page: false, file: false } } : line));
-  await reword(odile, neighbours, (line, kind) => (kind === 'birthday' ? { ...line, ticks: { page: false, file: false } } : line));
+  await reword(odile, festivals, (line, kind, shown) =>
+    kind === 'title'
+      ? { ...line, wording: 'Wildlife sound recordist, field workshops' }
+      : shown.includes('calls.example')
+        ? { ...line, ticks: { page: false, file: false } }
+        : line,
+  );
+  await reword(odile, neighbours, (line, kind) =>
+    kind === 'birthday' ? { ...line, ticks: { page: false, file: false } } : line,
+  );
   return [
-    await published(odile, made!.cardId, 'odile-clients', { 'Mail signature': { usual: 1.6, atFair: 1.6, saves: 0.5 }, 'Invoice footer': { usual: 0.3, atFair: 0.3, saves: 0.2 } }, 1),
-    await published(odile, festivals, 'odile-festivals', { 'Sticker on the recorder case': { usual: 1.1, atFair: 9, saves: 0.42 }, 'Workshop poster': { usual: 0.6, atFair: 6, saves: 0.25 } }, 0.6),
+    await published(
+      odile,
+      made!.cardId,
+      'odile-clients',
+      {
+        'Mail signature': { usual: 1.6, atFair: 1.6, saves: 0.5 },
+        'Invoice footer': { usual: 0.3, atFair: 0.3, saves: 0.2 },
+      },
+      1,
+    ),
+    await published(
+      odile,
+      festivals,
+      'odile-festivals',
+      {
+        'Sticker on the recorder case': { usual: 1.1, atFair: 9, saves: 0.42 },
+        'Workshop poster': { usual: 0.6, atFair: 6, saves: 0.25 },
+      },
+      0.6,
+    ),
     await published(odile, neighbours, 'odile-neighbours', {}, 0.15),
   ];
 }
 
 /** Changes lines of a card by kind of detail and shown value, and its audience if one is given. */
-async function reword(actor: Actor, cardId: string, change: (line: Line, kind: string, shown: string) => Line, audience?: string): Promise<void> {
+async function reword(
+  actor: Actor,
+  cardId: string,
+  change: (line: Line, kind: string, shown: string) => Line,
+  audience?: string,
+): Promise<void> {
   const card = await openCard(actor, cardId);
   const lines = card.lines.map((line) => {
     const detail = card.record.details.find(({ id }) => id === line.detail);

@@ -11,10 +11,22 @@ const pick = <T>(list: T[], chance: () => number): T => list[Math.floor(chance()
 /** Hair behind and in front of the head; the head is an ellipse of 62 by 78 around (200, 190). */
 const HAIR: ((colour: string) => [behind: string, front: string])[] = [
   (c) => ['', `<path d="M136 190q-10-104 66-104t64 104q-10-52-40-58-50 14-90 58z" fill="${c}"/>`],
-  (c) => [`<path d="M128 320q-20-232 72-232t72 232z" fill="${c}"/>`, `<path d="M138 186q4-76 64-80 58 4 60 80-22-40-58-54-40 10-66 54z" fill="${c}"/>`],
-  (c) => [`<circle cx="200" cy="92" r="34" fill="${c}"/>`, `<path d="M136 182q2-84 64-86 62 2 64 86-18-46-64-48-46 2-64 48z" fill="${c}"/>`],
-  (c) => [`<g fill="${c}"><circle cx="146" cy="150" r="42"/><circle cx="254" cy="150" r="42"/><circle cx="200" cy="116" r="56"/></g>`, `<path d="M138 176q14-50 62-50t62 50q-26-28-62-28t-62 28z" fill="${c}"/>`],
-  (c) => [`<path d="M132 262q-22-172 68-172t68 172l-22 6q14-60 8-98h-108q-6 38 8 98z" fill="${c}"/>`, `<path d="M138 184q2-80 62-80t62 80q-62-6-76-44-14 34-48 44z" fill="${c}"/>`],
+  (c) => [
+    `<path d="M128 320q-20-232 72-232t72 232z" fill="${c}"/>`,
+    `<path d="M138 186q4-76 64-80 58 4 60 80-22-40-58-54-40 10-66 54z" fill="${c}"/>`,
+  ],
+  (c) => [
+    `<circle cx="200" cy="92" r="34" fill="${c}"/>`,
+    `<path d="M136 182q2-84 64-86 62 2 64 86-18-46-64-48-46 2-64 48z" fill="${c}"/>`,
+  ],
+  (c) => [
+    `<g fill="${c}"><circle cx="146" cy="150" r="42"/><circle cx="254" cy="150" r="42"/><circle cx="200" cy="116" r="56"/></g>`,
+    `<path d="M138 176q14-50 62-50t62 50q-26-28-62-28t-62 28z" fill="${c}"/>`,
+  ],
+  (c) => [
+    `<path d="M132 262q-22-172 68-172t68 172l-22 6q14-60 8-98h-108q-6 38 8 98z" fill="${c}"/>`,
+    `<path d="M138 184q2-80 62-80t62 80q-62-6-76-44-14 34-48 44z" fill="${c}"/>`,
+  ],
   () => ['', ''],
 ];
 
@@ -23,10 +35,21 @@ const HAIR: ((colour: string) => [behind: string, front: string])[] = [
  */
 export async function drawPortrait(seed: number, helmet: boolean): Promise<Buffer> {
   const chance = chanceFrom(seed * 7_919 + 13);
-  const [skin, hair, ground, cloth] = [pick(SKINS, chance), pick(HAIRS, chance), pick(GROUNDS, chance), pick(CLOTHES, chance)];
+  const [skin, hair, ground, cloth] = [
+    pick(SKINS, chance),
+    pick(HAIRS, chance),
+    pick(GROUNDS, chance),
+    pick(CLOTHES, chance),
+  ];
   const [behind, front] = pick(HAIR, chance)(hair);
-  const beard = chance() < 0.25 ? `<path d="M140 208q6 72 60 74 54-2 60-74-14 26-30 26-14-10-30-10t-30 10q-16 0-30-26z" fill="${hair}"/>` : '';
-  const glasses = chance() < 0.3 ? '<g fill="none" stroke="#2A2422" stroke-width="5"><circle cx="174" cy="188" r="20"/><circle cx="226" cy="188" r="20"/><path d="M194 186q6-5 12 0"/></g>' : '';
+  const beard =
+    chance() < 0.25
+      ? `<path d="M140 208q6 72 60 74 54-2 60-74-14 26-30 26-14-10-30-10t-30 10q-16 0-30-26z" fill="${hair}"/>`
+      : '';
+  const glasses =
+    chance() < 0.3
+      ? '<g fill="none" stroke="#2A2422" stroke-width="5"><circle cx="174" cy="188" r="20"/><circle cx="226" cy="188" r="20"/><path d="M194 186q6-5 12 0"/></g>'
+      : '';
   const smile = 8 + chance() * 12;
   const hat = helmet
     ? '<path d="M126 164q0-88 74-88t74 88z" fill="#E3A52B"/><rect x="116" y="156" width="168" height="16" rx="8" fill="#C98D1E"/><rect x="188" y="72" width="24" height="84" rx="8" fill="#F0C44C"/>'

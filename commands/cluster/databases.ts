@@ -29,5 +29,7 @@ export const dropDatabase = (maintenanceUrl: string, name: string): Promise<void
 /** Makes a fresh database as a copy of another. */
 export const copyDatabase = async (maintenanceUrl: string, name: string, template: string): Promise<void> => {
   await dropDatabase(maintenanceUrl, name);
-  await asOwner(maintenanceUrl, (client) => client.query(`CREATE DATABASE ${quoted(name)} TEMPLATE ${quoted(template)}`));
+  await asOwner(maintenanceUrl, (client) =>
+    client.query(`CREATE DATABASE ${quoted(name)} TEMPLATE ${quoted(template)}`),
+  );
 };

@@ -18,7 +18,10 @@ export type Services = {
   load: (key: Asked['key']) => Promise<PublishedCard | null>;
   version: (cardId: string) => Promise<number | undefined>;
   record: (row: EventRow) => Promise<Recorded>;
-  visitor: (who: { organisationId: string; timeZone: string; address: string; userAgent: string }, at: number) => Promise<Buffer>;
+  visitor: (
+    who: { organisationId: string; timeZone: string; address: string; userAgent: string },
+    at: number,
+  ) => Promise<Buffer>;
 };
 
 type Entry = { card: PublishedCard; outputs: Map<string, Output> };
@@ -55,27 +58,51 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const known = entry.outputs.get(key);
     if (known) return known;
     const { PUBLIC_URL } = settings();
-    const made = output === 'file' ? fileOutput(entry.card, wanted, PUBLIC_URL) : output === 'photo' ? photoOutput(entry.card.photo!.page) : pageOutput(entry.card, asked.base, PUBLIC_URL); // prettier-ignore
+    const made =
+      output === 'file'
+        ? fileOutput(entry.card, wanted, PUBLIC_URL)
+        : output === 'photo'
+          ? photoOutput(entry.card.photo!.page)
+          : pageOutput(entry.card, asked.base, PUBLIC_URL);
     entry.outputs.set(key, made);
     return made;
   }
 
   /** Writes the event of an answer, or asks for today's version where none is due. */
-  async function record(entry: Entry, asked: Asked, request: RecipientRequest): Promise<{ header: string; version: number | undefined | 'unknown' }> {
+  async function record(
+    entry: Entry,
+    asked: Asked,
+    request: RecipientRequest,
+  ): Promise<{ header: string; version: number | undefined | 'unknown' }> {
     const { card } = entry;
     const userAgent = request.header('user-agent').slice(0, 500);
-    const verdict = judge({ method: request.method, userAgent, purpose: request.header('sec-purpose') || request.header('purpose'), range: request.header('range') });
+    const verdict = judge({
+      method: request.method,
+      userAgent,
+      purpose: request.header('sec-purpose') || request.header('purpose'),
+      range: request.header('range'),
+    });
     if (verdict === 'none' || asked.what.output === 'photo') {
       return { header: 'none', version: await services.version(card.cardId).catch(() => 'unknown' as const) };
     }
     const at = services.clock.now();
-    const kind: EventKind = verdict === 'bot' ? 'bot' : ({ page: 'view', file: 'save', tap: 'tap' } as const)[asked.what.output];
+    const kind: EventKind =
+      verdict === 'bot' ? 'bot' : ({ page: 'view', file: 'save', tap: 'tap' } as const)[asked.what.output];
     // Global Privacy Control: the view counts, nothing tells the visitor.
     const hidden = request.header('sec-gpc') === '1' || kind === 'bot';
     try {
       const visitor = hidden ? null : await services.visitor({ ...card, address: request.address, userAgent }, at);
       const line = kind === 'tap' ? request.body : null;
-      const outcome = await services.record({ id: randomUUID(), organisationId: card.organisationId, cardId: card.cardId, handOutId: card.handOutId, kind, line, visitor, at });
+      const outcome = await services.record({
+        id: randomUUID(),
+        organisationId: card.organisationId,
+        cardId: card.cardId,
+        handOutId: card.handOutId,
+        kind,
+        line,
+        visitor,
+        at,
+      });
       if (!outcome.recorded) return { header: 'not-recorded', version: 'unknown' };
       return { header: kind === 'bot' ? 'not-counted' : 'recorded', version: outcome.version };
     } catch {
@@ -87,7 +114,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const asked = readPath(request.path);
     if (!asked) return notFound(request);
     const tap = asked.what.output === 'tap';
-    if (tap ? request.method !== 'POST' : request.method !== 'GET' && request.method !== 'HEAD') return notAllowed(tap ? 'POST' : 'GET, HEAD');
+    if (tap ? request.method !== 'POST' : request.method !== 'GET' && request.method !== 'HEAD')
+      return notAllowed(tap ? 'POST' : 'GET, HEAD');
     try {
       let entry = entries.get(asked.base) ?? (await load(asked));
       if (!entry) return notFound(request);
@@ -109,7 +137,10 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
 /** A tap comes from our own page and names a line of it; anything else is not counted. */
 function isTap(entry: Entry, request: RecipientRequest): boolean {
   const site = request.header('sec-fetch-site');
-  return (site === '' || site === 'same-origin') && entry.card.composition.lines.some((line) => line.id === request.body && line.on.includes('page'));
+  return (
+    (site === '' || site === 'same-origin') &&
+    entry.card.composition.lines.some((line) => line.id === request.body && line.on.includes('page'))
+  );
 }
 
 /** What is printed shows today's card, so nothing on the way may keep it; a picture's address holds its hash. */

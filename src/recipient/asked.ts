@@ -8,7 +8,13 @@ export function readPath(path: string): Asked | null {
   const found = PATH.exec(path);
   if (!found) return null;
   const [, room, name, vcf, tap, hash] = found as unknown as [string, string, string, string?, string?, string?];
-  const what: Asked['what'] = vcf ? { output: 'file' } : tap ? { output: 'tap' } : hash ? { output: 'photo', hash: hash.toLowerCase() } : { output: 'page' };
+  const what: Asked['what'] = vcf
+    ? { output: 'file' }
+    : tap
+      ? { output: 'tap' }
+      : hash
+        ? { output: 'photo', hash: hash.toLowerCase() }
+        : { output: 'page' };
   if (room.toLowerCase() === 'h') {
     const code = readCode(name);
     return code ? { key: { code }, what, base: `/h/${code}` } : null;

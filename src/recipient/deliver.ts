@@ -5,7 +5,12 @@ import type { RecipientAnswer, RecipientRequest } from './request';
  * An output as the request wants it (RFC 9110): 304 when the recipient's copy is good (13.1.2), one byte range (14.2), the
  * compressed form where it is taken (12.5.3), no body for HEAD (9.3.2).
  */
-export function deliver(request: RecipientRequest, output: Output, cacheControl: string, extra: Record<string, string>): RecipientAnswer {
+export function deliver(
+  request: RecipientRequest,
+  output: Output,
+  cacheControl: string,
+  extra: Record<string, string>,
+): RecipientAnswer {
   const cached = !cacheControl.includes('no-store');
   const headers: Record<string, string> = { ...output.headers, 'Cache-Control': cacheControl, ...extra };
   if (output.gzip) headers['Vary'] = 'Accept-Encoding';
@@ -16,9 +21,14 @@ export function deliver(request: RecipientRequest, output: Output, cacheControl:
   const range = output.gzip ? null : readRange(request.header('range'), output.body.length);
   const ifRange = request.header('if-range');
   if (range && (!ifRange || ifRange === output.etag)) {
-    if (range === 'unsatisfiable') return { status: 416, headers: { ...headers, 'Content-Range': `bytes */${output.body.length}` }, body: '' };
+    if (range === 'unsatisfiable')
+      return { status: 416, headers: { ...headers, 'Content-Range': `bytes */${output.body.length}` }, body: '' };
     const part = output.body.subarray(range.first, range.last + 1);
-    const ranged = { ...headers, 'Content-Range': `bytes ${range.first}-${range.last}/${output.body.length}`, 'Content-Length': String(part.length) };
+    const ranged = {
+      ...headers,
+      'Content-Range': `bytes ${range.first}-${range.last}/${output.body.length}`,
+      'Content-Length': String(part.length),
+    };
     return { status: 206, headers: ranged, body: head ? '' : part };
   }
   const compressed = output.gzip && takesGzip(request.header('accept-encoding'));
@@ -31,7 +41,8 @@ export function deliver(request: RecipientRequest, output: Output, cacheControl:
 const matches = (ifNoneMatch: string, etag: string): boolean =>
   ifNoneMatch === '*' || ifNoneMatch.split(',').some((candidate) => candidate.trim().replace(/^W\//, '') === etag);
 
-const takesGzip = (acceptEncoding: string): boolean => /(^|[\s,])gzip(?!\s*;\s*q=0(\.0*)?\s*(,|$))/i.test(acceptEncoding);
+const takesGzip = (acceptEncoding: string): boolean =>
+  /(^|[\s,])gzip(?!\s*;\s*q=0(\.0*)?\s*(,|$))/i.test(acceptEncoding);
 
 /** One range of bytes; several at once are answered with the whole (RFC 9110 14.2 leaves that to us). */
 function readRange(header: string, length: number): { first: number; last: number } | 'unsatisfiable' | null {

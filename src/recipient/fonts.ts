@@ -6,9 +6,12 @@ import type { RecipientAnswer } from './request';
 const FONTS: Record<string, string> = {
   'literata.woff2': '@fontsource-variable/literata/files/literata-latin-wght-normal.woff2',
   'literata-ext.woff2': '@fontsource-variable/literata/files/literata-latin-ext-wght-normal.woff2',
-  'atkinson-next.woff2': '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2',
-  'atkinson-next-ext.woff2': '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2',
-  'atkinson-mono.woff2': '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff2',
+  'atkinson-next.woff2':
+    '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2',
+  'atkinson-next-ext.woff2':
+    '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2',
+  'atkinson-mono.woff2':
+    '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff2',
 };
 
 const loaded = new Map<string, Promise<Buffer>>();
@@ -19,6 +22,10 @@ export async function answerFont(name: string, method: string): Promise<Recipien
   if (!file) return { status: 404, headers: {}, body: '' };
   if (!loaded.has(name)) loaded.set(name, readFile(path.join(process.cwd(), 'node_modules', file)));
   const bytes = await loaded.get(name)!;
-  const headers = { 'Content-Type': 'font/woff2', 'Content-Length': String(bytes.length), 'Cache-Control': 'public, max-age=31536000, immutable' };
+  const headers = {
+    'Content-Type': 'font/woff2',
+    'Content-Length': String(bytes.length),
+    'Cache-Control': 'public, max-age=31536000, immutable',
+  };
   return { status: 200, headers, body: method === 'HEAD' ? '' : bytes };
 }

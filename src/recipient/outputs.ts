@@ -43,7 +43,11 @@ export function pageOutput(card: PublishedCard, base: string, publicUrl: string)
     canonical: `${publicUrl}/c/${card.address}`,
     language: 'en',
   });
-  return output(Buffer.from(html), true, { ...COMMON_HEADERS, 'Content-Type': 'text/html; charset=utf-8', 'Content-Security-Policy': PAGE_POLICY });
+  return output(Buffer.from(html), true, {
+    ...COMMON_HEADERS,
+    'Content-Type': 'text/html; charset=utf-8',
+    'Content-Security-Policy': PAGE_POLICY,
+  });
 }
 
 /** The contact file; phones open `text/vcard` in their own address book (common practice, no published source). */
@@ -56,7 +60,11 @@ export function fileOutput(card: PublishedCard, version: VcardVersion, publicUrl
     photo: card.photo && { base64: card.photo.file.toString('base64'), mediaType: 'image/jpeg' },
   });
   const name = contactFileName(card.composition);
-  return output(Buffer.from(text), false, { ...COMMON_HEADERS, 'Content-Type': 'text/vcard; charset=utf-8', 'Content-Disposition': `attachment; filename="${name}"` });
+  return output(Buffer.from(text), false, {
+    ...COMMON_HEADERS,
+    'Content-Type': 'text/vcard; charset=utf-8',
+    'Content-Disposition': `attachment; filename="${name}"`,
+  });
 }
 
 /** The photo that the card shows. Its address holds its hash, so a copy is good for ever. */

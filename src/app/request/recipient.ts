@@ -17,4 +17,11 @@ export async function answerWeb(request: Request, path: string): Promise<Respons
 }
 
 export const toResponse = ({ status, headers, body }: RecipientAnswer): Response =>
-  new Response(body.length === 0 || status === 204 || status === 304 ? null : typeof body === 'string' ? body : new Uint8Array(body), { status, headers });
+  new Response(
+    body.length === 0 || status === 204 || status === 304
+      ? null
+      : typeof body === 'string'
+        ? body
+        : new Uint8Array(body),
+    { status, headers },
+  );

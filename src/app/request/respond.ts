@@ -8,7 +8,8 @@ import { currentActor } from './session';
 /** JSON bodies are records and cards: well below this, photos and files come as bytes. */
 const JSON_BYTES = 2_000_000;
 
-const problemResponse = (problem: Problem) => Response.json({ problem }, { status: statusOf(problem), headers: { 'Cache-Control': 'no-store' } });
+const problemResponse = (problem: Problem) =>
+  Response.json({ problem }, { status: statusOf(problem), headers: { 'Cache-Control': 'no-store' } });
 
 /** Runs a handler and turns what it throws into a problem with its status. What is unexpected is not told to the client. */
 export async function respond(work: () => Promise<unknown>): Promise<Response> {
@@ -17,7 +18,9 @@ export async function respond(work: () => Promise<unknown>): Promise<Response> {
     return made instanceof Response ? made : Response.json(made ?? {}, { headers: { 'Cache-Control': 'no-store' } });
   } catch (error) {
     if (error instanceof Refusal) return problemResponse(error.problem);
-    process.stderr.write(`${JSON.stringify({ level: 'error', name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string } | null)?.code })}\n`);
+    process.stderr.write(
+      `${JSON.stringify({ level: 'error', name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string } | null)?.code })}\n`,
+    );
     return problemResponse({ code: 'UNEXPECTED' });
   }
 }
@@ -67,12 +70,14 @@ export async function inputOf<T>(request: Request, schema: z.ZodType<T>): Promis
     throw new Refusal({ code: 'INPUT', field: 'body' });
   }
   const parsed = schema.safeParse(json);
-  if (!parsed.success) throw new Refusal({ code: 'INPUT', field: String(parsed.error.issues[0]?.path.at(-1) ?? 'body') });
+  if (!parsed.success)
+    throw new Refusal({ code: 'INPUT', field: String(parsed.error.issues[0]?.path.at(-1) ?? 'body') });
   return parsed.data;
 }
 
 /** An id from the address; anything else is nothing that could be found. */
 export function idOf(raw: string): string {
-  if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(raw)) throw new Refusal({ code: 'NOT_FOUND' });
+  if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(raw))
+    throw new Refusal({ code: 'NOT_FOUND' });
   return raw.toLowerCase();
 }

@@ -20,7 +20,13 @@ export async function actorOrSignIn(): Promise<Actor> {
 }
 
 export async function keepSession(token: string): Promise<void> {
-  (await cookies()).set(cookieName(), token, { httpOnly: true, sameSite: 'lax', secure: secure(), path: '/', maxAge: SESSION_DAYS * 86_400 });
+  (await cookies()).set(cookieName(), token, {
+    httpOnly: true,
+    sameSite: 'lax',
+    secure: secure(),
+    path: '/',
+    maxAge: SESSION_DAYS * 86_400,
+  });
 }
 
 export async function dropSession(): Promise<void> {

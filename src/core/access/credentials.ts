@@ -13,8 +13,10 @@ export const ATTEMPTS = {
 } as const;
 
 export function checkPassword(password: string): Result<string> {
-  if (password.length < PASSWORD_LENGTH.shortest) return bad({ code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest });
-  if (password.length > PASSWORD_LENGTH.longest) return bad({ code: 'PASSWORD_LONG', longest: PASSWORD_LENGTH.longest });
+  if (password.length < PASSWORD_LENGTH.shortest)
+    return bad({ code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest });
+  if (password.length > PASSWORD_LENGTH.longest)
+    return bad({ code: 'PASSWORD_LONG', longest: PASSWORD_LENGTH.longest });
   return good(password);
 }
 
@@ -22,7 +24,11 @@ export function checkPassword(password: string): Result<string> {
  * Whether a request that changes something comes from our own pages: its Origin is ours, or the browser says same-origin
  * (Fetch Metadata). A request without either header comes from no browser that keeps our cookie, and is refused as well.
  */
-export function isSameOrigin(headers: { origin: string | null; fetchSite: string | null; host: string | null }): boolean {
+export function isSameOrigin(headers: {
+  origin: string | null;
+  fetchSite: string | null;
+  host: string | null;
+}): boolean {
   if (headers.fetchSite !== null && headers.fetchSite !== 'same-origin') return false;
   if (headers.origin === null) return headers.fetchSite === 'same-origin';
   return URL.canParse(headers.origin) && new URL(headers.origin).host === headers.host;

@@ -8,10 +8,15 @@ export type Change = { line: string; what: string };
 const channels = (on: Channel[]): string => on.map((channel) => CHANNEL_WORDS[channel].toLowerCase()).join(' and ');
 const titleOf = (line: ComposedLine): string => line.label || shownValue(line.detail) || 'Photo';
 
+/** The same text for the same detail, whatever order a store gave its keys. */
+const canonical = (detail: object): string =>
+  JSON.stringify(Object.entries(detail).sort(([a], [b]) => (a < b ? -1 : 1)));
+
 /** What publishing `now` would change against the revision `before`. */
 export function changesSince(before: Composition, now: Composition): Change[] {
   const changes: Change[] = [];
-  if (writtenName(before.name) !== writtenName(now.name)) changes.push({ line: 'Name', what: `becomes ${writtenName(now.name)}` });
+  if (writtenName(before.name) !== writtenName(now.name))
+    changes.push({ line: 'Name', what: `becomes ${writtenName(now.name)}` });
   const earlier = new Map(before.lines.map((line) => [line.id, line]));
   const later = new Map(now.lines.map((line) => [line.id, line]));
   for (const line of now.lines) {
@@ -20,15 +25,22 @@ export function changesSince(before: Composition, now: Composition): Change[] {
       changes.push({ line: titleOf(line), what: `new on ${channels(line.on)}` });
       continue;
     }
-    if (JSON.stringify(old.detail) !== JSON.stringify(line.detail)) changes.push({ line: titleOf(line), what: 'says something else' });
-    if (old.label !== line.label) changes.push({ line: titleOf(line), what: old.label ? `was labelled “${old.label}”` : 'has a label now' });
+    if (canonical(old.detail) !== canonical(line.detail))
+      changes.push({ line: titleOf(line), what: 'says something else' });
+    if (old.label !== line.label)
+      changes.push({ line: titleOf(line), what: old.label ? `was labelled “${old.label}”` : 'has a label now' });
     const added = line.on.filter((channel) => !old.on.includes(channel));
     const removed = old.on.filter((channel) => !line.on.includes(channel));
     if (added.length > 0) changes.push({ line: titleOf(line), what: `also on ${channels(added)}` });
     if (removed.length > 0) changes.push({ line: titleOf(line), what: `no longer on ${channels(removed)}` });
   }
-  for (const line of before.lines) if (!later.has(line.id)) changes.push({ line: titleOf(line), what: 'goes nowhere any more' });
-  const order = (composition: Composition, other: Map<string, ComposedLine>) => composition.lines.filter((line) => other.has(line.id)).map((line) => line.id).join();
+  for (const line of before.lines)
+    if (!later.has(line.id)) changes.push({ line: titleOf(line), what: 'goes nowhere any more' });
+  const order = (composition: Composition, other: Map<string, ComposedLine>) =>
+    composition.lines
+      .filter((line) => other.has(line.id))
+      .map((line) => line.id)
+      .join();
   if (order(before, later) !== order(now, earlier)) changes.push({ line: 'Order', what: 'is another' });
   return changes;
 }

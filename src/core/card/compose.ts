@@ -1,6 +1,17 @@
 import { z } from 'zod';
 import { bad, good, type Result } from '@/core/errors';
-import { cleanLine, defaultLabel, DetailSchema, NameSchema, readDetail, shownValue, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
+import {
+  cleanLine,
+  defaultLabel,
+  DetailSchema,
+  NameSchema,
+  readDetail,
+  shownValue,
+  splitName,
+  writtenName,
+  type Detail,
+  type PersonRecord,
+} from '@/core/record';
 import { CHANNELS, NAME_LINE, type Channel, type Line } from './card';
 
 /** A line as it goes out: its label, its detail with the card's own wording put in, and the channels that carry it. */
@@ -78,4 +89,8 @@ export function withheldFrom(record: PersonRecord, lines: Line[], channel: Chann
 }
 
 /** Case, spaces and the punctuation of phone numbers taken away, so that no other spelling of a value slips through. */
-export const squeeze = (text: string): string => text.normalize('NFKC').toLowerCase().replace(/[\s()./\-–‑,;·\\]/g, '');
+export const squeeze = (text: string): string =>
+  text
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[\s()./\-–‑,;·\\]/g, '');

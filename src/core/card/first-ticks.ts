@@ -15,7 +15,10 @@ export function isPrivate(detail: Detail, record: PersonRecord): boolean {
   if (detail.uses.includes('home')) return !detail.uses.includes('work');
   if (detail.kind !== 'phone' || !detail.uses.includes('mobile') || detail.uses.includes('work')) return false;
   return record.details.some(
-    (other) => other.kind === 'phone' && other.id !== detail.id && !other.uses.some((use) => use === 'home' || use === 'mobile' || use === 'fax'),
+    (other) =>
+      other.kind === 'phone' &&
+      other.id !== detail.id &&
+      !other.uses.some((use) => use === 'home' || use === 'mobile' || use === 'fax'),
   );
 }
 
@@ -26,14 +29,28 @@ export function isPrivate(detail: Detail, record: PersonRecord): boolean {
 export function firstTicks(detail: Detail, record: PersonRecord, audience: { isPrivate: boolean }): Ticks {
   if (detail.kind === 'note') return NOWHERE;
   if (isPrivate(detail, record)) return audience.isPrivate ? EVERYWHERE : NOWHERE;
-  if (detail.kind === 'phone' && detail.uses.some((use) => use === 'fax' || use === 'pager')) return { page: false, file: true };
+  if (detail.kind === 'phone' && detail.uses.some((use) => use === 'fax' || use === 'pager'))
+    return { page: false, file: true };
   return EVERYWHERE;
 }
 
 const ORDER: Detail['kind'][] = [
-  'photo', 'pronouns', 'title', 'role', 'organisation', 'licence', 'credential', 'nickname',
-  'phone', 'email', 'link', 'address', 'own', 'birthday', 'note',
-]; // prettier-ignore
+  'photo',
+  'pronouns',
+  'title',
+  'role',
+  'organisation',
+  'licence',
+  'credential',
+  'nickname',
+  'phone',
+  'email',
+  'link',
+  'address',
+  'own',
+  'birthday',
+  'note',
+];
 
 /** The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked. */
 export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }): Line[] {
@@ -42,7 +59,12 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
     .sort((a, b) => a.rank - b.rank || a.preferred - b.preferred || a.at - b.at);
   return [
     { detail: NAME_LINE, label: null, wording: null, ticks: EVERYWHERE },
-    ...details.map(({ detail }) => ({ detail: detail.id, label: null, wording: null, ticks: firstTicks(detail, record, audience) })),
+    ...details.map(({ detail }) => ({
+      detail: detail.id,
+      label: null,
+      wording: null,
+      ticks: firstTicks(detail, record, audience),
+    })),
   ];
 }
 
@@ -54,7 +76,13 @@ export function reconcile(lines: Line[], record: PersonRecord): Line[] {
   const known = new Set([NAME_LINE, ...record.details.map((detail) => detail.id)]);
   const kept = lines.filter((line) => known.has(line.detail));
   const present = new Set(kept.map((line) => line.detail));
-  const name: Line[] = present.has(NAME_LINE) ? [] : [{ detail: NAME_LINE, label: null, wording: null, ticks: EVERYWHERE }];
+  const name: Line[] = present.has(NAME_LINE)
+    ? []
+    : [{ detail: NAME_LINE, label: null, wording: null, ticks: EVERYWHERE }];
   const added = record.details.filter((detail) => !present.has(detail.id));
-  return [...name, ...kept, ...added.map((detail) => ({ detail: detail.id, label: null, wording: null, ticks: NOWHERE }))];
+  return [
+    ...name,
+    ...kept,
+    ...added.map((detail) => ({ detail: detail.id, label: null, wording: null, ticks: NOWHERE })),
+  ];
 }

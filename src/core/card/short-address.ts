@@ -2,13 +2,73 @@ import { bad, good, type Result } from '@/core/errors';
 
 /** Names that could be taken for the service itself, or that later addresses of the application need. */
 const RESERVED = new Set([
-  'about', 'abuse', 'account', 'admin', 'administrator', 'api', 'app', 'assets', 'billing', 'card', 'cards', 'code',
-  'codes', 'contact', 'demo', 'docs', 'download', 'edit', 'error', 'export', 'files', 'heathland', 'help', 'home',
-  'hostmaster', 'image', 'import', 'index', 'info', 'legal', 'login', 'logout', 'mail', 'me', 'new', 'null', 'owner',
-  'page', 'people', 'postmaster', 'preview', 'privacy', 'public', 'response', 'robots', 'root', 'search', 'security',
-  'settings', 'shelf', 'sign-in', 'sign-out', 'sign-up', 'signin', 'signup', 'status', 'studio', 'support', 'system',
-  'terms', 'test', 'undefined', 'user', 'users', 'webmaster', 'www',
-]); // prettier-ignore
+  'about',
+  'abuse',
+  'account',
+  'admin',
+  'administrator',
+  'api',
+  'app',
+  'assets',
+  'billing',
+  'card',
+  'cards',
+  'code',
+  'codes',
+  'contact',
+  'demo',
+  'docs',
+  'download',
+  'edit',
+  'error',
+  'export',
+  'files',
+  'heathland',
+  'help',
+  'home',
+  'hostmaster',
+  'image',
+  'import',
+  'index',
+  'info',
+  'legal',
+  'login',
+  'logout',
+  'mail',
+  'me',
+  'new',
+  'null',
+  'owner',
+  'page',
+  'people',
+  'postmaster',
+  'preview',
+  'privacy',
+  'public',
+  'response',
+  'robots',
+  'root',
+  'search',
+  'security',
+  'settings',
+  'shelf',
+  'sign-in',
+  'sign-out',
+  'sign-up',
+  'signin',
+  'signup',
+  'status',
+  'studio',
+  'support',
+  'system',
+  'terms',
+  'test',
+  'undefined',
+  'user',
+  'users',
+  'webmaster',
+  'www',
+]);
 
 const SHORTEST = 3;
 const LONGEST = 60;
@@ -18,13 +78,58 @@ const LONGEST = 60;
  * and Armenian; from memory). They serve to suggest what was meant; every letter outside a to z is refused anyway.
  */
 const LOOKALIKES: Record<string, string> = {
-  а: 'a', е: 'e', о: 'o', р: 'p', с: 'c', у: 'y', х: 'x', і: 'i', ј: 'j', ѕ: 's', һ: 'h', ԁ: 'd', ԛ: 'q', ԝ: 'w', к: 'k',
-  м: 'm', т: 't', н: 'h', в: 'b', г: 'r', ⅼ: 'l', α: 'a', ε: 'e', ι: 'i', κ: 'k', ν: 'v', ο: 'o', ρ: 'p', τ: 't', υ: 'u',
-  χ: 'x', γ: 'y', ո: 'n', ս: 'u', օ: 'o', հ: 'h', ɡ: 'g', ı: 'i', ß: 'ss', æ: 'ae', ø: 'o', œ: 'oe', ł: 'l', đ: 'd',
-}; // prettier-ignore
+  а: 'a',
+  е: 'e',
+  о: 'o',
+  р: 'p',
+  с: 'c',
+  у: 'y',
+  х: 'x',
+  і: 'i',
+  ј: 'j',
+  ѕ: 's',
+  һ: 'h',
+  ԁ: 'd',
+  ԛ: 'q',
+  ԝ: 'w',
+  к: 'k',
+  м: 'm',
+  т: 't',
+  н: 'h',
+  в: 'b',
+  г: 'r',
+  ⅼ: 'l',
+  α: 'a',
+  ε: 'e',
+  ι: 'i',
+  κ: 'k',
+  ν: 'v',
+  ο: 'o',
+  ρ: 'p',
+  τ: 't',
+  υ: 'u',
+  χ: 'x',
+  γ: 'y',
+  ո: 'n',
+  ս: 'u',
+  օ: 'o',
+  հ: 'h',
+  ɡ: 'g',
+  ı: 'i',
+  ß: 'ss',
+  æ: 'ae',
+  ø: 'o',
+  œ: 'oe',
+  ł: 'l',
+  đ: 'd',
+};
 
 const toAscii = (text: string): string =>
-  [...text.normalize('NFKD')].map((letter) => LOOKALIKES[letter] ?? letter).join('').replace(/[\u0300-\u036f]/g, '').replace(/[^a-z0-9-]/g, '');
+  [...text.normalize('NFKD')]
+    .map((letter) => LOOKALIKES[letter] ?? letter)
+    .join('')
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/[^a-z0-9-]/g, '');
 
 /** An address suggested from a name: its letters made plain, words joined by hyphens, within the length limits. */
 export function suggestAddress(words: string): string {
@@ -47,12 +152,18 @@ export function readAddress(raw: string): Result<string> {
   const name = raw.trim().toLowerCase();
   const foreign = [...new Set([...name.normalize('NFC')].filter((letter) => letter.codePointAt(0)! > 127))];
   if (foreign.length > 0) {
-    return bad({ code: 'ADDRESS_FOREIGN_LETTERS', letters: foreign.slice(0, 5).join(''), suggestion: toAscii(name).slice(0, LONGEST) });
+    return bad({
+      code: 'ADDRESS_FOREIGN_LETTERS',
+      letters: foreign.slice(0, 5).join(''),
+      suggestion: toAscii(name).slice(0, LONGEST),
+    });
   }
-  if (name.length < SHORTEST || name.length > LONGEST) return bad({ code: 'ADDRESS_LENGTH', shortest: SHORTEST, longest: LONGEST });
+  if (name.length < SHORTEST || name.length > LONGEST)
+    return bad({ code: 'ADDRESS_LENGTH', shortest: SHORTEST, longest: LONGEST });
   if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(name)) return bad({ code: 'ADDRESS_SHAPE' });
   return RESERVED.has(name) ? bad({ code: 'ADDRESS_RESERVED' }) : good(name);
 }
 
 /** Addresses with the same skeleton look the same in print: 0 for o, 1 for l, rn for m. */
-export const skeletonOf = (address: string): string => address.replace(/0/g, 'o').replace(/1/g, 'l').replace(/rn/g, 'm');
+export const skeletonOf = (address: string): string =>
+  address.replace(/0/g, 'o').replace(/1/g, 'l').replace(/rn/g, 'm');

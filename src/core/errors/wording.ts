@@ -23,7 +23,8 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   TOO_MANY_DETAILS: { status: 422, say: (p) => `A record holds at most ${p.limit} details.` },
   NOT_A_CONTACT_FILE: {
     status: 422,
-    say: () => 'This is not a contact file. Export the contact from a phone or mail program as vCard (.vcf) and drop that.',
+    say: () =>
+      'This is not a contact file. Export the contact from a phone or mail program as vCard (.vcf) and drop that.',
   },
   CONTACT_FILE_CUT_OFF: {
     status: 422,
@@ -42,10 +43,14 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: () => 'This picture cannot be read. Use JPEG, PNG, WebP or AVIF; a HEIC photo must be exported as JPEG first.',
   },
-  PICTURE_TOO_LARGE: { status: 422, say: (p) => `This picture has more than ${p.limitMegapixels} megapixels. Scale it down.` },
+  PICTURE_TOO_LARGE: {
+    status: 422,
+    say: (p) => `This picture has more than ${p.limitMegapixels} megapixels. Scale it down.`,
+  },
   ADDRESS_SHAPE: {
     status: 422,
-    say: () => 'A short address holds letters a to z, digits and single hyphens, and starts and ends with a letter or digit.',
+    say: () =>
+      'A short address holds letters a to z, digits and single hyphens, and starts and ends with a letter or digit.',
   },
   ADDRESS_LENGTH: { status: 422, say: (p) => `A short address has ${p.shortest} to ${p.longest} characters.` },
   ADDRESS_FOREIGN_LETTERS: {
@@ -61,7 +66,8 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   ADDRESS_LOOKS_LIKE_ANOTHER: {
     status: 409,
-    say: () => 'This address looks the same as one in use (0 for o, 1 for l, rn for m). Choose one that cannot be mistaken.',
+    say: () =>
+      'This address looks the same as one in use (0 for o, 1 for l, rn for m). Choose one that cannot be mistaken.',
   },
   CARD_CHANGED: {
     status: 409,
@@ -79,7 +85,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   SIGN_IN_FAILED: { status: 401, say: () => 'E-mail address and password do not match.' },
   TOO_MANY_ATTEMPTS: { status: 429, say: (p) => `Too many attempts. Wait ${p.minutes} minutes, then try again.` },
   EMAIL_IN_USE: { status: 409, say: () => 'There is an account with this e-mail address. Sign in instead.' },
-  PASSWORD_SHORT: { status: 422, say: (p) => `Use at least ${p.shortest} characters. A few words make a good password.` },
+  PASSWORD_SHORT: {
+    status: 422,
+    say: (p) => `Use at least ${p.shortest} characters. A few words make a good password.`,
+  },
   PASSWORD_LONG: { status: 422, say: (p) => `Use at most ${p.longest} characters.` },
   TIME_ZONE_UNKNOWN: { status: 422, say: () => 'This time zone is not known.' },
   CROSS_SITE: { status: 403, say: () => 'This request came from another site and was refused.' },
@@ -88,7 +97,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () => 'The database does not answer. What you typed stays here and is saved as soon as it is back.',
   },
   OFFLINE: { status: 503, say: () => 'No connection. What you typed stays here and is saved as soon as there is one.' },
-  UNEXPECTED: { status: 500, say: () => 'Something failed here that should not have. Try again; what you typed is still here.' },
+  UNEXPECTED: {
+    status: 500,
+    say: () => 'Something failed here that should not have. Try again; what you typed is still here.',
+  },
 };
 
 const entryOf = (problem: Problem) => CATALOGUE[problem.code] as Entry<ProblemCode>;

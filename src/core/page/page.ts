@@ -28,19 +28,27 @@ export function renderPage(composition: Composition, context: PageContext): stri
   const head = lines.filter((line) => HEAD_KINDS.has(line.detail.kind));
   const body = lines.filter((line) => !HEAD_KINDS.has(line.detail.kind));
   const name = writtenName(composition.name);
-  const texts = (kind: Detail['kind']) => head.filter((line) => line.detail.kind === kind).map((line) => shownValue(line.detail));
+  const texts = (kind: Detail['kind']) =>
+    head.filter((line) => line.detail.kind === kind).map((line) => shownValue(line.detail));
   const role = [...texts('title'), ...texts('role'), ...texts('organisation')].join(', ');
   const photo = context.photo && head.some((line) => line.detail.kind === 'photo');
   const pronouns = texts('pronouns').map((text) => ` <small>${escapeHtml(text)}</small>`);
-  const description = [role, ...body.slice(0, 2).map((line) => shownValue(line.detail))].filter(Boolean).join(' · ').slice(0, 200);
+  const description = [role, ...body.slice(0, 2).map((line) => shownValue(line.detail))]
+    .filter(Boolean)
+    .join(' · ')
+    .slice(0, 200);
   return page({
     language: context.language,
     title: name,
     meta:
       `<meta name="description" content="${escapeHtml(description)}">` +
       `<meta property="og:title" content="${escapeHtml(name)}"><meta property="og:description" content="${escapeHtml(description)}"><meta property="og:type" content="profile">` +
-      (context.canonical ? `<link rel="canonical" href="${escapeHtml(context.canonical)}"><meta property="og:url" content="${escapeHtml(context.canonical)}">` : '') +
-      (context.canonical && photo ? `<meta property="og:image" content="${escapeHtml(new URL(context.photo!, context.canonical).href)}">` : ''),
+      (context.canonical
+        ? `<link rel="canonical" href="${escapeHtml(context.canonical)}"><meta property="og:url" content="${escapeHtml(context.canonical)}">`
+        : '') +
+      (context.canonical && photo
+        ? `<meta property="og:image" content="${escapeHtml(new URL(context.photo!, context.canonical).href)}">`
+        : ''),
     body:
       `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
       `<div><h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>` +
@@ -52,7 +60,11 @@ export function renderPage(composition: Composition, context: PageContext): stri
 
 /** The largest buttons after Save contact: the first number to ring and the first address to write to. */
 function actions(lines: ComposedLine[]): string {
-  const first = (kind: 'phone' | 'email') => lines.find(({ detail }) => detail.kind === kind && !('uses' in detail && detail.uses.some((use) => use === 'fax' || use === 'pager')));
+  const first = (kind: 'phone' | 'email') =>
+    lines.find(
+      ({ detail }) =>
+        detail.kind === kind && !('uses' in detail && detail.uses.some((use) => use === 'fax' || use === 'pager')),
+    );
   return [first('phone'), first('email')]
     .filter((line) => line !== undefined)
     .slice(0, MOST_ACTIONS)
@@ -66,7 +78,9 @@ function actions(lines: ComposedLine[]): string {
 function row(line: ComposedLine): string {
   const href = hrefOf(line.detail);
   const shown = escapeHtml(shownValue(line.detail));
-  const value = href ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>` : shown;
+  const value = href
+    ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`
+    : shown;
   return `<div>${line.label ? `<dt>${escapeHtml(line.label)}</dt>` : ''}<dd>${value}</dd></div>`;
 }
 
@@ -80,7 +94,13 @@ function hrefOf(detail: Detail): string | null {
 /** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
 export function renderNotice(notice: { title: string; text: string; language: string }): string {
   const body = `<div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p></div>`;
-  return page({ language: notice.language, title: notice.title, meta: '<meta name="robots" content="noindex">', body, taps: null });
+  return page({
+    language: notice.language,
+    title: notice.title,
+    meta: '<meta name="robots" content="noindex">',
+    body,
+    taps: null,
+  });
 }
 
 function page(parts: { language: string; title: string; meta: string; body: string; taps: string | null }): string {

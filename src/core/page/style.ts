@@ -2,7 +2,17 @@
  * Colours of the page, chosen so that every pair of text and ground is at least 4.5:1 (WCAG 2.2, 1.4.3);
  * `page.test.ts` measures them.
  */
-export const PALETTE = { ground: '#F7F4EA', sheet: '#FFFDF7', ink: '#1E2B28', soft: '#51625D', band: '#17312C', onBand: '#EFE9D6', act: '#A8431F', onAct: '#FFFFFF', hair: '#C9CFC4' } as const; // prettier-ignore
+export const PALETTE = {
+  ground: '#F7F4EA',
+  sheet: '#FFFDF7',
+  ink: '#1E2B28',
+  soft: '#51625D',
+  band: '#17312C',
+  onBand: '#EFE9D6',
+  act: '#A8431F',
+  onAct: '#FFFFFF',
+  hair: '#C9CFC4',
+} as const;
 
 const { ground, sheet, ink, soft, band, onBand, act, onAct, hair } = PALETTE;
 

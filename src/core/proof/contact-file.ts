@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
-import { linesOn, squeeze, type Composition } from '@/core/card';
-import { shownValue, writtenName, type Detail } from '@/core/record';
+import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
+import { shownValue, writtenName } from '@/core/record';
 import { figure, proofOf, type Check, type Proof } from './proof';
 
 /**
@@ -9,12 +9,22 @@ import { figure, proofOf, type Check, type Proof } from './proof';
  */
 export function proveContactFile(file: string, composition: Composition, withheld: string[]): Proof {
   const card = parse(file);
-  if (!card) return proofOf([{ name: 'read back', passed: false, finding: 'Another program’s reader cannot read the file.' }]);
-  const values = card.filter(([name]) => name !== 'photo').flatMap(([name, , , ...rest]) => rest.flat(2).map((value) => ({ name, value: squeeze(String(value)) })));
+  if (!card)
+    return proofOf([{ name: 'read back', passed: false, finding: 'Another program’s reader cannot read the file.' }]);
+  const values = card
+    .filter(([name]) => name !== 'photo')
+    .flatMap(([name, , , ...rest]) =>
+      rest.flat(2).map((value) => ({ name, value: squeeze(String(value).replace(/\\n/gi, '\n')) })),
+    );
   const lines = linesOn(composition, 'file');
-  const missing = lines.filter((line) => !arrived(line.detail, values, card));
-  const nameArrived = values.some(({ name, value }) => name === 'fn' && value === squeeze(writtenName(composition.name)));
-  const all = values.filter(({ name }) => name !== 'prodid' && name !== 'uid' && name !== 'rev').map(({ value }) => value).join('\n');
+  const missing = lines.filter((line) => !arrived(line, values, card));
+  const nameArrived = values.some(
+    ({ name, value }) => name === 'fn' && value === squeeze(writtenName(composition.name)),
+  );
+  const all = values
+    .filter(({ name }) => name !== 'prodid' && name !== 'uid' && name !== 'rev')
+    .map(({ value }) => value)
+    .join('\n');
   const leaked = withheld.filter((value) => all.includes(squeeze(value)));
   const checks: Check[] = [
     {
@@ -25,7 +35,10 @@ export function proveContactFile(file: string, composition: Composition, withhel
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding: leaked.length === 0 ? `None of ${withheld.length} unticked values in it.` : `${leaked.length} unticked values still appear in it.`,
+      finding:
+        leaked.length === 0
+          ? `None of ${withheld.length} unticked values in it.`
+          : `${leaked.length} unticked values still appear in it.`,
     },
     { name: 'size', passed: file.length < 100_000, finding: `${figure(file.length)} B` },
   ];
@@ -44,8 +57,13 @@ function parse(file: string): Property[] | null {
   }
 }
 
-function arrived(detail: Detail, values: { name: string; value: string }[], card: Property[]): boolean {
-  const has = (property: string, text: string) => values.some(({ name, value }) => name === property && value.includes(squeeze(text)));
+function arrived(
+  { detail, label }: ComposedLine,
+  values: { name: string; value: string }[],
+  card: Property[],
+): boolean {
+  const has = (property: string, text: string) =>
+    values.some(({ name, value }) => name === property && value.includes(squeeze(text)));
   switch (detail.kind) {
     case 'phone':
       return has('tel', detail.number);
@@ -68,6 +86,8 @@ function arrived(detail: Detail, values: { name: string; value: string }[], card
     case 'photo':
       return card.some(([name]) => name === 'photo');
     default:
-      return has('note', shownValue(detail));
+      return detail.kind === 'note'
+        ? has('note', shownValue(detail))
+        : has('note', (label ? `${label}: ` : '') + shownValue(detail));
   }
 }

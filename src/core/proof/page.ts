@@ -9,23 +9,45 @@ export const ONE_ROUND_TRIP = 14_600;
  * The proof of a page: `html` as it is served, `compressedBytes` its size with headers at gzip level 6, or null where
  * nothing was compressed (in the browser). The text is read back by taking the mark-up away again.
  */
-export function provePage(html: string, compressedBytes: number | null, composition: Composition, withheld: string[]): Proof {
+export function provePage(
+  html: string,
+  compressedBytes: number | null,
+  composition: Composition,
+  withheld: string[],
+): Proof {
   const text = squeeze(textOf(html));
   const lines = linesOn(composition, 'page');
   const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail))));
   const leaked = withheld.filter((value) => text.includes(squeeze(value)));
   const outside = (html.match(/(?:src|srcset|action)="(?:https?:)?\/\/[^"]*"/g) ?? []).length;
   return proofOf([
-    { name: 'ticked lines', passed: found.length === lines.length, finding: `${found.length + 1} of ${lines.length + 1} ticked lines read back.` },
+    {
+      name: 'ticked lines',
+      passed: found.length === lines.length,
+      finding: `${found.length + 1} of ${lines.length + 1} ticked lines read back.`,
+    },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding: leaked.length === 0 ? `None of ${withheld.length} unticked values in it.` : `${leaked.length} unticked values still appear on it.`,
+      finding:
+        leaked.length === 0
+          ? `None of ${withheld.length} unticked values in it.`
+          : `${leaked.length} unticked values still appear on it.`,
     },
-    { name: 'other hosts', passed: outside === 0, finding: outside === 0 ? 'Asks no other host.' : `Asks another host ${outside} times.` },
+    {
+      name: 'other hosts',
+      passed: outside === 0,
+      finding: outside === 0 ? 'Asks no other host.' : `Asks another host ${outside} times.`,
+    },
     ...(compressedBytes === null
       ? []
-      : [{ name: 'weight', passed: compressedBytes <= ONE_ROUND_TRIP, finding: `${figure(compressedBytes)} of ${figure(ONE_ROUND_TRIP)} B` }]),
+      : [
+          {
+            name: 'weight',
+            passed: compressedBytes <= ONE_ROUND_TRIP,
+            finding: `${figure(compressedBytes)} of ${figure(ONE_ROUND_TRIP)} B`,
+          },
+        ]),
   ]);
 }
 

@@ -10,7 +10,12 @@ const RISING: Level[] = ['L', 'M', 'Q', 'H'];
 
 function symbolAt(text: string, level: Level): Symbol {
   const made = create(text, { errorCorrectionLevel: level });
-  return { size: made.modules.size, version: made.version, level, dark: Array.from(made.modules.data, (bit) => bit === 1) };
+  return {
+    size: made.modules.size,
+    version: made.version,
+    level,
+    dark: Array.from(made.modules.data, (bit) => bit === 1),
+  };
 }
 
 /**

@@ -2,7 +2,19 @@ import { bad, good, type Result } from '@/core/errors';
 import { LIMITS } from './limits';
 
 /** Schemes that a recipient may open from a card. Everything else (javascript, data, file …) could run or read something. */
-const SCHEMES = new Set(['https:', 'http:', 'mailto:', 'tel:', 'sms:', 'geo:', 'xmpp:', 'sip:', 'sips:', 'im:', 'matrix:']);
+const SCHEMES = new Set([
+  'https:',
+  'http:',
+  'mailto:',
+  'tel:',
+  'sms:',
+  'geo:',
+  'xmpp:',
+  'sip:',
+  'sips:',
+  'im:',
+  'matrix:',
+]);
 
 /**
  * Reads a web address (WHATWG URL). Without a scheme it gets `https:` and `schemeAdded` says so.
@@ -34,7 +46,8 @@ export function shownLink(url: string): string {
 export function readEmail(raw: string): Result<string> {
   const text = raw.trim().replace(/^mailto:/i, '');
   if (text.length > LIMITS.email) return bad({ code: 'TEXT_TOO_LONG', limit: LIMITS.email });
-  if (!/^[^\s@"<>(),:;\\[\]]+@[^\s@"<>(),:;\\[\]]+\.[^\s@."<>(),:;\\[\]]+$/u.test(text)) return bad({ code: 'EMAIL_UNREADABLE' });
+  if (!/^[^\s@"<>(),:;\\[\]]+@[^\s@"<>(),:;\\[\]]+\.[^\s@."<>(),:;\\[\]]+$/u.test(text))
+    return bad({ code: 'EMAIL_UNREADABLE' });
   const at = text.lastIndexOf('@');
   return good(text.slice(0, at + 1) + text.slice(at + 1).toLowerCase());
 }

@@ -4,7 +4,11 @@ const EMPTY: Name = { prefix: '', given: '', additional: '', family: '', suffix:
 
 /** The name as it is written: its own written form, else its parts in western order. */
 export function writtenName(name: Name): string {
-  return name.written || [name.prefix, name.given, name.additional, name.family].filter(Boolean).join(' ') + (name.suffix ? `, ${name.suffix}` : '');
+  return (
+    name.written ||
+    [name.prefix, name.given, name.additional, name.family].filter(Boolean).join(' ') +
+      (name.suffix ? `, ${name.suffix}` : '')
+  );
 }
 
 const PREFIXES = /^(dr|prof|mr|mrs|ms|mx|miss|sir|dame|rev|ing|dipl\.-ing|mag)\.?$/i;
@@ -24,7 +28,8 @@ export function splitName(typed: string): Name {
   const suffix = after.filter(Boolean);
   while (words.length > 1 && PREFIXES.test(words[0]!)) prefix.push(words.shift()!);
   while (words.length > 2 && SUFFIXES.test(words.at(-1)!)) suffix.unshift(words.pop()!);
-  if (words.length < 2) return { ...EMPTY, prefix: prefix.join(' '), given: words[0] ?? '', suffix: suffix.join(' '), written };
+  if (words.length < 2)
+    return { ...EMPTY, prefix: prefix.join(' '), given: words[0] ?? '', suffix: suffix.join(' '), written };
   let start = words.length - 1;
   while (start > 1 && PARTICLES.test(words[start - 1]!)) start -= 1;
   return {

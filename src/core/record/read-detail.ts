@@ -12,7 +12,11 @@ export type TypedKind = Exclude<DetailKind, 'photo'>;
  * The detail that somebody typed as one text. `country` (ISO 3166-1 alpha-2) reads a national phone number.
  * Errors: the `…_UNREADABLE` code of the kind, LINK_SCHEME_REFUSED, TEXT_TOO_LONG, INPUT when nothing was typed.
  */
-export function readDetail(kind: TypedKind, raw: string, options: { id: string; country: string; uses?: Use[]; label?: string }): Result<Detail> {
+export function readDetail(
+  kind: TypedKind,
+  raw: string,
+  options: { id: string; country: string; uses?: Use[]; label?: string },
+): Result<Detail> {
   const multiline = kind === 'note' || kind === 'address' || kind === 'own';
   const text = (multiline ? cleanText(raw) : cleanLine(raw)).text;
   const limit = kind === 'note' ? LIMITS.note : LIMITS.text;
@@ -46,7 +50,15 @@ function addressParts(text: string): Omit<DetailOf<'address'>, 'kind' | 'id' | '
   const [street = '', locality = '', ...rest] = parts;
   const country = rest.length > 1 ? rest.pop()! : '';
   const postcode = rest.find((part) => /\d/.test(part)) ?? '';
-  return { poBox: '', extended: '', street, locality, region: rest.filter((part) => part !== postcode).join(', '), postcode, country };
+  return {
+    poBox: '',
+    extended: '',
+    street,
+    locality,
+    region: rest.filter((part) => part !== postcode).join(', '),
+    postcode,
+    country,
+  };
 }
 
 /** Recognises what was typed or pasted: an e-mail address, a link, a phone number, or nothing of these. */

@@ -2,8 +2,16 @@ import { z } from 'zod';
 import { LIMITS } from './limits';
 import { cleanLine, cleanText } from './text';
 
-const line = (limit: number) => z.string().transform((raw) => cleanLine(raw).text).pipe(z.string().max(limit));
-const lines = (limit: number) => z.string().transform((raw) => cleanText(raw).text).pipe(z.string().max(limit));
+const line = (limit: number) =>
+  z
+    .string()
+    .transform((raw) => cleanLine(raw).text)
+    .pipe(z.string().max(limit));
+const lines = (limit: number) =>
+  z
+    .string()
+    .transform((raw) => cleanText(raw).text)
+    .pipe(z.string().max(limit));
 const text = line(LIMITS.text);
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
@@ -33,8 +41,25 @@ export const BIRTHDAY = /^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])|--(0[1-9]
 
 /** One typed value of a record. A number of a phone is E.164 where it has that form. */
 export const DetailSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('phone'), ...common, number: z.string().regex(/^\+?[\d*#]{3,17}$/), extension: z.string().regex(/^\d{1,11}$/).optional(), uses }),
-  z.object({ kind: z.literal('email'), ...common, address: z.string().max(LIMITS.email).regex(/^[^\s@]+@[^\s@]+$/), uses }),
+  z.object({
+    kind: z.literal('phone'),
+    ...common,
+    number: z.string().regex(/^\+?[\d*#]{3,17}$/),
+    extension: z
+      .string()
+      .regex(/^\d{1,11}$/)
+      .optional(),
+    uses,
+  }),
+  z.object({
+    kind: z.literal('email'),
+    ...common,
+    address: z
+      .string()
+      .max(LIMITS.email)
+      .regex(/^[^\s@]+@[^\s@]+$/),
+    uses,
+  }),
   z.object({ kind: z.literal('link'), ...common, url: z.string().max(LIMITS.link * 3), uses }),
   z.object({
     kind: z.literal('address'),

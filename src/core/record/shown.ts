@@ -24,9 +24,18 @@ export function shownValue(detail: Detail): string {
   }
 }
 
+/** Countries that write the postcode after the town (Universal Postal Union's addressing guides; from memory). */
+const POSTCODE_LAST =
+  /^(united kingdom|uk|great britain|england|scotland|wales|northern ireland|ireland|usa?|united states.*|canada|australia|new zealand|india)$/i;
+
 function shownAddress(address: DetailOf<'address'>): string {
-  const town = [address.postcode, address.locality].filter(Boolean).join(' ');
-  return [address.poBox, address.extended, address.street, town, address.region, address.country].filter(Boolean).join(', ');
+  const last = address.country ? POSTCODE_LAST.test(address.country.trim()) : /[a-z]/i.test(address.postcode);
+  const town = (last ? [address.locality, address.postcode] : [address.postcode, address.locality])
+    .filter(Boolean)
+    .join(' ');
+  return [address.poBox, address.extended, address.street, town, address.region, address.country]
+    .filter(Boolean)
+    .join(', ');
 }
 
 const USE_WORDS: Record<Use, string> = {
@@ -65,9 +74,11 @@ export const kindWord = (kind: Detail['kind']): string => KIND_WORDS[kind];
 export function defaultLabel(detail: Detail): string {
   if (detail.label) return detail.label;
   const uses = 'uses' in detail ? detail.uses.filter((use) => use !== 'text') : [];
-  if (detail.kind === 'phone' && uses.length > 0 && uses[0] !== 'work' && uses[0] !== 'home') {
-    const [first, ...others] = uses.map((use) => USE_WORDS[use]);
-    return [first!.charAt(0).toUpperCase() + first!.slice(1), ...others].join(', ');
+  const device = detail.kind === 'phone' ? uses.find((use) => use !== 'work' && use !== 'home') : undefined;
+  if (device) {
+    const word = USE_WORDS[device];
+    const others = uses.filter((use) => use !== device).map((use) => USE_WORDS[use]);
+    return [word.charAt(0).toUpperCase() + word.slice(1), ...others].join(', ');
   }
   return [KIND_WORDS[detail.kind], ...uses.map((use) => USE_WORDS[use])].join(', ');
 }

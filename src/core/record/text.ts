@@ -3,7 +3,6 @@
  * embeddings, overrides and isolates of Unicode UAX #9 (U+202A-202E, U+2066-2069), which can show a number or an
  * address in another order than it is stored. The marks U+200E and U+200F stay: right-to-left writing needs them.
  */
-// eslint-disable-next-line no-control-regex
 const UNSAFE = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069\ufeff\ufffe\uffff]/g;
 const LONE_SURROGATE = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 

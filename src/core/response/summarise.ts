@@ -4,7 +4,13 @@ export const EVENT_KINDS = ['view', 'save', 'tap', 'bot'] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** One act of a recipient. `visitor` is null where Global Privacy Control forbade a hash; `at` is in milliseconds, UTC. */
-export type ResponseEvent = { kind: EventKind; card: string; handOut: string | null; visitor: string | null; at: number };
+export type ResponseEvent = {
+  kind: EventKind;
+  card: string;
+  handOut: string | null;
+  visitor: string | null;
+  at: number;
+};
 
 /** Views, visits, visitors, saves and taps as `product.md` defines them. */
 export type Figures = { views: number; visits: number; visitors: number; saves: number; taps: number };
@@ -51,7 +57,8 @@ export function summarise(events: ResponseEvent[], period: { first: string; last
     }
     const ofHandOut = entry(handOuts, event.handOut);
     const ofCard = entry(cards, event.card);
-    const count = (figure: keyof Figures) => [ofDay, ofHandOut, ofCard, totals].forEach((figures) => (figures[figure] += 1));
+    const count = (figure: keyof Figures) =>
+      [ofDay, ofHandOut, ofCard, totals].forEach((figures) => (figures[figure] += 1));
 
     if (event.kind === 'tap') count('taps');
     if (event.kind === 'view') count('views');

@@ -52,7 +52,14 @@ export function parseContentLine(raw: string, line: number): ContentLine | null 
     at = end;
   }
   if (raw[at] !== ':') return null;
-  return { group: (head[1] ?? '').toLowerCase(), name: head[2]!.toUpperCase(), params, value: raw.slice(at + 1), raw, line };
+  return {
+    group: (head[1] ?? '').toLowerCase(),
+    name: head[2]!.toUpperCase(),
+    params,
+    value: raw.slice(at + 1),
+    raw,
+    line,
+  };
 }
 
 /** Where a parameter ends: at the next `;` or `:` outside double quotes. */
@@ -68,7 +75,11 @@ function endOfParameter(raw: string, from: number): number {
 function addParameter(params: Map<string, string[]>, text: string) {
   const equals = text.indexOf('=');
   const bare = equals < 0;
-  const name = bare ? (BARE_ENCODINGS.has(text.toUpperCase()) ? 'ENCODING' : 'TYPE') : text.slice(0, equals).trim().toUpperCase();
+  const name = bare
+    ? BARE_ENCODINGS.has(text.toUpperCase())
+      ? 'ENCODING'
+      : 'TYPE'
+    : text.slice(0, equals).trim().toUpperCase();
   const values = bare ? [text.trim()] : splitOutsideQuotes(text.slice(equals + 1)).map(unquote);
   // TYPE="cell,work" is how vCard 4.0 often lists types within one pair of quotes.
   const flat = name === 'TYPE' ? values.flatMap((value) => value.split(',')) : values;

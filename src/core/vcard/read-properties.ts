@@ -1,4 +1,14 @@
-import { cleanLine, cleanText, LIMITS, readEmail, readLink, readPhone, type Detail, type KeptProperty, type Use } from '@/core/record';
+import {
+  cleanLine,
+  cleanText,
+  LIMITS,
+  readEmail,
+  readLink,
+  readPhone,
+  type Detail,
+  type KeptProperty,
+  type Use,
+} from '@/core/record';
 import { decodeQuotedPrintable, isQuotedPrintable, splitValue, unescapeText, type ContentLine } from './content-lines';
 
 type Read = { details: Detail[]; keep: KeptProperty['why'] | null };
@@ -10,9 +20,18 @@ const one = (detail: Detail): Read => ({ details: [detail], keep: null });
 
 /** TYPE values and what they say of the use (RFC 6350 6.4.1, RFC 2426 3.3.1; EMERGENCY from memory of exports). */
 const TYPE_USES: Record<string, Use> = {
-  cell: 'mobile', mobile: 'mobile', iphone: 'mobile', work: 'work', business: 'work', home: 'home', fax: 'fax', emergency: 'emergency',
-  text: 'text', pager: 'pager', video: 'video',
-}; // prettier-ignore
+  cell: 'mobile',
+  mobile: 'mobile',
+  iphone: 'mobile',
+  work: 'work',
+  business: 'work',
+  home: 'home',
+  fax: 'fax',
+  emergency: 'emergency',
+  text: 'text',
+  pager: 'pager',
+  video: 'video',
+};
 
 function typesOf(line: ContentLine): string[] {
   return (line.params.get('TYPE') ?? []).map((type) => type.trim().toLowerCase());
@@ -23,7 +42,9 @@ function labelAndUses(line: ContentLine, label: string): { label: string; uses: 
   const inner = /^_\$!<(.*)>!\$_$/.exec(label)?.[1];
   const named = inner ?? label;
   const fromLabel = TYPE_USES[named.toLowerCase()];
-  const uses = [...new Set([...typesOf(line).flatMap((type) => TYPE_USES[type] ?? []), ...(fromLabel ? [fromLabel] : [])])];
+  const uses = [
+    ...new Set([...typesOf(line).flatMap((type) => TYPE_USES[type] ?? []), ...(fromLabel ? [fromLabel] : [])]),
+  ];
   return { label: fromLabel || inner === 'HomePage' ? '' : named, uses };
 }
 
@@ -31,7 +52,11 @@ function labelAndUses(line: ContentLine, label: string): { label: string; uses: 
 export function detailsFrom(line: ContentLine, context: Context): Read {
   const value = isQuotedPrintable(line) ? decodeQuotedPrintable(line.value) : line.value;
   const { label, uses } = labelAndUses(line, context.label);
-  const common: Common = { id: `d${context.nextId}`, label: cleanLine(label).text.slice(0, 120), preferred: line.params.has('PREF') || typesOf(line).includes('pref') };
+  const common: Common = {
+    id: `d${context.nextId}`,
+    label: cleanLine(label).text.slice(0, 120),
+    preferred: line.params.has('PREF') || typesOf(line).includes('pref'),
+  };
   return READERS[line.name]?.(value, common, uses, context, line) ?? nothing('not-understood');
 }
 
@@ -55,9 +80,16 @@ const link: Reader = (value, common, uses) => {
 
 /** A profile elsewhere: its TYPE or service names it, and it is a link when its value is one. */
 const profile: Reader = (value, common, uses, context, line) => {
-  const service = line.params.get('SERVICE-TYPE')?.[0] ?? typesOf(line).find((type) => !TYPE_USES[type] && type !== 'pref') ?? '';
+  const service =
+    line.params.get('SERVICE-TYPE')?.[0] ?? typesOf(line).find((type) => !TYPE_USES[type] && type !== 'pref') ?? '';
   const label = common.label || service.charAt(0).toUpperCase() + service.slice(1);
-  return link(value.replace(/^x-apple:/i, ''), { ...common, label: cleanLine(label).text.slice(0, 120) }, uses, context, line);
+  return link(
+    value.replace(/^x-apple:/i, ''),
+    { ...common, label: cleanLine(label).text.slice(0, 120) },
+    uses,
+    context,
+    line,
+  );
 };
 
 const READERS: Record<string, Reader | undefined> = {
@@ -71,23 +103,44 @@ const READERS: Record<string, Reader | undefined> = {
     const raw = unescapeText(value).trim();
     if (!raw) return nothing();
     const read = readEmail(raw);
-    return read.ok ? one({ kind: 'email', ...common, address: read.value, uses: uses.filter((use) => use === 'work' || use === 'home') }) : nothing('unreadable-value');
+    return read.ok
+      ? one({
+          kind: 'email',
+          ...common,
+          address: read.value,
+          uses: uses.filter((use) => use === 'work' || use === 'home'),
+        })
+      : nothing('unreadable-value');
   },
   URL: link,
   'X-SOCIALPROFILE': profile,
   SOCIALPROFILE: profile,
   IMPP: profile,
   ADR: (value, common, uses) => {
-    const [poBox = '', extended = '', street = '', locality = '', region = '', postcode = '', country = ''] = splitValue(value, ';').map((part) => cleanText(part).text);
+    const [poBox = '', extended = '', street = '', locality = '', region = '', postcode = '', country = ''] =
+      splitValue(value, ';').map((part) => cleanText(part).text);
     const parts = [poBox, extended, street, locality, region, postcode, country];
     if (parts.some((part) => part.length > LIMITS.text)) return nothing('unreadable-value');
     const flat = (part: string) => cleanLine(part).text;
     if (parts.every((part) => !part)) return nothing();
-    return one({ kind: 'address', ...common, uses: uses.filter((use) => use === 'work' || use === 'home'), poBox: flat(poBox), extended: flat(extended), street, locality: flat(locality), region: flat(region), postcode: flat(postcode), country: flat(country) }); // prettier-ignore
+    return one({
+      kind: 'address',
+      ...common,
+      uses: uses.filter((use) => use === 'work' || use === 'home'),
+      poBox: flat(poBox),
+      extended: flat(extended),
+      street,
+      locality: flat(locality),
+      region: flat(region),
+      postcode: flat(postcode),
+      country: flat(country),
+    });
   },
   ORG: (value, common) => {
     const [name = '', ...units] = splitValue(value, ';').map((part) => cleanLine(part).text.slice(0, LIMITS.text));
-    return name || units.some(Boolean) ? one({ kind: 'organisation', ...common, name, units: units.filter(Boolean).slice(0, 10) }) : nothing();
+    return name || units.some(Boolean)
+      ? one({ kind: 'organisation', ...common, name, units: units.filter(Boolean).slice(0, 10) })
+      : nothing();
   },
   TITLE: text('title'),
   ROLE: text('role'),

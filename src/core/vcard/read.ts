@@ -1,6 +1,22 @@
 import { bad, good, type Result } from '@/core/errors';
-import { cleanText, LIMITS, splitName, writtenName, type KeptProperty, type Name, type PersonRecord } from '@/core/record';
-import { decodeQuotedPrintable, isQuotedPrintable, parseContentLine, splitValue, unescapeText, unfold, type ContentLine } from './content-lines';
+import {
+  cleanText,
+  LIMITS,
+  splitName,
+  writtenName,
+  type KeptProperty,
+  type Name,
+  type PersonRecord,
+} from '@/core/record';
+import {
+  decodeQuotedPrintable,
+  isQuotedPrintable,
+  parseContentLine,
+  splitValue,
+  unescapeText,
+  unfold,
+  type ContentLine,
+} from './content-lines';
 import { detailsFrom } from './read-properties';
 
 /** One contact of a file: a record, and the photo's bytes as base64 before anybody has looked whether it is a picture. */
@@ -36,7 +52,9 @@ export function readContactFile(text: string, country: string): Result<ImportedC
 }
 
 function contactFrom(lines: ContentLine[], country: string): ImportedContact | null {
-  const labels = new Map(lines.filter((line) => line.name === 'X-ABLABEL').map((line) => [line.group, unescapeText(line.value)]));
+  const labels = new Map(
+    lines.filter((line) => line.name === 'X-ABLABEL').map((line) => [line.group, unescapeText(line.value)]),
+  );
   const record: PersonRecord = { name: nameFrom(lines), details: [], kept: [] };
   let photo: ImportedContact['photo'] = null;
   for (const line of lines) {
@@ -46,7 +64,11 @@ function contactFrom(lines: ContentLine[], country: string): ImportedContact | n
       photo = { base64: picture, property: line.raw.slice(0, 200) };
       continue;
     }
-    const read = detailsFrom(line, { country, label: line.group ? (labels.get(line.group) ?? '') : '', nextId: record.details.length + 1 });
+    const read = detailsFrom(line, {
+      country,
+      label: line.group ? (labels.get(line.group) ?? '') : '',
+      nextId: record.details.length + 1,
+    });
     if (record.details.length + read.details.length > LIMITS.details) read.keep = 'not-understood';
     else record.details.push(...read.details);
     if (read.keep) record.kept.push(kept(line, read.keep));
@@ -59,22 +81,36 @@ function contactFrom(lines: ContentLine[], country: string): ImportedContact | n
 }
 
 /** A property that came with the file and is not understood, cut to what can be kept. */
-export const kept = (line: ContentLine, why: KeptProperty['why']): KeptProperty => ({ property: cleanText(line.raw).text.slice(0, 20_000), why });
+export const kept = (line: ContentLine, why: KeptProperty['why']): KeptProperty => ({
+  property: cleanText(line.raw).text.slice(0, 20_000),
+  why,
+});
 
 function nameFrom(lines: ContentLine[]): Name {
   const textOf = (name: string) => {
     const line = lines.find((candidate) => candidate.name === name && candidate.value.replace(/[;\s]/g, ''));
     return line && (isQuotedPrintable(line) ? decodeQuotedPrintable(line.value) : line.value);
   };
-  const clean = (text: string | undefined) => cleanText(text ?? '').text.replace(/\s+/g, ' ').slice(0, LIMITS.text);
+  const clean = (text: string | undefined) =>
+    cleanText(text ?? '')
+      .text.replace(/\s+/g, ' ')
+      .slice(0, LIMITS.text);
   const written = clean(unescapeText(textOf('FN') ?? ''));
   const structured = textOf('N');
   if (!structured) return splitName(written);
-  const [family, given, additional, prefix, suffix] = splitValue(structured, ';').map((part) => clean(part.replace(/,/g, ' ')));
-  const name: Name = { prefix: prefix ?? '', given: given ?? '', additional: additional ?? '', family: family ?? '', suffix: suffix ?? '', written: '' };
+  const [family, given, additional, prefix, suffix] = splitValue(structured, ';').map((part) =>
+    clean(part.replace(/,/g, ' ')),
+  );
+  const name: Name = {
+    prefix: prefix ?? '',
+    given: given ?? '',
+    additional: additional ?? '',
+    family: family ?? '',
+    suffix: suffix ?? '',
+    written: '',
+  };
   return { ...name, written: written === writtenName(name) ? '' : written };
 }
-
 
 /** The base64 text of an embedded photo: `ENCODING=b` of 3.0, `BASE64` of 2.1, or a data URI of 4.0. */
 function embedded(line: ContentLine): string | null {

@@ -29,7 +29,8 @@ export function writeContactFile(composition: Composition, context: ContactFileC
   for (const line of lines) {
     const property = propertyOf(line.detail, context);
     if (!property) continue;
-    const own = line.label && line.label !== defaultLabel({ ...line.detail, label: '' }) && LABELLED.has(line.detail.kind);
+    const own =
+      line.label && line.label !== defaultLabel({ ...line.detail, label: '' }) && LABELLED.has(line.detail.kind);
     if (!own) out.push(property);
     else out.push(`item${(group += 1)}.${property}`, `item${group}.X-ABLabel:${escape(line.label)}`);
   }
@@ -47,7 +48,14 @@ function nameLines(name: Name): string[] {
   return [`N:${parts}`, `FN:${escape(writtenName(name))}`];
 }
 
-const TYPE_OF_USE: Partial<Record<Use, string>> = { mobile: 'CELL', work: 'WORK', home: 'HOME', fax: 'FAX', pager: 'PAGER', video: 'VIDEO' };
+const TYPE_OF_USE: Partial<Record<Use, string>> = {
+  mobile: 'CELL',
+  work: 'WORK',
+  home: 'HOME',
+  fax: 'FAX',
+  pager: 'PAGER',
+  video: 'VIDEO',
+};
 
 function typeParameter(uses: Use[], preferred: boolean, version: VcardVersion, first: string[] = []): string {
   const types = [...first, ...uses.flatMap((use) => TYPE_OF_USE[use] ?? [])];
@@ -74,7 +82,15 @@ function propertyOf(detail: Detail, { version, photo }: ContactFileContext): str
     case 'link':
       return `URL${types(detail.uses)}:${detail.url}`;
     case 'address': {
-      const parts = [detail.poBox, detail.extended, detail.street, detail.locality, detail.region, detail.postcode, detail.country];
+      const parts = [
+        detail.poBox,
+        detail.extended,
+        detail.street,
+        detail.locality,
+        detail.region,
+        detail.postcode,
+        detail.country,
+      ];
       return `ADR${types(detail.uses)}:${parts.map(escape).join(';')}`;
     }
     case 'organisation':
@@ -88,7 +104,8 @@ function propertyOf(detail: Detail, { version, photo }: ContactFileContext): str
     case 'pronouns': // RFC 9554 3.2 has PRONOUNS for 4.0 only.
       return version === '4.0' ? `PRONOUNS:${escape(detail.text)}` : null;
     case 'birthday':
-      if (version === '4.0') return `BDAY:${detail.date.startsWith('--') ? `--${detail.date.slice(2).replace('-', '')}` : detail.date.replace(/-/g, '')}`;
+      if (version === '4.0')
+        return `BDAY:${detail.date.startsWith('--') ? `--${detail.date.slice(2).replace('-', '')}` : detail.date.replace(/-/g, '')}`;
       return detail.date.startsWith('--') ? null : `BDAY:${detail.date}`;
     case 'photo':
       if (!photo) return null;
@@ -109,7 +126,9 @@ function noteOf(lines: ComposedLine[], version: VcardVersion): string {
     detail.kind === 'credential' ||
     detail.kind === 'own' ||
     (version === '3.0' && (detail.kind === 'pronouns' || (detail.kind === 'birthday' && detail.date.startsWith('--'))));
-  const labelled = lines.filter(({ detail }) => toNote(detail)).map(({ label, detail }) => (label ? `${label}: ` : '') + shownValue(detail));
+  const labelled = lines
+    .filter(({ detail }) => toNote(detail))
+    .map(({ label, detail }) => (label ? `${label}: ` : '') + shownValue(detail));
   const notes = lines.filter(({ detail }) => detail.kind === 'note').map(({ detail }) => shownValue(detail));
   return [...labelled, ...notes].join('\n');
 }

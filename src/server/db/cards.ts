@@ -1,44 +1,85 @@
 import type { CardState, Composition, Line } from '@/core/card';
 import type { Tx } from './pool';
 
-export type CardRow = { id: string; organisation_id: string; record_id: string; audience: string; is_private: boolean; state: CardState; lines: Line[]; version: number; updated_at: Date }; // prettier-ignore
-export type RevisionRow = { id: string; organisation_id: string; card_id: string; number: number; composition: Composition; published_by: string; published_at: Date }; // prettier-ignore
-export type HandOutRow = { id: string; organisation_id: string; card_id: string; code: string; placement: string; created_at: Date };
+export type CardRow = {
+  id: string;
+  organisation_id: string;
+  record_id: string;
+  audience: string;
+  is_private: boolean;
+  state: CardState;
+  lines: Line[];
+  version: number;
+  updated_at: Date;
+};
+export type RevisionRow = {
+  id: string;
+  organisation_id: string;
+  card_id: string;
+  number: number;
+  composition: Composition;
+  published_by: string;
+  published_at: Date;
+};
+export type HandOutRow = {
+  id: string;
+  organisation_id: string;
+  card_id: string;
+  code: string;
+  placement: string;
+  created_at: Date;
+};
 
-export const insertCard = (tx: Tx, row: Omit<CardRow, 'version' | 'state'>) => tx('cards').insert({ ...row, lines: JSON.stringify(row.lines) });
+export const insertCard = (tx: Tx, row: Omit<CardRow, 'version' | 'state'>) =>
+  tx('cards').insert({ ...row, lines: JSON.stringify(row.lines) });
 
 export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => tx('cards').where({ id }).first();
 
 /** The card, locked until the end of the transaction. */
-export const cardForUpdate = async (tx: Tx, id: string): Promise<CardRow | undefined> => tx('cards').where({ id }).forUpdate().first();
+export const cardForUpdate = async (tx: Tx, id: string): Promise<CardRow | undefined> =>
+  tx('cards').where({ id }).forUpdate().first();
 
 export const cards = async (tx: Tx): Promise<CardRow[]> => tx('cards').orderBy('created_at');
 
-export const cardsOfRecord = async (tx: Tx, recordId: string): Promise<CardRow[]> => tx('cards').where({ record_id: recordId }).orderBy('created_at');
+export const cardsOfRecord = async (tx: Tx, recordId: string): Promise<CardRow[]> =>
+  tx('cards').where({ record_id: recordId }).orderBy('created_at');
 
 /** Writes a card if it is still at `version`; false when somebody was faster. */
-export async function updateCard(tx: Tx, id: string, version: number, row: { lines: Line[]; audience: string; updated_at: Date }): Promise<boolean> {
-  const changed = await tx('cards').where({ id, version }).update({ ...row, lines: JSON.stringify(row.lines), version: version + 1 });
+export async function updateCard(
+  tx: Tx,
+  id: string,
+  version: number,
+  row: { lines: Line[]; audience: string; updated_at: Date },
+): Promise<boolean> {
+  const changed = await tx('cards')
+    .where({ id, version })
+    .update({ ...row, lines: JSON.stringify(row.lines), version: version + 1 });
   return changed === 1;
 }
 
 export const setCardState = (tx: Tx, id: string, state: CardState) => tx('cards').where({ id }).update({ state });
 
-export const insertRevision = (tx: Tx, row: RevisionRow) => tx('revisions').insert({ ...row, composition: JSON.stringify(row.composition) });
+export const insertRevision = (tx: Tx, row: RevisionRow) =>
+  tx('revisions').insert({ ...row, composition: JSON.stringify(row.composition) });
 
 export const latestRevision = async (tx: Tx, cardId: string): Promise<RevisionRow | undefined> =>
   tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first();
 
 /** The number of the latest revision of each card. */
 export const revisionNumbers = async (tx: Tx): Promise<Map<string, number>> => {
-  const rows: { card_id: string; number: number }[] = await tx('revisions').select('card_id').max('number as number').groupBy('card_id');
+  const rows: { card_id: string; number: number }[] = await tx('revisions')
+    .select('card_id')
+    .max('number as number')
+    .groupBy('card_id');
   return new Map(rows.map((row) => [row.card_id, row.number]));
 };
 
 export const insertHandOut = (tx: Tx, row: HandOutRow) => tx('hand_outs').insert(row);
 
-export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefined> => tx('hand_outs').where({ id }).first();
+export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefined> =>
+  tx('hand_outs').where({ id }).first();
 
-export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> => tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');
+export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> =>
+  tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');
 
 export const handOuts = async (tx: Tx): Promise<HandOutRow[]> => tx('hand_outs').orderBy('created_at');

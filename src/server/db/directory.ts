@@ -10,7 +10,10 @@ export const byAddress = async (db: Knex, name: string): Promise<DirectoryEntry 
     .first('c.card_id', 'c.organisation_id', 'c.version', db.raw('NULL::uuid AS hand_out_id'));
 
 export const byCode = async (db: Knex, code: string): Promise<DirectoryEntry | undefined> =>
-  db('directory_codes as h').join('directory_cards as c', 'c.card_id', 'h.card_id').where('h.code', code).first('c.card_id', 'c.organisation_id', 'c.version', 'h.hand_out_id'); // prettier-ignore
+  db('directory_codes as h')
+    .join('directory_cards as c', 'c.card_id', 'h.card_id')
+    .where('h.code', code)
+    .first('c.card_id', 'c.organisation_id', 'c.version', 'h.hand_out_id');
 
 export const directoryVersion = async (db: Knex, cardId: string): Promise<number | undefined> =>
   (await db('directory_cards').where({ card_id: cardId }).first('version'))?.version;
@@ -26,12 +29,22 @@ export const currentAddress = async (db: Knex, cardId: string): Promise<string |
   (await db('directory_addresses').where({ card_id: cardId, is_current: true }).first('name'))?.name;
 
 export const currentAddresses = async (db: Knex, cardIds: string[]): Promise<Map<string, string>> => {
-  const rows: { card_id: string; name: string }[] = await db('directory_addresses').whereIn('card_id', cardIds).where({ is_current: true });
+  const rows: { card_id: string; name: string }[] = await db('directory_addresses')
+    .whereIn('card_id', cardIds)
+    .where({ is_current: true });
   return new Map(rows.map((row) => [row.card_id, row.name]));
 };
 
-export const addressOwner = async (db: Knex, name: string, skeleton: string): Promise<{ name: string; card_id: string } | undefined> =>
-  db('directory_addresses').where({ name }).orWhere({ skeleton }).orderByRaw('name = ? DESC', [name]).first('name', 'card_id');
+export const addressOwner = async (
+  db: Knex,
+  name: string,
+  skeleton: string,
+): Promise<{ name: string; card_id: string } | undefined> =>
+  db('directory_addresses')
+    .where({ name })
+    .orWhere({ skeleton })
+    .orderByRaw('name = ? DESC', [name])
+    .first('name', 'card_id');
 
 /** Makes an address the card's current one; earlier ones keep leading to it. */
 export async function setAddress(db: Knex, cardId: string, name: string, skeleton: string): Promise<void> {

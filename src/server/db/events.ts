@@ -4,7 +4,16 @@ import { applicationRole, settings } from '@/server/env';
 import type { Tx } from './pool';
 
 /** A recipient's act as it is written down. `visitor` is a hash of the day or null; `at` milliseconds, UTC. */
-export type EventRow = { id: string; organisationId: string; cardId: string; handOutId: string | null; kind: EventKind; line: string | null; visitor: Buffer | null; at: number }; // prettier-ignore
+export type EventRow = {
+  id: string;
+  organisationId: string;
+  cardId: string;
+  handOutId: string | null;
+  kind: EventKind;
+  line: string | null;
+  visitor: Buffer | null;
+  at: number;
+};
 
 let writers: pg.Pool | undefined;
 
@@ -61,7 +70,13 @@ export async function insertEvents(rows: EventRow[]): Promise<Map<string, number
   return new Map(versions.map((row) => [row.card_id, row.version]));
 }
 
-type ReadEvent = { kind: EventKind; card_id: string; hand_out_id: string | null; visitor: Buffer | null; occurred_at: Date };
+type ReadEvent = {
+  kind: EventKind;
+  card_id: string;
+  hand_out_id: string | null;
+  visitor: Buffer | null;
+  occurred_at: Date;
+};
 
 /** The events of a period, of one card or of the whole organisation. */
 export const eventsBetween = async (tx: Tx, from: Date, to: Date, cardId: string | null): Promise<ReadEvent[]> =>
@@ -73,7 +88,12 @@ export const eventsBetween = async (tx: Tx, from: Date, to: Date, cardId: string
 
 /** The day's secret of an organisation: made by the first who asks, the same for all who ask later. */
 export async function visitorSecret(tx: Tx, organisationId: string, day: string, fresh: Buffer): Promise<Buffer> {
-  await tx('visitor_secrets').insert({ organisation_id: organisationId, day, secret: fresh }).onConflict(['organisation_id', 'day']).ignore();
-  const row: { secret: Buffer } = await tx('visitor_secrets').where({ organisation_id: organisationId, day }).first('secret');
+  await tx('visitor_secrets')
+    .insert({ organisation_id: organisationId, day, secret: fresh })
+    .onConflict(['organisation_id', 'day'])
+    .ignore();
+  const row: { secret: Buffer } = await tx('visitor_secrets')
+    .where({ organisation_id: organisationId, day })
+    .first('secret');
   return row.secret;
 }

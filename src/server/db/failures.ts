@@ -3,9 +3,11 @@ import { Refusal } from '@/core/errors';
 /** SQLSTATE classes and codes that say that the server is away or about to be: connection, shutdown, starting up, out of connections. */
 const AWAY = /^(08...|57P0[1-5]|53300|25006)$/;
 const NODE_AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EHOSTUNREACH']);
-const AWAY_MESSAGES = /connection terminated|timeout (acquiring|exceeded|expired)|connection ended|client has encountered a connection error|not queryable/i;
+const AWAY_MESSAGES =
+  /connection terminated|timeout (acquiring|exceeded|expired)|connection ended|client has encountered a connection error|not queryable/i;
 
-const codeOf = (error: unknown): string => (typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '');
+const codeOf = (error: unknown): string =>
+  typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '';
 
 /** Whether a failure means that the database does not answer, told by SQLSTATE or the socket's own code. */
 export function isAway(error: unknown): boolean {

@@ -7,14 +7,23 @@ const asOwner = (databaseUrl: string) => knex({ client: 'pg', connection: databa
  * Brings a database up to date as its owner and makes the role that the application runs as. Several processes may call
  * this at once: an advisory lock lets one work and the others wait.
  */
-export async function migrate(databaseUrl: string, secret: string, migrationSource: Knex.MigrationSource<unknown>): Promise<string[]> {
+export async function migrate(
+  databaseUrl: string,
+  secret: string,
+  migrationSource: Knex.MigrationSource<unknown>,
+): Promise<string[]> {
   const owner = asOwner(databaseUrl);
   try {
     return await owner.transaction(async (tx) => {
       await tx.raw(`SELECT pg_advisory_xact_lock(hashtext('heathland migrations'))`);
-      const [, applied] = (await tx.migrate.latest({ migrationSource, disableTransactions: true })) as [number, string[]];
+      const [, applied] = (await tx.migrate.latest({ migrationSource, disableTransactions: true })) as [
+        number,
+        string[],
+      ];
       const { name, password } = applicationRole(databaseUrl, secret);
-      await tx.raw(`DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '${name}') THEN CREATE ROLE ${name} LOGIN INHERIT IN ROLE heathland_app; END IF; END $$`);
+      await tx.raw(
+        `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '${name}') THEN CREATE ROLE ${name} LOGIN INHERIT IN ROLE heathland_app; END IF; END $$`,
+      );
       // ALTER ROLE takes no parameters; the password is base64url and holds neither quote nor backslash.
       await tx.raw(`ALTER ROLE ${name} LOGIN NOSUPERUSER NOBYPASSRLS NOCREATEDB NOCREATEROLE PASSWORD '${password}'`);
       return applied;

@@ -1,9 +1,17 @@
 import type { PersonRecord } from '@/core/record';
 import type { Tx } from './pool';
 
-export type RecordRow = { id: string; organisation_id: string; written_name: string; body: PersonRecord; version: number; updated_at: Date };
+export type RecordRow = {
+  id: string;
+  organisation_id: string;
+  written_name: string;
+  body: PersonRecord;
+  version: number;
+  updated_at: Date;
+};
 
-export const insertRecord = (tx: Tx, row: Omit<RecordRow, 'version'>) => tx('records').insert({ ...row, body: JSON.stringify(row.body) });
+export const insertRecord = (tx: Tx, row: Omit<RecordRow, 'version'>) =>
+  tx('records').insert({ ...row, body: JSON.stringify(row.body) });
 
 export const record = async (tx: Tx, id: string): Promise<RecordRow | undefined> => tx('records').where({ id }).first();
 
@@ -11,13 +19,29 @@ export const records = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_n
   tx('records').select('id', 'written_name', 'body', 'updated_at').orderBy('written_name');
 
 /** Writes a record if it is still at `version`; false when somebody was faster. */
-export async function updateRecord(tx: Tx, id: string, version: number, row: { written_name: string; body: PersonRecord; updated_at: Date }): Promise<boolean> {
-  const changed = await tx('records').where({ id, version }).update({ ...row, body: JSON.stringify(row.body), version: version + 1 });
+export async function updateRecord(
+  tx: Tx,
+  id: string,
+  version: number,
+  row: { written_name: string; body: PersonRecord; updated_at: Date },
+): Promise<boolean> {
+  const changed = await tx('records')
+    .where({ id, version })
+    .update({ ...row, body: JSON.stringify(row.body), version: version + 1 });
   return changed === 1;
 }
 
-export type PictureRow = { organisation_id: string; hash: string; width: number; height: number; page_hash: string; file_hash: string };
+export type PictureRow = {
+  organisation_id: string;
+  hash: string;
+  width: number;
+  height: number;
+  page_hash: string;
+  file_hash: string;
+};
 
-export const insertPicture = (tx: Tx, row: PictureRow) => tx('pictures').insert(row).onConflict(['organisation_id', 'hash']).ignore();
+export const insertPicture = (tx: Tx, row: PictureRow) =>
+  tx('pictures').insert(row).onConflict(['organisation_id', 'hash']).ignore();
 
-export const picture = async (tx: Tx, hash: string): Promise<PictureRow | undefined> => tx('pictures').where({ hash }).first();
+export const picture = async (tx: Tx, hash: string): Promise<PictureRow | undefined> =>
+  tx('pictures').where({ hash }).first();

@@ -5,15 +5,29 @@ const webAddress = z.url({ protocol: /^https?$/ }).transform((url) => url.replac
 
 /** Each setting with what it is for; the README's table is made from this. The only place that reads the environment. */
 const SettingsSchema = z.object({
-  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).describe('PostgreSQL, as a role that may create tables and roles'),
+  DATABASE_URL: z
+    .url({ protocol: /^postgres(ql)?$/ })
+    .describe('PostgreSQL, as a role that may create tables and roles'),
   BASE_URL: webAddress.describe('Address of the studio'),
   PUBLIC_URL: webAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
-  SESSION_SECRET: z.string().min(32).describe('At least 32 random characters; keys of sessions and of the application’s database role'),
-  TRUSTED_PROXIES: z.coerce.number().int().min(0).max(5).default(0).describe('How many proxies in front may be believed for the client’s address'),
+  SESSION_SECRET: z
+    .string()
+    .min(32)
+    .describe('At least 32 random characters; keys of sessions and of the application’s database role'),
+  TRUSTED_PROXIES: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(5)
+    .default(0)
+    .describe('How many proxies in front may be believed for the client’s address'),
   PORT: z.coerce.number().int().min(0).max(65535).default(4600).describe('Port to listen on'),
   HOST: z.string().default('127.0.0.1').describe('Network address to listen on'),
   FILES_DIR: z.string().default('.heathland/files').describe('Folder of pictures and files'),
-  LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info').describe('What is logged; never personal data'),
+  LOG_LEVEL: z
+    .enum(['debug', 'info', 'warn', 'error', 'silent'])
+    .default('info')
+    .describe('What is logged; never personal data'),
 });
 export type Settings = z.infer<typeof SettingsSchema>;
 

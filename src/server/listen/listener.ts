@@ -19,16 +19,29 @@ const LONGEST_BODY = 200;
 export function createListener(next: NextHandler, draining: () => boolean): Server {
   const { TRUSTED_PROXIES } = settings();
   return createServer((request, response) => {
-    const address = clientAddress(request.socket.remoteAddress ?? '', String(request.headers['x-forwarded-for'] ?? ''), TRUSTED_PROXIES);
+    const address = clientAddress(
+      request.socket.remoteAddress ?? '',
+      String(request.headers['x-forwarded-for'] ?? ''),
+      TRUSTED_PROXIES,
+    );
     route(request, response, address, next, draining).catch((error: unknown) => {
-      log.error({ name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string }).code }, 'answer failed');
+      log.error(
+        { name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string }).code },
+        'answer failed',
+      );
       if (!response.headersSent) response.writeHead(500, { 'Content-Type': 'text/plain; charset=utf-8' });
       response.end('Something failed here. Try again.');
     });
   });
 }
 
-async function route(request: IncomingMessage, response: ServerResponse, address: string, next: NextHandler, draining: () => boolean): Promise<void> {
+async function route(
+  request: IncomingMessage,
+  response: ServerResponse,
+  address: string,
+  next: NextHandler,
+  draining: () => boolean,
+): Promise<void> {
   const url = request.url ?? '/';
   if (isPublicPath(url)) return answerPublic(request, response, address);
   if (url === '/healthz') return plain(response, 200, 'ok');
@@ -36,7 +49,8 @@ async function route(request: IncomingMessage, response: ServerResponse, address
     const ready = !draining() && (await databaseAnswers());
     return plain(response, ready ? 200 : 503, ready ? 'ready' : draining() ? 'ending' : 'the database does not answer');
   }
-  if (url.startsWith('/fonts/')) return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
+  if (url.startsWith('/fonts/'))
+    return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
   request.headers[ADDRESS_HEADER] = address;
   return next(request, response);
 }

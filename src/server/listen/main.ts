@@ -35,7 +35,11 @@ async function main() {
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([closeEventWriters(), closeDb(), Promise.race([app.close(), new Promise((resolve) => setTimeout(resolve, 1_000))])]);
+    await Promise.all([
+      closeEventWriters(),
+      closeDb(),
+      Promise.race([app.close(), new Promise((resolve) => setTimeout(resolve, 1_000))]),
+    ]);
     process.exit(0);
   };
   process.once('SIGTERM', () => void end());
@@ -45,6 +49,10 @@ async function main() {
 
 main().catch((error: NodeJS.ErrnoException) => {
   const inUse = error.code === 'EADDRINUSE';
-  process.stderr.write(inUse ? 'The port is in use by another program. Choose one with PORT=… and start again.\n' : `Could not start: ${error.stack ?? error.message}\n`);
+  process.stderr.write(
+    inUse
+      ? 'The port is in use by another program. Choose one with PORT=… and start again.\n'
+      : `Could not start: ${error.stack ?? error.message}\n`,
+  );
   process.exit(1);
 });

@@ -1,7 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { firstLines } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { readDetail, splitName, cleanLine, writtenName, type Detail, type PersonRecord, type TypedKind } from '@/core/record';
+import {
+  readDetail,
+  splitName,
+  cleanLine,
+  writtenName,
+  type Detail,
+  type PersonRecord,
+  type TypedKind,
+} from '@/core/record';
 import { orRefuse } from '@/core/errors';
 import { insertCard } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -13,7 +21,12 @@ import type { Actor } from './actor';
 export const FIRST_AUDIENCE = 'Work';
 
 /** Stores a record and a first card composed from it; answers with both ids. */
-export async function storeWithFirstCard(tx: Tx, actor: Actor, body: PersonRecord, at: Date): Promise<{ recordId: string; cardId: string }> {
+export async function storeWithFirstCard(
+  tx: Tx,
+  actor: Actor,
+  body: PersonRecord,
+  at: Date,
+): Promise<{ recordId: string; cardId: string }> {
   const recordId = randomUUID();
   const cardId = randomUUID();
   const own = { organisation_id: actor.organisationId, updated_at: at };
@@ -27,13 +40,20 @@ export async function storeWithFirstCard(tx: Tx, actor: Actor, body: PersonRecor
  * Makes a record from what was typed, and a first card. Only the name is needed.
  * Errors: NAME_MISSING, PHONE_UNREADABLE, EMAIL_UNREADABLE, TEXT_TOO_LONG.
  */
-export async function createRecord(actor: Actor, typed: { name: string; phone: string; email: string }, clock: Clock): Promise<{ recordId: string; cardId: string }> {
+export async function createRecord(
+  actor: Actor,
+  typed: { name: string; phone: string; email: string },
+  clock: Clock,
+): Promise<{ recordId: string; cardId: string }> {
   const name = cleanLine(typed.name).text;
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   if (name.length > 200) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: 200 });
   const details: Detail[] = [];
   const add = (kind: TypedKind, text: string) => {
-    if (text.trim()) details.push(orRefuse(readDetail(kind, text, { id: `d${details.length + 1}`, country: actor.organisation.country })));
+    if (text.trim())
+      details.push(
+        orRefuse(readDetail(kind, text, { id: `d${details.length + 1}`, country: actor.organisation.country })),
+      );
   };
   add('phone', typed.phone);
   add('email', typed.email);

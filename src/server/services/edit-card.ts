@@ -52,8 +52,18 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       person: writtenName(body.name),
       address: (await currentAddress(tx, id)) ?? null,
       publicUrl: settings().PUBLIC_URL,
-      revision: revision ? { number: revision.number, publishedAt: revision.published_at.toISOString(), composition: revision.composition } : null,
-      handOuts: (await handOutsOfCard(tx, id)).map(({ id: handOutId, code, placement }) => ({ id: handOutId, code, placement })),
+      revision: revision
+        ? {
+            number: revision.number,
+            publishedAt: revision.published_at.toISOString(),
+            composition: revision.composition,
+          }
+        : null,
+      handOuts: (await handOutsOfCard(tx, id)).map(({ id: handOutId, code, placement }) => ({
+        id: handOutId,
+        code,
+        placement,
+      })),
       photo: bytes?.toString('base64') ?? null,
     };
   });
@@ -63,7 +73,12 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
  * Saves a card's lines over the version that the editor saw. The record stays as it is.
  * Errors: NOT_FOUND, CARD_CHANGED with today's version, and those of a wording that cannot be read.
  */
-export async function saveCard(actor: Actor, id: string, input: { baseVersion: number; lines: Line[]; audience: string }, clock: Clock): Promise<{ version: number }> {
+export async function saveCard(
+  actor: Actor,
+  id: string,
+  input: { baseVersion: number; lines: Line[]; audience: string },
+  clock: Clock,
+): Promise<{ version: number }> {
   return inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
@@ -71,14 +86,22 @@ export async function saveCard(actor: Actor, id: string, input: { baseVersion: n
     const lines = reconcile(input.lines, person.body);
     const composed = compose(person.body, lines, actor.organisation.country);
     if (!composed.ok) throw new Refusal(composed.problem);
-    const written = await updateCard(tx, id, input.baseVersion, { lines, audience: input.audience, updated_at: new Date(clock.now()) });
+    const written = await updateCard(tx, id, input.baseVersion, {
+      lines,
+      audience: input.audience,
+      updated_at: new Date(clock.now()),
+    });
     if (!written) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
     return { version: input.baseVersion + 1 };
   });
 }
 
 /** A further card of a person for an audience, safely ticked; a private audience also gets private details. Error: NOT_FOUND. */
-export async function createCard(actor: Actor, input: { recordId: string; audience: string; isPrivate: boolean }, clock: Clock): Promise<{ cardId: string }> {
+export async function createCard(
+  actor: Actor,
+  input: { recordId: string; audience: string; isPrivate: boolean },
+  clock: Clock,
+): Promise<{ cardId: string }> {
   return inTenant(actor.organisationId, async (tx) => {
     const person = await record(tx, input.recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });

@@ -38,7 +38,13 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
  * Saves a whole record over the version that the editor saw. What was published stays as it is until it is published again.
  * Errors: NAME_MISSING, NOT_FOUND, RECORD_CHANGED with today's version.
  */
-export async function saveRecord(actor: Actor, id: string, baseVersion: number, body: PersonRecord, clock: Clock): Promise<{ version: number }> {
+export async function saveRecord(
+  actor: Actor,
+  id: string,
+  baseVersion: number,
+  body: PersonRecord,
+  clock: Clock,
+): Promise<{ version: number }> {
   if (!writtenName(body.name)) throw new Refusal({ code: 'NAME_MISSING' });
   return inTenant(actor.organisationId, async (tx) => {
     const row = await record(tx, id);
@@ -47,7 +53,11 @@ export async function saveRecord(actor: Actor, id: string, baseVersion: number, 
       // A picture is named by its hash: only one that this organisation gave may be shown.
       if (detail.kind === 'photo' && !(await picture(tx, detail.picture))) throw new Refusal({ code: 'NOT_FOUND' });
     }
-    const written = await updateRecord(tx, id, baseVersion, { written_name: writtenName(body.name), body, updated_at: new Date(clock.now()) });
+    const written = await updateRecord(tx, id, baseVersion, {
+      written_name: writtenName(body.name),
+      body,
+      updated_at: new Date(clock.now()),
+    });
     if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
     return { version: baseVersion + 1 };
   });

@@ -11,7 +11,11 @@ import type { Actor } from './actor';
 import { addHandOut } from './publish-card';
 
 /** A further live hand-out of a published card, with a placement and a code of its own. Errors: NOT_FOUND, CARD_NOT_PUBLISHED, INPUT. */
-export async function makeHandOut(actor: Actor, input: { cardId: string; placement: string }, clock: Clock): Promise<{ id: string; code: string }> {
+export async function makeHandOut(
+  actor: Actor,
+  input: { cardId: string; placement: string },
+  clock: Clock,
+): Promise<{ id: string; code: string }> {
   const placement = cleanLine(input.placement).text.slice(0, 80);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
   return inTenant(actor.organisationId, async (tx) => {
@@ -46,9 +50,20 @@ export async function codeAsPng(actor: Actor, handOutId: string): Promise<{ png:
 }
 
 const rasterise = (svg: string, pixels: number): Promise<Buffer> =>
-  sharp(Buffer.from(svg.replace(/ width="[^"]*mm" height="[^"]*mm"/, ` width="${pixels}" height="${pixels}"`))).flatten({ background: '#fff' }).png().toBuffer();
+  sharp(Buffer.from(svg.replace(/ width="[^"]*mm" height="[^"]*mm"/, ` width="${pixels}" height="${pixels}"`)))
+    .flatten({ background: '#fff' })
+    .png()
+    .toBuffer();
 
-export type ShownCode = { text: string; version: number; modules: number; level: string; widthMm: number; moduleMm: number; readBack: { read: number; of: number } };
+export type ShownCode = {
+  text: string;
+  version: number;
+  modules: number;
+  level: string;
+  widthMm: number;
+  moduleMm: number;
+  readBack: { read: number; of: number };
+};
 
 /**
  * The facts of a hand-out's code, and whether a reader that did not draw it reads it back: the PNG is scaled to several
@@ -64,8 +79,21 @@ export async function describeCode(actor: Actor, handOutId: string): Promise<Sho
   const scales = [3, 4, 6, 8];
   let read = 0;
   for (const scale of scales) {
-    const { data, info } = await sharp(await rasterise(svg.replace('<svg ', '<svg width="1mm" height="1mm" '), side * scale)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    const { data, info } = await sharp(
+      await rasterise(svg.replace('<svg ', '<svg width="1mm" height="1mm" '), side * scale),
+    )
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     if (jsQR(new Uint8ClampedArray(data), info.width, info.height)?.data === text) read += 1;
   }
-  return { text, version: symbol.version, modules: symbol.size, level: symbol.level, widthMm: CODE_WIDTH_MM, moduleMm: CODE_WIDTH_MM / side, readBack: { read, of: scales.length } };
+  return {
+    text,
+    version: symbol.version,
+    modules: symbol.size,
+    level: symbol.level,
+    widthMm: CODE_WIDTH_MM,
+    moduleMm: CODE_WIDTH_MM / side,
+    readBack: { read, of: scales.length },
+  };
 }

@@ -21,7 +21,8 @@ export type Imported = { recordId: string; cardId: string; kept: number };
 export async function importContacts(actor: Actor, bytes: Buffer, clock: Clock): Promise<Imported[]> {
   if (bytes.length > CONTACT_FILE_BYTES) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes: CONTACT_FILE_BYTES });
   const contacts = orRefuse(readContactFile(decode(bytes), actor.organisation.country));
-  if (contacts.length > MOST_CONTACTS) throw new Refusal({ code: 'TOO_MANY_CONTACTS', limit: MOST_CONTACTS, found: contacts.length });
+  if (contacts.length > MOST_CONTACTS)
+    throw new Refusal({ code: 'TOO_MANY_CONTACTS', limit: MOST_CONTACTS, found: contacts.length });
   const prepared: Prepared[] = [];
   for (const contact of contacts) prepared.push(await withPhoto(contact));
   return inTenant(actor.organisationId, async (tx) => {
@@ -50,15 +51,25 @@ type Prepared = { record: PersonRecord; photo: Awaited<ReturnType<typeof prepare
 
 async function withPhoto({ record, photo }: ImportedContact): Promise<Prepared> {
   const parsed = RecordSchema.safeParse(record);
-  if (!parsed.success) return orRefuse(bad({ code: 'INPUT', field: String(parsed.error.issues[0]?.path[0] ?? 'record') }));
+  if (!parsed.success)
+    return orRefuse(bad({ code: 'INPUT', field: String(parsed.error.issues[0]?.path[0] ?? 'record') }));
   const body = parsed.data;
   if (!photo) return { record: body, photo: null };
   try {
     const made = await preparePhoto(Buffer.from(photo.base64, 'base64'));
     const id = `d${body.details.length + 1}`;
-    return { record: { ...body, details: [...body.details, { kind: 'photo' as const, id, label: '', preferred: false, picture: made.hash }] }, photo: made };
+    return {
+      record: {
+        ...body,
+        details: [...body.details, { kind: 'photo' as const, id, label: '', preferred: false, picture: made.hash }],
+      },
+      photo: made,
+    };
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    return { record: { ...body, kept: [...body.kept, { property: photo.property, why: 'unreadable-photo' as const }] }, photo: null };
+    return {
+      record: { ...body, kept: [...body.kept, { property: photo.property, why: 'unreadable-photo' as const }] },
+      photo: null,
+    };
   }
 }

@@ -37,17 +37,29 @@ export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> 
     const all = await cards(tx);
     const [numbers, addresses, events] = [
       await revisionNumbers(tx),
-      await currentAddresses(tx, all.map((card) => card.id)),
-      await eventsBetween(tx, new Date(startOfDay(period.first, timeZone)), new Date(startOfDay(addDays(today, 1), timeZone)), null),
+      await currentAddresses(
+        tx,
+        all.map((card) => card.id),
+      ),
+      await eventsBetween(
+        tx,
+        new Date(startOfDay(period.first, timeZone)),
+        new Date(startOfDay(addDays(today, 1), timeZone)),
+        null,
+      ),
     ];
-    const weeks = new Map(summarise(events.map(toResponseEvent), period).cards.map(({ card, ...figures }) => [card, figures]));
+    const weeks = new Map(
+      summarise(events.map(toResponseEvent), period).cards.map(({ card, ...figures }) => [card, figures]),
+    );
     const none = { views: 0, visits: 0, visitors: 0, saves: 0, taps: 0 };
     return everybody.map((person) => {
       const photo = person.body.details.find((detail) => detail.kind === 'photo');
       return {
         id: person.id,
         name: person.written_name,
-        role: [textOf(person.body.details, 'title'), textOf(person.body.details, 'organisation')].filter(Boolean).join(', '),
+        role: [textOf(person.body.details, 'title'), textOf(person.body.details, 'organisation')]
+          .filter(Boolean)
+          .join(', '),
         picture: photo?.kind === 'photo' ? photo.picture : null,
         cards: all
           .filter((card) => card.record_id === person.id)

@@ -49,7 +49,10 @@ export async function loadPublished(key: { address: string } | { code: string })
   });
 }
 
-async function photoOf(composition: Composition, find: (hash: string) => Promise<{ page_hash: string; file_hash: string } | undefined>) {
+async function photoOf(
+  composition: Composition,
+  find: (hash: string) => Promise<{ page_hash: string; file_hash: string } | undefined>,
+) {
   const line = composition.lines.find(({ detail }) => detail.kind === 'photo');
   if (line?.detail.kind !== 'photo') return null;
   const row = await find(line.detail.picture);
@@ -58,4 +61,5 @@ async function photoOf(composition: Composition, find: (hash: string) => Promise
 }
 
 /** Today's version of a card, for answers that write no event. */
-export const publishedVersion = (cardId: string): Promise<number | undefined> => outsideTenants((db) => directoryVersion(db, cardId));
+export const publishedVersion = (cardId: string): Promise<number | undefined> =>
+  outsideTenants((db) => directoryVersion(db, cardId));

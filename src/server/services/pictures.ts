@@ -22,22 +22,31 @@ export const files = (): FileStore => (store ??= folderStore(settings().FILES_DI
  * a square for the page and one of at most 20 KB for the contact file. Answers with the hash that names the picture.
  * Errors: PICTURE_UNREADABLE, PICTURE_TOO_LARGE.
  */
-export async function preparePhoto(bytes: Buffer): Promise<{ hash: string; width: number; height: number; page_hash: string; file_hash: string }> {
+export async function preparePhoto(
+  bytes: Buffer,
+): Promise<{ hash: string; width: number; height: number; page_hash: string; file_hash: string }> {
   try {
     const source = () => sharp(bytes, { limitInputPixels: MOST_MEGAPIXELS * 1e6, failOn: 'error' });
     const { width, height, format } = await source().metadata();
     if (!width || !height || format === 'svg') throw new Refusal({ code: 'PICTURE_UNREADABLE' });
-    const largest = await source().rotate().resize(1_200, 1_200, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 85 }).toBuffer();
+    const largest = await source()
+      .rotate()
+      .resize(1_200, 1_200, { fit: 'inside', withoutEnlargement: true })
+      .jpeg({ quality: 85 })
+      .toBuffer();
     const square = (side: number) => sharp(largest).resize(side, side, { fit: 'cover', position: 'attention' });
     const page = await square(PAGE_SIDE).jpeg({ quality: 78, mozjpeg: true }).toBuffer();
     let file = await square(FILE_SIDE).jpeg({ quality: 80, mozjpeg: true }).toBuffer();
-    for (let quality = 70; file.length > FILE_BYTES && quality >= 30; quality -= 10) file = await square(FILE_SIDE).jpeg({ quality, mozjpeg: true }).toBuffer();
+    for (let quality = 70; file.length > FILE_BYTES && quality >= 30; quality -= 10)
+      file = await square(FILE_SIDE).jpeg({ quality, mozjpeg: true }).toBuffer();
     const [hash, page_hash, file_hash] = await Promise.all([largest, page, file].map((made) => files().put(made)));
     return { hash: hash!, width, height, page_hash: page_hash!, file_hash: file_hash! };
   } catch (error) {
     if (error instanceof Refusal) throw error;
     const tooLarge = error instanceof Error && /pixel limit/i.test(error.message);
-    throw new Refusal(tooLarge ? { code: 'PICTURE_TOO_LARGE', limitMegapixels: MOST_MEGAPIXELS } : { code: 'PICTURE_UNREADABLE' });
+    throw new Refusal(
+      tooLarge ? { code: 'PICTURE_TOO_LARGE', limitMegapixels: MOST_MEGAPIXELS } : { code: 'PICTURE_UNREADABLE' },
+    );
   }
 }
 

@@ -1,6 +1,16 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import { codeFrom, compose, linesOn, readAddress, reconcile, skeletonOf, withheldFrom, type Composition, type Line } from '@/core/card';
+import {
+  codeFrom,
+  compose,
+  linesOn,
+  readAddress,
+  reconcile,
+  skeletonOf,
+  withheldFrom,
+  type Composition,
+  type Line,
+} from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { renderPage } from '@/core/page';
 import { proveContactFile, provePage, type Proof } from '@/core/proof';
@@ -38,10 +48,19 @@ export async function publishCard(
       if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
       const lines = reconcile(row.lines, person.body);
       const composition = orRefuse(compose(person.body, lines, actor.organisation.country));
-      if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0) throw new Refusal({ code: 'NOTHING_ON_PAGE' });
+      if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
+        throw new Refusal({ code: 'NOTHING_ON_PAGE' });
       refuseUnproven(person.body, lines, composition, actor.organisation.country);
       const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
-      await insertRevision(tx, { id: randomUUID(), organisation_id: actor.organisationId, card_id: id, number, composition, published_by: actor.userId, published_at: at });
+      await insertRevision(tx, {
+        id: randomUUID(),
+        organisation_id: actor.organisationId,
+        card_id: id,
+        number,
+        composition,
+        published_by: actor.userId,
+        published_at: at,
+      });
       await setCardState(tx, id, 'published');
       await touchCard(tx, id, actor.organisationId);
       await claimAddress(tx, id, address);
@@ -57,13 +76,20 @@ export async function publishCard(
 async function claimAddress(tx: Tx, cardId: string, address: string) {
   if ((await currentAddress(tx, cardId)) === address) return;
   const owner = await addressOwner(tx, address, skeletonOf(address));
-  if (owner && owner.card_id !== cardId) throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
+  if (owner && owner.card_id !== cardId)
+    throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   if (owner && owner.name !== address) throw new Refusal({ code: 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   await setAddress(tx, cardId, address, skeletonOf(address));
 }
 
 /** Makes a hand-out with a code that was never used before. */
-export async function addHandOut(tx: Tx, organisationId: string, cardId: string, placement: string, at: Date): Promise<{ id: string; code: string }> {
+export async function addHandOut(
+  tx: Tx,
+  organisationId: string,
+  cardId: string,
+  placement: string,
+  at: Date,
+): Promise<{ id: string; code: string }> {
   const id = randomUUID();
   const code = codeFrom(randomBytes(8));
   await insertCode(tx, code, cardId, id);
@@ -73,10 +99,25 @@ export async function addHandOut(tx: Tx, organisationId: string, cardId: string,
 
 /** Nothing leaves without a proof: the very outputs are made and read back. */
 function refuseUnproven(person: PersonRecord, lines: Line[], composition: Composition, country: string) {
-  const context = { contactFile: '/c/proof.vcf', taps: '/c/proof/tap', photo: '/c/proof/photo', canonical: null, language: 'en' };
+  const context = {
+    contactFile: '/c/proof.vcf',
+    taps: '/c/proof/tap',
+    photo: '/c/proof/photo',
+    canonical: null,
+    language: 'en',
+  };
   const html = renderPage(composition, context);
-  const file = writeContactFile(composition, { version: '3.0', uid: 'urn:uuid:00000000-0000-4000-8000-000000000000', revised: '2000-01-01T00:00:00Z', source: null, photo: { base64: 'AA==', mediaType: 'image/jpeg' } });
-  refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, composition, withheldFrom(person, lines, 'page', country)));
+  const file = writeContactFile(composition, {
+    version: '3.0',
+    uid: 'urn:uuid:00000000-0000-4000-8000-000000000000',
+    revised: '2000-01-01T00:00:00Z',
+    source: null,
+    photo: { base64: 'AA==', mediaType: 'image/jpeg' },
+  });
+  refuse(
+    'page',
+    provePage(html, gzipSync(html, { level: 6 }).length, composition, withheldFrom(person, lines, 'page', country)),
+  );
   refuse('contact file', proveContactFile(file, composition, withheldFrom(person, lines, 'file', country)));
 }
 

@@ -1,4 +1,12 @@
-import { addDays, dayOf, startOfDay, summarise, type EventKind, type ResponseEvent, type Summary } from '@/core/response';
+import {
+  addDays,
+  dayOf,
+  startOfDay,
+  summarise,
+  type EventKind,
+  type ResponseEvent,
+  type Summary,
+} from '@/core/response';
 import { Refusal } from '@/core/errors';
 import { card, cards, handOuts } from '@/server/db/cards';
 import { eventsBetween } from '@/server/db/events';
@@ -23,7 +31,13 @@ export type ResponseReport = {
   cardNames: Record<string, string>;
 };
 
-type StoredEvent = { kind: EventKind; card_id: string; hand_out_id: string | null; visitor: Buffer | null; occurred_at: Date };
+type StoredEvent = {
+  kind: EventKind;
+  card_id: string;
+  hand_out_id: string | null;
+  visitor: Buffer | null;
+  occurred_at: Date;
+};
 
 export const toResponseEvent = (row: StoredEvent): ResponseEvent => ({
   kind: row.kind,
@@ -34,7 +48,11 @@ export const toResponseEvent = (row: StoredEvent): ResponseEvent => ({
 });
 
 /** Response of one card, or of the whole organisation, over the last days, today included. Error: NOT_FOUND. */
-export async function readResponse(actor: Actor, input: { cardId: string | null; days: PeriodDays }, clock: Clock): Promise<ResponseReport> {
+export async function readResponse(
+  actor: Actor,
+  input: { cardId: string | null; days: PeriodDays },
+  clock: Clock,
+): Promise<ResponseReport> {
   const { timeZone } = actor.organisation;
   const last = dayOf(clock.now(), timeZone);
   const first = addDays(last, 1 - input.days);
@@ -48,7 +66,9 @@ export async function readResponse(actor: Actor, input: { cardId: string | null;
     const people = shown ? [await record(tx, shown.record_id)] : await records(tx);
     const names = new Map(people.map((person) => [person!.id, person!.written_name]));
     const all = shown ? [shown] : await cards(tx);
-    const cardNames = Object.fromEntries(all.map((row) => [row.id, `${names.get(row.record_id) ?? ''} · ${row.audience}`]));
+    const cardNames = Object.fromEntries(
+      all.map((row) => [row.id, `${names.get(row.record_id) ?? ''} · ${row.audience}`]),
+    );
     const outs = (await handOuts(tx)).filter((row) => row.card_id in cardNames);
     return {
       first,
@@ -56,7 +76,9 @@ export async function readResponse(actor: Actor, input: { cardId: string | null;
       timeZone,
       summary: summarise(events, { first, last, timeZone }),
       before: summarise(events, { first: beforeFirst, last: addDays(first, -1), timeZone }).totals,
-      placements: Object.fromEntries(outs.map((row) => [row.id, shown ? row.placement : `${row.placement} · ${cardNames[row.card_id]}`])),
+      placements: Object.fromEntries(
+        outs.map((row) => [row.id, shown ? row.placement : `${row.placement} · ${cardNames[row.card_id]}`]),
+      ),
       cardNames,
     };
   });

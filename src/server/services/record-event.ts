@@ -16,7 +16,9 @@ const LONGEST_QUEUE = 5_000;
  * Group commit: events of concurrent requests share one statement and one commit. The promise of an event is kept only
  * when its commit has been acknowledged. A failed batch is tried once more under the same ids, so that nothing is doubled.
  */
-export function createEventRecorder(write: (rows: EventRow[]) => Promise<Map<string, number>>): (row: EventRow) => Promise<Recorded> {
+export function createEventRecorder(
+  write: (rows: EventRow[]) => Promise<Map<string, number>>,
+): (row: EventRow) => Promise<Recorded> {
   let waiting: Waiting[] = [];
   let inFlight = 0;
 
@@ -24,7 +26,8 @@ export function createEventRecorder(write: (rows: EventRow[]) => Promise<Map<str
     const rows = batch.map(({ row }) => row);
     const versions = await write(rows).catch(() => write(rows).catch(() => null));
     inFlight -= 1;
-    for (const { row, tell } of batch) tell(versions ? { recorded: true, version: versions.get(row.cardId) } : { recorded: false });
+    for (const { row, tell } of batch)
+      tell(versions ? { recorded: true, version: versions.get(row.cardId) } : { recorded: false });
     pump();
   }
 

@@ -25,7 +25,10 @@ export async function signIn(input: { email: string; password: string; from: str
   const since = new Date(now - ATTEMPTS.windowMinutes * 60_000);
   const user = await outsideTenants(async (db) => {
     await forgetEnded(db, since, new Date(now));
-    const [ofAccount, ofAddress] = await Promise.all([attemptsSince(db, account, since), attemptsSince(db, address, since)]);
+    const [ofAccount, ofAddress] = await Promise.all([
+      attemptsSince(db, account, since),
+      attemptsSince(db, address, since),
+    ]);
     if (ofAccount >= ATTEMPTS.accountFromAddress || ofAddress >= ATTEMPTS.address) {
       throw new Refusal({ code: 'TOO_MANY_ATTEMPTS', minutes: ATTEMPTS.windowMinutes });
     }

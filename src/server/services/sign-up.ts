@@ -11,7 +11,14 @@ import type { Clock } from '@/server/clock';
 import { beginSession } from './sessions';
 import { ARGON2ID } from './sign-in';
 
-export type NewAccount = { name: string; email: string; password: string; organisation?: string; country: string; timeZone: string };
+export type NewAccount = {
+  name: string;
+  email: string;
+  password: string;
+  organisation?: string;
+  country: string;
+  timeZone: string;
+};
 
 /**
  * Makes an account and its organisation (of one, named after the person, unless it has a name of its own), and answers
@@ -27,11 +34,18 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
   const user = { id: randomUUID(), organisation_id: id, email, password_hash, name, role: 'owner' as const };
   try {
     await inTenant(id, async (tx) => {
-      await insertOrganisation(tx, { id, name: cleanLine(input.organisation ?? '').text.slice(0, 200) || name, country: input.country, time_zone: input.timeZone });
+      await insertOrganisation(tx, {
+        id,
+        name: cleanLine(input.organisation ?? '').text.slice(0, 200) || name,
+        country: input.country,
+        time_zone: input.timeZone,
+      });
       await insertUser(tx, user);
     });
   } catch (error) {
-    throw violatedUnique(error) === 'users_email_unique' || violatedUnique(error) === 'users_email_key' ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
+    throw violatedUnique(error) === 'users_email_unique' || violatedUnique(error) === 'users_email_key'
+      ? new Refusal({ code: 'EMAIL_IN_USE' })
+      : error;
   }
   return beginSession(user.id, clock);
 }

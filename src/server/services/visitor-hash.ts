@@ -10,9 +10,15 @@ const days = new Map<string, Day>();
  * The hash that tells a visitor of today from others: of the day's secret, the organisation, the address and the user
  * agent. The secret is destroyed after the day, so that nobody can try addresses against it. `at` in milliseconds.
  */
-export async function visitorHash(who: { organisationId: string; timeZone: string; address: string; userAgent: string }, at: number): Promise<Buffer> {
+export async function visitorHash(
+  who: { organisationId: string; timeZone: string; address: string; userAgent: string },
+  at: number,
+): Promise<Buffer> {
   const secret = await secretOf(who.organisationId, who.timeZone, at);
-  return createHmac('sha256', secret).update(`${who.organisationId}\n${who.address}\n${who.userAgent}`).digest().subarray(0, 16);
+  return createHmac('sha256', secret)
+    .update(`${who.organisationId}\n${who.address}\n${who.userAgent}`)
+    .digest()
+    .subarray(0, 16);
 }
 
 function secretOf(organisationId: string, timeZone: string, at: number): Promise<Buffer> {

@@ -6,7 +6,12 @@ export function AudienceName({ audience, onChange }: { audience: string; onChang
   const [typed, setTyped] = useState<string | null>(null);
   if (typed === null) {
     return (
-      <button type="button" className="audience" onClick={() => setTyped(audience)} title="Rename this card; recipients never see this name">
+      <button
+        type="button"
+        className="audience"
+        onClick={() => setTyped(audience)}
+        title="Rename this card; recipients never see this name"
+      >
         {audience}
       </button>
     );

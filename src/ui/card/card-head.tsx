@@ -27,7 +27,19 @@ const TURNS: { turn: Turn; word: string; path: string }[] = [
 ];
 
 /** The header line of a card, the same on each of its turns. `note` says what changed and what was saved, `publish` is the primary act. */
-export function CardHead({ card, turn, note, publish, audience }: { card: CardInHead; turn: Turn; note?: ReactNode; publish?: ReactNode; audience?: ReactNode }) {
+export function CardHead({
+  card,
+  turn,
+  note,
+  publish,
+  audience,
+}: {
+  card: CardInHead;
+  turn: Turn;
+  note?: ReactNode;
+  publish?: ReactNode;
+  audience?: ReactNode;
+}) {
   const [showing, setShowing] = useState(false);
   const link = card.address ? `${card.publicUrl}/c/${card.address}` : null;
   const first = card.handOuts[0];
@@ -45,7 +57,10 @@ export function CardHead({ card, turn, note, publish, audience }: { card: CardIn
               </a>
             ) : null}
             <span className={`state ${card.state}`}>
-              <i aria-hidden="true">{card.state === 'published' ? '●' : '○'}</i> {card.state === 'published' ? `Published, revision ${card.revision?.number}` : 'Draft, nobody sees it yet'}
+              <i aria-hidden="true">{card.state === 'published' ? '●' : '○'}</i>{' '}
+              {card.state === 'published'
+                ? `Published, revision ${card.revision?.number}`
+                : 'Draft, nobody sees it yet'}
             </span>
             {note}
           </div>
@@ -62,9 +77,16 @@ export function CardHead({ card, turn, note, publish, audience }: { card: CardIn
       </header>
       <nav className="turns" aria-label="Turns of this card">
         {TURNS.map(({ turn: each, word, path }) => (
-          <Link key={each} href={`/cards/${card.id}${path}`} className={each === turn ? 'on' : ''} aria-current={each === turn ? 'page' : undefined}>
+          <Link
+            key={each}
+            href={`/cards/${card.id}${path}`}
+            className={each === turn ? 'on' : ''}
+            aria-current={each === turn ? 'page' : undefined}
+          >
             {word}
-            {each === 'hand-outs' && card.handOuts.length > 0 ? <span className="num"> {card.handOuts.length}</span> : null}
+            {each === 'hand-outs' && card.handOuts.length > 0 ? (
+              <span className="num"> {card.handOuts.length}</span>
+            ) : null}
           </Link>
         ))}
       </nav>

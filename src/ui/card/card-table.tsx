@@ -30,8 +30,14 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
   const [publishing, setPublishing] = useState(false);
   const composed = useMemo(() => compose(card.record, draft.lines, country), [card.record, draft.lines, country]);
   const composition = composed.ok ? composed.value : null;
-  const withheld = useMemo(() => withheldFrom(card.record, draft.lines, channel, country), [card.record, draft.lines, channel, country]);
-  const changes = useMemo(() => (composition && card.revision ? changesSince(card.revision.composition, composition) : []), [composition, card.revision]);
+  const withheld = useMemo(
+    () => withheldFrom(card.record, draft.lines, channel, country),
+    [card.record, draft.lines, channel, country],
+  );
+  const changes = useMemo(
+    () => (composition && card.revision ? changesSince(card.revision.composition, composition) : []),
+    [composition, card.revision],
+  );
 
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
@@ -46,22 +52,40 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
     return () => window.removeEventListener('keydown', key);
   });
 
-  const saved = table.unsaved ? (problem ? 'not saved' : 'saving …') : table.savedAt ? `saved ${new Date(table.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}` : '';
+  const saved = table.unsaved
+    ? problem
+      ? 'not saved'
+      : 'saving …'
+    : table.savedAt
+      ? `saved ${new Date(table.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+      : '';
   return (
     <div className="card-table">
       <CardHead
         card={{ ...card, audience: draft.audience }}
         turn="lines"
-        audience={<AudienceName audience={draft.audience} onChange={(audience) => table.edit({ ...draft, audience })} />}
+        audience={
+          <AudienceName audience={draft.audience} onChange={(audience) => table.edit({ ...draft, audience })} />
+        }
         note={
           <>
-            {changes.length > 0 && <strong className="attention">{changes.length === 1 ? '1 change since' : `${changes.length} changes since`}</strong>}
+            {changes.length > 0 && (
+              <strong className="attention">
+                {changes.length === 1 ? '1 change since' : `${changes.length} changes since`}
+              </strong>
+            )}
             <span aria-live="polite">{saved}</span>
-            <span className="undo">
+            <span className="undo" hidden={!table.canUndo && !table.canRedo}>
               <button type="button" className="plain" disabled={!table.canUndo} onClick={table.undo} title="Ctrl Z">
                 Undo
               </button>
-              <button type="button" className="plain" disabled={!table.canRedo} onClick={table.redo} title="Ctrl Shift Z">
+              <button
+                type="button"
+                className="plain"
+                disabled={!table.canRedo}
+                onClick={table.redo}
+                title="Ctrl Shift Z"
+              >
                 Redo
               </button>
             </span>
@@ -89,8 +113,21 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
         </div>
       )}
       <div className="two">
-        <Ledger card={card} lines={draft.lines} country={country} channel={channel} onChannel={setChannel} onChange={(lines) => table.edit({ ...draft, lines })} />
-        <Specimen channel={channel} composition={composition} withheld={withheld} card={card} problem={composed.ok ? null : composed.problem} />
+        <Ledger
+          card={card}
+          lines={draft.lines}
+          country={country}
+          channel={channel}
+          onChannel={setChannel}
+          onChange={(lines) => table.edit({ ...draft, lines })}
+        />
+        <Specimen
+          channel={channel}
+          composition={composition}
+          withheld={withheld}
+          card={card}
+          problem={composed.ok ? null : composed.problem}
+        />
       </div>
       {publishing && composition && (
         <PublishDialog

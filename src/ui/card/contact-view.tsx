@@ -22,11 +22,17 @@ export function ContactView({ file, photo }: { file: string; photo: string | nul
       </div>
       {source || !contact ? (
         <pre tabIndex={0} aria-label="Source of the contact file">
-          {file.replace(/(PHOTO[^\n]*\n)( [^\n]*\n)+/, (_, first: string) => `${first} … ${photo ? Math.round((photo.length * 3) / 4).toLocaleString('en-GB') : 0} bytes of photo …\n`)}
+          {file.replace(
+            /(PHOTO[^\n]*\n)( [^\n]*\n)+/,
+            (_, first: string) =>
+              `${first} … ${photo ? Math.round((photo.length * 3) / 4).toLocaleString('en-GB') : 0} bytes of photo …\n`,
+          )}
         </pre>
       ) : (
         <div className="contact-sheet">
-          {contact.photo && <img src={`data:image/jpeg;base64,${contact.photo.base64}`} alt="" width={72} height={72} />}
+          {contact.photo && (
+            <img src={`data:image/jpeg;base64,${contact.photo.base64}`} alt="" width={72} height={72} />
+          )}
           <h2>{writtenName(contact.record.name)}</h2>
           <dl>
             {contact.record.details.map((detail) => (

@@ -30,7 +30,15 @@ export function EditableCell({ row, column, value, name, empty, multiline = fals
 
   if (typed === null) {
     return (
-      <button type="button" ref={cell} className={`cell${value ? '' : ' empty'}`} data-row={row} data-column={column} aria-label={`${name}: ${value || empty || 'empty'}`} onClick={() => setTyped(value)}>
+      <button
+        type="button"
+        ref={cell}
+        className={`cell${value ? '' : ' empty'}`}
+        data-row={row}
+        data-column={column}
+        aria-label={`${name}: ${value || empty || 'empty'}`}
+        onClick={() => setTyped(value)}
+      >
         {value || empty}
       </button>
     );

@@ -1,7 +1,16 @@
 'use client';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { CHANNEL_WORDS, CHANNELS, isPrivate, labelOf, NAME_LINE, withWording, type Channel, type Line } from '@/core/card';
+import {
+  CHANNEL_WORDS,
+  CHANNELS,
+  isPrivate,
+  labelOf,
+  NAME_LINE,
+  withWording,
+  type Channel,
+  type Line,
+} from '@/core/card';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from './editable-cell';
 
@@ -20,7 +29,10 @@ type Props = {
 /** One row of the ledger. Columns for the arrow keys: 0 grip, 1 label, 2 value, then a tick for each channel. */
 export function LedgerRow({ line, row, last, detail, record, country, channel, onChange, onMove }: Props) {
   const isName = line.detail === NAME_LINE;
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: line.detail, disabled: isName });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+    id: line.detail,
+    disabled: isName,
+  });
   const label = detail ? labelOf(line, detail) : 'Name';
   const ofRecord = detail ? shownValue(detail) : writtenName(record.name);
   const worded = detail ? withWording(detail, line.wording, country) : null;
@@ -41,7 +53,11 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
   }
 
   return (
-    <tr ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }} className={`${isDragging ? 'dragging' : ''} ${line.ticks.page || line.ticks.file ? '' : 'nowhere'}`}>
+    <tr
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`${isDragging ? 'dragging' : ''} ${line.ticks.page || line.ticks.file ? '' : 'nowhere'}`}
+    >
       <td className="grip">
         {isName ? null : (
           <button
@@ -65,21 +81,43 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
         )}
       </td>
       <td className="label">
-        {isName ? 'Name' : <EditableCell row={row} column={1} value={label} empty="no label" name={`Label of ${title}`} onCommit={relabel} />}
+        {isName ? (
+          'Name'
+        ) : (
+          <EditableCell
+            row={row}
+            column={1}
+            value={label}
+            empty="no label"
+            name={`Label of ${title}`}
+            onCommit={relabel}
+          />
+        )}
       </td>
       <td className="value">
         {detail?.kind === 'photo' ? (
           <span className="photo-value">
-            {/* eslint-disable-next-line @next/next/no-img-element -- a picture behind a sign-in, at its own size */}
             <img src={`/api/pictures/${detail.picture}`} alt="" width={30} height={30} /> with the card
           </span>
         ) : (
-          <EditableCell row={row} column={2} value={value} multiline={detail?.kind === 'note' || detail?.kind === 'own'} name={`Wording of ${title}`} onCommit={word} />
+          <EditableCell
+            row={row}
+            column={2}
+            value={value}
+            multiline={detail?.kind === 'note' || detail?.kind === 'own'}
+            name={`Wording of ${title}`}
+            onCommit={word}
+          />
         )}
         {line.wording !== null && (
           <span className="own">
             differs from record
-            <button type="button" className="plain" onClick={() => onChange({ ...line, wording: null })} title={`Back to “${ofRecord}”`}>
+            <button
+              type="button"
+              className="plain"
+              onClick={() => onChange({ ...line, wording: null })}
+              title={`Back to “${ofRecord}”`}
+            >
               revert
             </button>
           </span>
@@ -90,7 +128,13 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
         <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
           {isName ? (
             <span className="lock" title="Every card carries the name: a contact file needs one (RFC 6350, 6.2.1)">
-              <svg width="13" height="14" viewBox="0 0 13 14" role="img" aria-label={`Always on ${CHANNEL_WORDS[each].toLowerCase()}: a contact file needs a name`}>
+              <svg
+                width="13"
+                height="14"
+                viewBox="0 0 13 14"
+                role="img"
+                aria-label={`Always on ${CHANNEL_WORDS[each].toLowerCase()}: a contact file needs a name`}
+              >
                 <rect x="1" y="6" width="11" height="7.5" rx="1" />
                 <path d="M3.5 6V4a3 3 0 0 1 6 0v2" />
               </svg>

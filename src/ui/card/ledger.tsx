@@ -1,5 +1,13 @@
 'use client';
-import { closestCenter, DndContext, MouseSensor, TouchSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  closestCenter,
+  DndContext,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { arrayMove, SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useRef, type KeyboardEvent } from 'react';
 import { CHANNEL_WORDS, CHANNELS, NAME_LINE, type Channel, type Line } from '@/core/card';
@@ -18,7 +26,10 @@ type Props = {
 /** The ledger: lines down, channels across; a tick says that this line goes out on that channel. */
 export function Ledger({ card, lines, country, channel, onChannel, onChange }: Props) {
   const table = useRef<HTMLTableElement>(null);
-  const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 4 } }), useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }));
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
+  );
   const replace = (next: Line) => onChange(lines.map((line) => (line.detail === next.detail ? next : line)));
 
   function move(from: number, to: number) {
@@ -34,7 +45,12 @@ export function Ledger({ card, lines, country, channel, onChannel, onChange }: P
 
   function keys(event: KeyboardEvent) {
     const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-row]');
-    if (!cell || (event.target instanceof HTMLInputElement && event.target.type !== 'checkbox') || event.target instanceof HTMLTextAreaElement) return;
+    if (
+      !cell ||
+      (event.target instanceof HTMLInputElement && event.target.type !== 'checkbox') ||
+      event.target instanceof HTMLTextAreaElement
+    )
+      return;
     const row = Number(cell.dataset.row);
     const column = Number(cell.dataset.column);
     const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
@@ -65,7 +81,12 @@ export function Ledger({ card, lines, country, channel, onChannel, onChange }: P
               <th>As it reads on the card</th>
               {CHANNELS.map((each) => (
                 <th key={each} className={`channel${each === channel ? ' on' : ''}`} scope="col">
-                  <button type="button" aria-pressed={each === channel} onClick={() => onChannel(each)} title={`See what a recipient gets: ${CHANNEL_WORDS[each].toLowerCase()}`}>
+                  <button
+                    type="button"
+                    aria-pressed={each === channel}
+                    onClick={() => onChannel(each)}
+                    title={`See what a recipient gets: ${CHANNEL_WORDS[each].toLowerCase()}`}
+                  >
                     {CHANNEL_WORDS[each]}
                   </button>
                 </th>
@@ -94,7 +115,8 @@ export function Ledger({ card, lines, country, channel, onChannel, onChange }: P
             <tr>
               <td />
               <td colSpan={2}>
-                {lines.length} lines, {lines.filter((line) => !line.ticks.page && !line.ticks.file).length} of them nowhere
+                {lines.length} lines, {lines.filter((line) => !line.ticks.page && !line.ticks.file).length} of them
+                nowhere
               </td>
               {CHANNELS.map((each) => (
                 <td key={each} className={`channel${each === channel ? ' on' : ''}`}>

@@ -1,7 +1,15 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import { CHANNEL_WORDS, CHANNELS, linesOn, readAddress, suggestAddress, type Change, type Composition } from '@/core/card';
+import {
+  CHANNEL_WORDS,
+  CHANNELS,
+  linesOn,
+  readAddress,
+  suggestAddress,
+  type Change,
+  type Composition,
+} from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { shownLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
@@ -9,7 +17,13 @@ import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOnTable } from './card-table';
 
-type Props = { card: CardOnTable; composition: Composition; changes: Change[]; flush: () => Promise<number | null>; onClose: (published: boolean) => void };
+type Props = {
+  card: CardOnTable;
+  composition: Composition;
+  changes: Change[];
+  flush: () => Promise<number | null>;
+  onClose: (published: boolean) => void;
+};
 
 /** Publishing is deliberate: what goes out, where, and under which address. */
 export function PublishDialog({ card, composition, changes, flush, onClose }: Props) {
@@ -27,7 +41,9 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
     const answer =
       version === null
         ? { ok: false as const, problem: { code: 'DATABASE_AWAY' } as const }
-        : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, { json: { baseVersion: version, address: read.value } });
+        : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, {
+            json: { baseVersion: version, address: read.value },
+          });
     setBusy(false);
     if (answer.ok) setDone(answer.value);
     else setProblem(answer.problem);
@@ -75,7 +91,12 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
               {CHANNELS.map((channel) => (
                 <div key={channel}>
                   <dt>{CHANNEL_WORDS[channel]}</dt>
-                  <dd>{['Name', ...linesOn(composition, channel).map((line) => line.label || 'a line without label')].join(', ')}</dd>
+                  <dd>
+                    {[
+                      'Name',
+                      ...linesOn(composition, channel).map((line) => line.label || 'a line without label'),
+                    ].join(', ')}
+                  </dd>
                 </div>
               ))}
             </dl>
@@ -96,7 +117,15 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
                 />
               </InputGroup>
               <div id="short-address-note">
-                {problem ? <ProblemNote problem={problem} /> : <Form.Text>{again ? 'A new address is added; the earlier one keeps leading here.' : 'It is yours for good and never given to anybody else.'}</Form.Text>}
+                {problem ? (
+                  <ProblemNote problem={problem} />
+                ) : (
+                  <Form.Text>
+                    {again
+                      ? 'A new address is added; the earlier one keeps leading here.'
+                      : 'It is yours for good and never given to anybody else.'}
+                  </Form.Text>
+                )}
               </div>
             </Form.Group>
           </Modal.Body>

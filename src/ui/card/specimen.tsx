@@ -9,7 +9,13 @@ import type { CardOnTable } from './card-table';
 import { ContactView } from './contact-view';
 import { compressedSize } from './compressed-size';
 
-type Props = { channel: Channel; composition: Composition | null; withheld: string[]; card: CardOnTable; problem: Problem | null };
+type Props = {
+  channel: Channel;
+  composition: Composition | null;
+  withheld: string[];
+  card: CardOnTable;
+  problem: Problem | null;
+};
 
 /** Headers of an answer with the page: content type, policy, caching and the rest, rounded up. */
 const HEADER_BYTES = 900;
@@ -24,7 +30,10 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
       if (!composition) return;
       // The proof brings a reader of its own along; it is loaded when first needed.
       const { proveContactFile, provePage } = await import('@/core/proof');
-      const made = channel === 'page' ? provePage(output, (await compressedSize(output)) + HEADER_BYTES, composition, withheld) : proveContactFile(output, composition, withheld);
+      const made =
+        channel === 'page'
+          ? provePage(output, (await compressedSize(output)) + HEADER_BYTES, composition, withheld)
+          : proveContactFile(output, composition, withheld);
       if (current) setProof(made);
     }, 120);
     return () => {
@@ -39,7 +48,15 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
         <span className="caps">{CHANNEL_WORDS[channel]}</span>
         <span className="mono">{channel === 'page' ? '340 px wide, real output' : 'vCard 3.0, real output'}</span>
       </div>
-      <div className="stage">{problem ? <p className="problem">{wordingOf(problem)}</p> : channel === 'page' ? <PageView html={output} /> : <ContactView file={output} photo={card.photo} />}</div>
+      <div className="stage">
+        {problem ? (
+          <p className="problem">{wordingOf(problem)}</p>
+        ) : channel === 'page' ? (
+          <PageView html={output} />
+        ) : (
+          <ContactView file={output} photo={card.photo} />
+        )}
+      </div>
       <div className="proof" role="status">
         {proof ? (
           <p>
@@ -75,6 +92,17 @@ function outputOf(channel: Channel, composition: Composition, card: CardOnTable)
 function PageView({ html }: { html: string }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(480);
-  const measure = () => setHeight(Math.max(360, frame.current?.contentDocument?.querySelector('main')?.scrollHeight ?? 480));
-  return <iframe ref={frame} title="The page as a recipient sees it" sandbox="allow-same-origin" srcDoc={html.replace('min-height:100vh;min-height:100svh', '')} onLoad={measure} style={{ height }} tabIndex={-1} />;
+  const measure = () =>
+    setHeight(Math.max(360, frame.current?.contentDocument?.querySelector('main')?.scrollHeight ?? 480));
+  return (
+    <iframe
+      ref={frame}
+      title="The page as a recipient sees it"
+      sandbox="allow-same-origin"
+      srcDoc={html.replace('min-height:100vh;min-height:100svh', '')}
+      onLoad={measure}
+      style={{ height }}
+      tabIndex={-1}
+    />
+  );
 }

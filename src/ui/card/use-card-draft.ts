@@ -7,7 +7,16 @@ import { call } from '@/ui/studio/call';
 /** What the table edits. Every edit is a new one of these, so that undo is going back. */
 export type Draft = { lines: Line[]; audience: string };
 
-type State = { past: Draft[]; now: Draft; future: Draft[]; saved: Draft; version: number; saving: boolean; savedAt: number | null; problem: Problem | null };
+type State = {
+  past: Draft[];
+  now: Draft;
+  future: Draft[];
+  saved: Draft;
+  version: number;
+  saving: boolean;
+  savedAt: number | null;
+  problem: Problem | null;
+};
 
 type Act =
   | { do: 'edit'; draft: Draft }
@@ -24,7 +33,9 @@ function reduce(state: State, act: Act): State {
       return { ...state, past: [...state.past, state.now].slice(-LONGEST_HISTORY), now: act.draft, future: [] };
     case 'undo': {
       const before = state.past.at(-1);
-      return before ? { ...state, past: state.past.slice(0, -1), now: before, future: [state.now, ...state.future] } : state;
+      return before
+        ? { ...state, past: state.past.slice(0, -1), now: before, future: [state.now, ...state.future] }
+        : state;
     }
     case 'redo': {
       const [after, ...future] = state.future;
@@ -49,7 +60,16 @@ const RETRY_MS = 3_000;
 /** The table's draft: edits with undo and redo, saved by themselves over the version that was seen. */
 export function useCardDraft(card: { id: string; version: number; lines: Line[]; audience: string }) {
   const start: Draft = { lines: card.lines, audience: card.audience };
-  const [state, act] = useReducer(reduce, { past: [], now: start, future: [], saved: start, version: card.version, saving: false, savedAt: null, problem: null });
+  const [state, act] = useReducer(reduce, {
+    past: [],
+    now: start,
+    future: [],
+    saved: start,
+    version: card.version,
+    saving: false,
+    savedAt: null,
+    problem: null,
+  });
   const latest = useRef(state);
   useEffect(() => {
     latest.current = state;
@@ -60,7 +80,10 @@ export function useCardDraft(card: { id: string; version: number; lines: Line[];
     if (saving) return null;
     if (now === saved) return version;
     act({ do: 'saving' });
-    const answer = await call<{ version: number }>(`/api/cards/${card.id}`, { method: 'PUT', json: { baseVersion: version, ...now } });
+    const answer = await call<{ version: number }>(`/api/cards/${card.id}`, {
+      method: 'PUT',
+      json: { baseVersion: version, ...now },
+    });
     if (!answer.ok) {
       act({ do: 'failed', problem: answer.problem });
       return null;

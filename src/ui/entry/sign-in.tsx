@@ -29,7 +29,12 @@ export function SignIn() {
         </Form.Group>
         <Form.Group controlId="password">
           <Form.Label>Password</Form.Label>
-          <Form.Control type="password" autoComplete="current-password" aria-describedby="entry-problem" {...register('password')} />
+          <Form.Control
+            type="password"
+            autoComplete="current-password"
+            aria-describedby="entry-problem"
+            {...register('password')}
+          />
         </Form.Group>
         <ProblemNote problem={problem} id="entry-problem" />
         <Button type="submit" disabled={formState.isSubmitting}>

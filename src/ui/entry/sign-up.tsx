@@ -28,14 +28,20 @@ export function SignUp() {
   const { register, handleSubmit, formState } = useForm<Fields>();
   const submit = handleSubmit(async (fields) => {
     const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-    const answer = await call('/api/sign-up', { json: { ...fields, country: countryOf(navigator.language), timeZone } });
+    const answer = await call('/api/sign-up', {
+      json: { ...fields, country: countryOf(navigator.language), timeZone },
+    });
     if (!answer.ok) return setProblem(answer.problem);
     router.replace('/people');
     router.refresh();
   });
   const at = problem ? (FIELD_OF[problem.code] ?? null) : null;
   const note = (field: keyof Fields) => at === field && <ProblemNote problem={problem} id={`${field}-problem`} />;
-  const field = (name: keyof Fields) => ({ ...register(name), isInvalid: at === name, 'aria-describedby': at === name ? `${name}-problem` : undefined });
+  const field = (name: keyof Fields) => ({
+    ...register(name),
+    isInvalid: at === name,
+    'aria-describedby': at === name ? `${name}-problem` : undefined,
+  });
   return (
     <main className="entry">
       <p className="word">Heathland</p>

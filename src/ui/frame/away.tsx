@@ -26,7 +26,10 @@ export function Away({ retry }: { retry: () => void }) {
   return (
     <main className="lone" role="alert">
       <h1>One moment</h1>
-      <p>The database does not answer just now. Nothing that was saved is lost, and cards go on being shown to recipients. This page comes back by itself.</p>
+      <p>
+        The database does not answer just now. Nothing that was saved is lost, and cards go on being shown to
+        recipients. This page comes back by itself.
+      </p>
       <Button
         onClick={() =>
           startTransition(() => {

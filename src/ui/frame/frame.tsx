@@ -4,7 +4,15 @@ import { Rail } from './rail';
 import { SignOut } from './sign-out';
 
 /** The studio around every screen: a top line and a rail of words, which on a phone becomes the bottom row. */
-export function Frame({ organisation, person, children }: { organisation: string; person: string; children: ReactNode }) {
+export function Frame({
+  organisation,
+  person,
+  children,
+}: {
+  organisation: string;
+  person: string;
+  children: ReactNode;
+}) {
   return (
     <>
       <a className="skip" href="#content">

@@ -5,10 +5,24 @@ import type { Problem } from '@/core/errors';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-type Facts = { text: string; version: number; modules: number; level: string; widthMm: number; moduleMm: number; readBack: { read: number; of: number } };
+type Facts = {
+  text: string;
+  version: number;
+  modules: number;
+  level: string;
+  widthMm: number;
+  moduleMm: number;
+  readBack: { read: number; of: number };
+};
 
 /** The code of a hand-out at a size that a phone across the table reads, with what it holds and its proof. */
-export function CodeDialog({ handOut, onClose }: { handOut: { id: string; code: string; placement: string }; onClose: () => void }) {
+export function CodeDialog({
+  handOut,
+  onClose,
+}: {
+  handOut: { id: string; code: string; placement: string };
+  onClose: () => void;
+}) {
   const [facts, setFacts] = useState<Facts | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   useEffect(() => {
@@ -29,7 +43,6 @@ export function CodeDialog({ handOut, onClose }: { handOut: { id: string; code: 
         <Modal.Title id="code-title">{handOut.placement}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        {/* eslint-disable-next-line @next/next/no-img-element -- the very file that is downloaded */}
         <img className="code" src={`/api/hand-outs/${handOut.id}/code.svg`} alt={`QR code ${handOut.code}`} />
         <ProblemNote problem={problem} />
         {facts && (

@@ -10,7 +10,14 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 import { CodeDialog } from './code-dialog';
 
 type HandOut = { id: string; code: string; placement: string };
-type Props = { cardId: string; published: boolean; handOuts: HandOut[]; figures: ({ handOut: string | null } & Figures)[]; publicUrl: string; address: string | null };
+type Props = {
+  cardId: string;
+  published: boolean;
+  handOuts: HandOut[];
+  figures: ({ handOut: string | null } & Figures)[];
+  publicUrl: string;
+  address: string | null;
+};
 
 /** Every hand-out of a card with its placement and counts, and a form that makes the next. */
 export function HandOuts({ cardId, published, handOuts, figures, publicUrl, address }: Props) {
@@ -37,7 +44,10 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
     return (
       <section className="first">
         <h2>Hand-outs come with the first revision</h2>
-        <p className="finding">Publish the card, and its short address, its contact file and a code of its own stand here, each with its placement and what came of it.</p>
+        <p className="finding">
+          Publish the card, and its short address, its contact file and a code of its own stand here, each with its
+          placement and what came of it.
+        </p>
       </section>
     );
   }
@@ -91,7 +101,13 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
         <Form.Group controlId="placement">
           <Form.Label>A further code, so that its response can be told apart</Form.Label>
           <div className="pair">
-            <Form.Control value={placement} onChange={(event) => setPlacement(event.target.value)} placeholder="Where it will stand, as in “stand banner”" maxLength={80} isInvalid={problem !== null} />
+            <Form.Control
+              value={placement}
+              onChange={(event) => setPlacement(event.target.value)}
+              placeholder="Where it will stand, as in “stand banner”"
+              maxLength={80}
+              isInvalid={problem !== null}
+            />
             <Button type="submit" disabled={busy || !placement.trim()}>
               Make a code
             </Button>

@@ -10,7 +10,12 @@ import { ContactFileDrop } from './contact-file-drop';
 
 type Fields = { name: string; phone: string; email: string };
 
-const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = { NAME_MISSING: 'name', TEXT_TOO_LONG: 'name', PHONE_UNREADABLE: 'phone', EMAIL_UNREADABLE: 'email' };
+const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
+  NAME_MISSING: 'name',
+  TEXT_TOO_LONG: 'name',
+  PHONE_UNREADABLE: 'phone',
+  EMAIL_UNREADABLE: 'email',
+};
 
 /** Two ways to a record and its first card: drop a contact file, or type three things. */
 export function NewPerson() {
@@ -26,7 +31,13 @@ export function NewPerson() {
   const field = (name: keyof Fields, label: string, type: string, autoComplete: string) => (
     <Form.Group controlId={`new-${name}`}>
       <Form.Label>{label}</Form.Label>
-      <Form.Control type={type} autoComplete={autoComplete} isInvalid={at === name} aria-describedby={at === name ? `new-${name}-problem` : undefined} {...register(name)} />
+      <Form.Control
+        type={type}
+        autoComplete={autoComplete}
+        isInvalid={at === name}
+        aria-describedby={at === name ? `new-${name}-problem` : undefined}
+        {...register(name)}
+      />
       {at === name && <ProblemNote problem={problem} id={`new-${name}-problem`} />}
     </Form.Group>
   );

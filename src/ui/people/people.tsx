@@ -10,12 +10,21 @@ export function People({ people }: { people: PersonInList[] }) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const wanted = filter.trim().toLowerCase();
-  const shown = wanted ? people.filter((person) => `${person.name} ${person.role} ${person.cards.map((card) => card.audience).join(' ')}`.toLowerCase().includes(wanted)) : people;
+  const shown = wanted
+    ? people.filter((person) =>
+        `${person.name} ${person.role} ${person.cards.map((card) => card.audience).join(' ')}`
+          .toLowerCase()
+          .includes(wanted),
+      )
+    : people;
   if (people.length === 0) {
     return (
       <section className="first">
         <h1>Whose card is it?</h1>
-        <p className="finding">Start from a contact that a phone or mail program exported, or type three things. Nothing is published until you say so.</p>
+        <p className="finding">
+          Start from a contact that a phone or mail program exported, or type three things. Nothing is published until
+          you say so.
+        </p>
         <NewPerson />
       </section>
     );
@@ -26,12 +35,20 @@ export function People({ people }: { people: PersonInList[] }) {
         <div>
           <h1>People</h1>
           <p className="sub">
-            {people.length === 1 ? 'One person' : `${people.length} people`}, {count(people.flatMap(({ cards }) => cards).length, 'card')}
+            {people.length === 1 ? 'One person' : `${people.length} people`},{' '}
+            {count(people.flatMap(({ cards }) => cards).length, 'card')}
           </p>
         </div>
         <div className="acts">
           {people.length > 5 && (
-            <Form.Control type="search" aria-label="Filter people" placeholder="Filter by name, role or audience" value={filter} onChange={(event) => setFilter(event.target.value)} data-filter />
+            <Form.Control
+              type="search"
+              aria-label="Filter people"
+              placeholder="Filter by name, role or audience"
+              value={filter}
+              onChange={(event) => setFilter(event.target.value)}
+              data-filter
+            />
           )}
           <Button onClick={() => setAdding(true)}>New person</Button>
         </div>
@@ -76,7 +93,11 @@ function PersonRows({ person }: { person: PersonInList }) {
   return (
     <section className="person" aria-label={person.name}>
       <div className="person-name">
-        {person.picture ? <img src={`/api/pictures/${person.picture}`} alt="" width={40} height={40} loading="lazy" /> : <span className="no-photo" aria-hidden="true" />}
+        {person.picture ? (
+          <img src={`/api/pictures/${person.picture}`} alt="" width={40} height={40} loading="lazy" />
+        ) : (
+          <span className="no-photo" aria-hidden="true" />
+        )}
         <div>
           <Link href={`/people/${person.id}`}>{person.name}</Link>
           <p>{person.role}</p>
@@ -88,7 +109,8 @@ function PersonRows({ person }: { person: PersonInList }) {
             <span />
             <Link href={`/cards/${card.id}`}>{card.audience}</Link>
             <span className={`state ${card.state}`}>
-              <i aria-hidden="true">{MARKS[card.state]}</i> {card.state === 'published' ? `published, revision ${card.revision}` : card.state}
+              <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
+              {card.state === 'published' ? `published, revision ${card.revision}` : card.state}
             </span>
             <time dateTime={card.changed} suppressHydrationWarning>
               {new Date(card.changed).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}

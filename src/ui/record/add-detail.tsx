@@ -6,7 +6,22 @@ import { kindWord, readDetail, recognise, USES, type Detail, type TypedKind, typ
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-const KINDS: TypedKind[] = ['phone', 'email', 'link', 'address', 'title', 'organisation', 'role', 'licence', 'credential', 'pronouns', 'nickname', 'birthday', 'note', 'own'];
+const KINDS: TypedKind[] = [
+  'phone',
+  'email',
+  'link',
+  'address',
+  'title',
+  'organisation',
+  'role',
+  'licence',
+  'credential',
+  'pronouns',
+  'nickname',
+  'birthday',
+  'note',
+  'own',
+];
 const WITH_USES = new Set<TypedKind>(['phone', 'email', 'link', 'address']);
 const freshId = () => crypto.randomUUID().slice(0, 8);
 
@@ -22,7 +37,12 @@ export function AddDetail({ country, onAdd }: { country: string; onAdd: (detail:
 
   function add(event: FormEvent) {
     event.preventDefault();
-    const read = readDetail(kind, text, { id: freshId(), country, uses: use && WITH_USES.has(kind) ? [use] : [], label: label.trim().slice(0, 120) });
+    const read = readDetail(kind, text, {
+      id: freshId(),
+      country,
+      uses: use && WITH_USES.has(kind) ? [use] : [],
+      label: label.trim().slice(0, 120),
+    });
     if (!read.ok) return setProblem(read.problem);
     onAdd(read.value);
     setText('');
@@ -44,7 +64,13 @@ export function AddDetail({ country, onAdd }: { country: string; onAdd: (detail:
     <Form className="add-detail" onSubmit={add} noValidate>
       <h2 className="caps">Add a detail</h2>
       <div className="pair">
-        <Form.Control aria-label="Value" placeholder="Type or paste a phone, a link, an address …" value={text} onChange={(event) => setText(event.target.value)} isInvalid={problem !== null} />
+        <Form.Control
+          aria-label="Value"
+          placeholder="Type or paste a phone, a link, an address …"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          isInvalid={problem !== null}
+        />
         <Form.Select aria-label="Kind" value={kind} onChange={(event) => setChosen(event.target.value as TypedKind)}>
           {KINDS.map((each) => (
             <option key={each} value={each}>
@@ -62,7 +88,14 @@ export function AddDetail({ country, onAdd }: { country: string; onAdd: (detail:
             ))}
           </Form.Select>
         )}
-        <Form.Control aria-label="Label" className="short" placeholder="Label" value={label} maxLength={120} onChange={(event) => setLabel(event.target.value)} />
+        <Form.Control
+          aria-label="Label"
+          className="short"
+          placeholder="Label"
+          value={label}
+          maxLength={120}
+          onChange={(event) => setLabel(event.target.value)}
+        />
         <Button type="submit" variant="quiet" disabled={!text.trim()}>
           Add
         </Button>

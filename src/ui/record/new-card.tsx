@@ -32,10 +32,21 @@ export function NewCard({ recordId }: { recordId: string }) {
           <Modal.Body>
             <Form.Group controlId="audience">
               <Form.Label>Audience</Form.Label>
-              <Form.Control autoFocus value={audience} maxLength={80} placeholder="Trade fair, clients, neighbours …" onChange={(event) => setAudience(event.target.value)} />
+              <Form.Control
+                autoFocus
+                value={audience}
+                maxLength={80}
+                placeholder="Trade fair, clients, neighbours …"
+                onChange={(event) => setAudience(event.target.value)}
+              />
               <Form.Text>For your own eyes; recipients never see it.</Form.Text>
             </Form.Group>
-            <Form.Check id="audience-private" label="A private audience: home address and private mobile start ticked" checked={isPrivate} onChange={(event) => setPrivate(event.target.checked)} />
+            <Form.Check
+              id="audience-private"
+              label="A private audience: home address and private mobile start ticked"
+              checked={isPrivate}
+              onChange={(event) => setPrivate(event.target.checked)}
+            />
             <ProblemNote problem={problem} />
           </Modal.Body>
           <Modal.Footer>

@@ -2,13 +2,29 @@
 import Link from 'next/link';
 import { Button } from 'react-bootstrap';
 import { wordingOf } from '@/core/errors';
-import { cleanLine, defaultLabel, nationalForm, readDetail, shownValue, splitName, writtenName, type Detail, type KeptProperty, type PersonRecord } from '@/core/record';
+import {
+  cleanLine,
+  defaultLabel,
+  nationalForm,
+  readDetail,
+  shownValue,
+  splitName,
+  writtenName,
+  type Detail,
+  type KeptProperty,
+  type PersonRecord,
+} from '@/core/record';
 import { EditableCell } from '@/ui/card/editable-cell';
 import { AddDetail } from './add-detail';
 import { NewCard } from './new-card';
 import { useRecordDraft } from './use-record-draft';
 
-type Opened = { id: string; version: number; body: PersonRecord; cards: { id: string; audience: string; shows: string[] }[] };
+type Opened = {
+  id: string;
+  version: number;
+  body: PersonRecord;
+  cards: { id: string; audience: string; shows: string[] }[];
+};
 
 const WHY: Record<KeptProperty['why'], string> = {
   'not-understood': 'no detail stands for it',
@@ -21,7 +37,8 @@ const WHY: Record<KeptProperty['why'], string> = {
 export function RecordSheet({ opened, country }: { opened: Opened; country: string }) {
   const record = useRecordDraft(opened);
   const { body } = record;
-  const put = (next: Detail) => record.change({ ...body, details: body.details.map((detail) => (detail.id === next.id ? next : detail)) });
+  const put = (next: Detail) =>
+    record.change({ ...body, details: body.details.map((detail) => (detail.id === next.id ? next : detail)) });
 
   function retype(detail: Detail, typed: string) {
     if (detail.kind === 'photo') return;
@@ -56,7 +73,10 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
               <Button variant="quiet" onClick={() => window.location.reload()}>
                 Show theirs, drop mine
               </Button>
-              <Button variant="quiet" onClick={() => record.problem?.code === 'RECORD_CHANGED' && record.putMineOver(record.problem.version)}>
+              <Button
+                variant="quiet"
+                onClick={() => record.problem?.code === 'RECORD_CHANGED' && record.putMineOver(record.problem.version)}
+              >
                 Put mine over it
               </Button>
             </>
@@ -104,23 +124,43 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
                   <td className="label">{defaultLabel(detail)}</td>
                   <td>
                     {detail.kind === 'photo' ? (
-                      <img className="portrait" src={`/api/pictures/${detail.picture}`} alt={`Photo of ${writtenName(body.name)}`} width={72} height={72} />
+                      <img
+                        className="portrait"
+                        src={`/api/pictures/${detail.picture}`}
+                        alt={`Photo of ${writtenName(body.name)}`}
+                        width={72}
+                        height={72}
+                      />
                     ) : (
                       <>
-                        <EditableCell row={at + 1} column={1} value={shownValue(detail)} multiline={detail.kind === 'note' || detail.kind === 'own'} name={defaultLabel(detail)} onCommit={(typed) => retype(detail, typed)} />
+                        <EditableCell
+                          row={at + 1}
+                          column={1}
+                          value={shownValue(detail)}
+                          multiline={detail.kind === 'note' || detail.kind === 'own'}
+                          name={defaultLabel(detail)}
+                          onCommit={(typed) => retype(detail, typed)}
+                        />
                         {detail.kind === 'phone' && <span className="also">{nationalForm(detail, country)}</span>}
                         {detail.preferred && <span className="also">preferred</span>}
                       </>
                     )}
                   </td>
-                  <td>{opened.cards.filter((card) => card.shows.includes(detail.id)).map((card) => card.audience).join(', ') || <span className="also">nowhere</span>}</td>
+                  <td>
+                    {opened.cards
+                      .filter((card) => card.shows.includes(detail.id))
+                      .map((card) => card.audience)
+                      .join(', ') || <span className="stone">nowhere</span>}
+                  </td>
                   <td className="acts-cell">
                     <button
                       type="button"
                       className="plain"
                       aria-label={`Remove ${defaultLabel(detail)}`}
                       title="Cards that show it keep what is published until they are published again"
-                      onClick={() => record.change({ ...body, details: body.details.filter(({ id }) => id !== detail.id) })}
+                      onClick={() =>
+                        record.change({ ...body, details: body.details.filter(({ id }) => id !== detail.id) })
+                      }
                     >
                       Remove
                     </button>
@@ -130,7 +170,15 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
             </tbody>
           </table>
         </div>
-        <AddDetail country={country} onAdd={(detail) => record.change({ ...body, details: [...body.details.filter((other) => detail.kind !== 'photo' || other.kind !== 'photo'), detail] })} />
+        <AddDetail
+          country={country}
+          onAdd={(detail) =>
+            record.change({
+              ...body,
+              details: [...body.details.filter((other) => detail.kind !== 'photo' || other.kind !== 'photo'), detail],
+            })
+          }
+        />
         {body.kept.length > 0 && (
           <div className="kept">
             <h2 className="caps">Kept from the file, never published</h2>
@@ -147,7 +195,8 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
         <ul className="cards-of">
           {opened.cards.map((card) => (
             <li key={card.id}>
-              <Link href={`/cards/${card.id}`}>{card.audience}</Link> <span className="also">{card.shows.length} lines go out</span>
+              <Link href={`/cards/${card.id}`}>{card.audience}</Link>{' '}
+              <span className="also">{card.shows.length} lines go out</span>
             </li>
           ))}
         </ul>

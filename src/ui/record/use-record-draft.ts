@@ -14,7 +14,10 @@ export function useRecordDraft(opened: { id: string; version: number; body: Pers
 
   async function send(next: PersonRecord, baseVersion: number) {
     setState('saving');
-    const answer = await call<{ version: number }>(`/api/records/${opened.id}`, { method: 'PUT', json: { baseVersion, body: next } });
+    const answer = await call<{ version: number }>(`/api/records/${opened.id}`, {
+      method: 'PUT',
+      json: { baseVersion, body: next },
+    });
     setProblem(answer.ok ? null : answer.problem);
     setState(answer.ok ? 'saved' : 'not saved');
     if (answer.ok) setVersion(answer.value.version);

@@ -3,7 +3,15 @@ import type { Figures, Summary } from '@/core/response';
 import { DayChart } from './day-chart';
 import { findingOf } from './finding';
 
-type Report = { first: string; last: string; timeZone: string; summary: Summary; before: Figures; placements: Record<string, string>; cardNames: Record<string, string> };
+type Report = {
+  first: string;
+  last: string;
+  timeZone: string;
+  summary: Summary;
+  before: Figures;
+  placements: Record<string, string>;
+  cardNames: Record<string, string>;
+};
 
 const PERIODS = [
   { days: 7, word: '7 days' },
@@ -18,17 +26,36 @@ const COLUMNS: { key: keyof Figures; word: string }[] = [
   { key: 'taps', word: 'Line taps' },
 ];
 
-const dayWord = (day: string) => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { timeZone: 'UTC', weekday: 'short', day: 'numeric', month: 'short' });
+const dayWord = (day: string) =>
+  new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', {
+    timeZone: 'UTC',
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+  });
 
 /** What recipients did, by day and by hand-out: a sentence, a chart, and the tables that hold the same figures. */
-export function ResponseReport({ report, days, base, published }: { report: Report; days: number; base: string; published: boolean }) {
+export function ResponseReport({
+  report,
+  days,
+  base,
+  published,
+}: {
+  report: Report;
+  days: number;
+  base: string;
+  published: boolean;
+}) {
   const { summary, before, placements } = report;
-  const nameOf = (handOut: string | null) => (handOut === null ? 'short addresses' : (placements[handOut] ?? 'a former hand-out'));
+  const nameOf = (handOut: string | null) =>
+    handOut === null ? 'short addresses' : (placements[handOut] ?? 'a former hand-out');
   if (!published) {
     return (
       <section className="first">
         <h2>Nothing to count yet</h2>
-        <p className="finding">Once the card is published, its views, visits, saves and taps stand here, by day and by hand-out.</p>
+        <p className="finding">
+          Once the card is published, its views, visits, saves and taps stand here, by day and by hand-out.
+        </p>
       </section>
     );
   }
@@ -37,7 +64,12 @@ export function ResponseReport({ report, days, base, published }: { report: Repo
       <div className="period">
         <nav aria-label="Period">
           {PERIODS.map((period) => (
-            <Link key={period.days} href={`${base}?days=${period.days}`} className={period.days === days ? 'on' : ''} aria-current={period.days === days ? 'true' : undefined}>
+            <Link
+              key={period.days}
+              href={`${base}?days=${period.days}`}
+              className={period.days === days ? 'on' : ''}
+              aria-current={period.days === days ? 'true' : undefined}
+            >
               {period.word}
             </Link>
           ))}
@@ -62,23 +94,45 @@ export function ResponseReport({ report, days, base, published }: { report: Repo
       <div className="tables">
         <div>
           <h2 className="caps">By hand-out</h2>
-          <FigureTable head="Placement" rows={summary.handOuts.map((row) => ({ key: row.handOut ?? '', name: nameOf(row.handOut).replace(/^s/, 'S'), figures: row }))} totals={summary.totals} />
+          <FigureTable
+            head="Placement"
+            rows={summary.handOuts.map((row) => ({
+              key: row.handOut ?? '',
+              name: nameOf(row.handOut).replace(/^s/, 'S'),
+              figures: row,
+            }))}
+            totals={summary.totals}
+          />
         </div>
         <div>
           <h2 className="caps">By day</h2>
-          <FigureTable head="Day" rows={[...summary.days].reverse().map((row) => ({ key: row.day, name: dayWord(row.day), figures: row }))} totals={summary.totals} />
+          <FigureTable
+            head="Day"
+            rows={[...summary.days].reverse().map((row) => ({ key: row.day, name: dayWord(row.day), figures: row }))}
+            totals={summary.totals}
+          />
         </div>
       </div>
       <p className="small">
         Visitors of several days are added up and may repeat, since nobody is recognised from one day to the next.
-        {summary.viewsWithoutVisitor > 0 && ` ${summary.viewsWithoutVisitor} views came with Global Privacy Control: they count as views, not as visits.`}
-        {summary.bots > 0 && ` ${summary.bots} answers to programs were kept out.`} Taps are counted only where JavaScript runs.
+        {summary.viewsWithoutVisitor > 0 &&
+          ` ${summary.viewsWithoutVisitor} views came with Global Privacy Control: they count as views, not as visits.`}
+        {summary.bots > 0 && ` ${summary.bots} answers to programs were kept out.`} Taps are counted only where
+        JavaScript runs.
       </p>
     </section>
   );
 }
 
-function FigureTable({ head, rows, totals }: { head: string; rows: { key: string; name: string; figures: Figures }[]; totals: Figures }) {
+function FigureTable({
+  head,
+  rows,
+  totals,
+}: {
+  head: string;
+  rows: { key: string; name: string; figures: Figures }[];
+  totals: Figures;
+}) {
   return (
     <div className="wide" tabIndex={0} role="region" aria-label={`Figures by ${head.toLowerCase()}`}>
       <table className="rows dense">

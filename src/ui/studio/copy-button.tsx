@@ -3,7 +3,15 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 
 /** Copies a text and says so for a moment. */
-export function CopyButton({ text, children, variant = 'quiet' }: { text: string; children: string; variant?: string }) {
+export function CopyButton({
+  text,
+  children,
+  variant = 'quiet',
+}: {
+  text: string;
+  children: string;
+  variant?: string;
+}) {
   const [done, setDone] = useState<'copied' | 'failed' | null>(null);
   const copy = async () => {
     const worked = await navigator.clipboard.writeText(text).then(

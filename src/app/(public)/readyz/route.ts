@@ -2,4 +2,5 @@ import { databaseAnswers } from '@/server/services/health';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = async () => ((await databaseAnswers()) ? new Response('ready') : new Response('the database does not answer', { status: 503 }));
+export const GET = async () =>
+  (await databaseAnswers()) ? new Response('ready') : new Response('the database does not answer', { status: 503 });

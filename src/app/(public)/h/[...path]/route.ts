@@ -1,6 +1,7 @@
 import { answerWeb } from '@/app/request/recipient';
 
-const answer = async (request: Request, { params }: { params: Promise<{ path: string[] }> }) => answerWeb(request, `/h/${(await params).path.join('/')}`);
+const answer = async (request: Request, { params }: { params: Promise<{ path: string[] }> }) =>
+  answerWeb(request, `/h/${(await params).path.join('/')}`);
 
 export const GET = answer;
 export const HEAD = answer;

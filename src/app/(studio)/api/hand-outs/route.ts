@@ -5,4 +5,5 @@ import { makeHandOut } from '@/server/services/hand-outs';
 
 const Input = z.object({ cardId: z.uuid(), placement: z.string().max(300) });
 
-export const POST = (request: Request) => change(request, async (actor) => makeHandOut(actor, await inputOf(request, Input), systemClock));
+export const POST = (request: Request) =>
+  change(request, async (actor) => makeHandOut(actor, await inputOf(request, Input), systemClock));

@@ -6,4 +6,5 @@ import { createRecord } from '@/server/services/create-record';
 const typed = z.string().max(2_000);
 const Input = z.object({ name: typed, phone: typed, email: typed });
 
-export const POST = (request: Request) => change(request, async (actor) => createRecord(actor, await inputOf(request, Input), systemClock));
+export const POST = (request: Request) =>
+  change(request, async (actor) => createRecord(actor, await inputOf(request, Input), systemClock));

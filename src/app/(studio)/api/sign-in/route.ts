@@ -10,5 +10,7 @@ export const POST = (request: Request) =>
   respond(async () => {
     refuseCrossSite(request);
     const input = await inputOf(request, Input);
-    await keepSession(await signIn({ ...input, from: request.headers.get('x-heathland-address') ?? 'unknown' }, systemClock));
+    await keepSession(
+      await signIn({ ...input, from: request.headers.get('x-heathland-address') ?? 'unknown' }, systemClock),
+    );
   });

@@ -3,4 +3,6 @@ import { systemClock } from '@/server/clock';
 import { CONTACT_FILE_BYTES, importContacts } from '@/server/services/import-contacts';
 
 export const POST = (request: Request) =>
-  change(request, async (actor) => ({ imported: await importContacts(actor, await bytesOf(request, CONTACT_FILE_BYTES), systemClock) }));
+  change(request, async (actor) => ({
+    imported: await importContacts(actor, await bytesOf(request, CONTACT_FILE_BYTES), systemClock),
+  }));

@@ -16,7 +16,14 @@ export default async function HandOutsPage({ params }: { params: Promise<{ card:
   return (
     <>
       <CardHead card={card} turn="hand-outs" />
-      <HandOuts cardId={card.id} published={card.state === 'published'} handOuts={card.handOuts} figures={summary.handOuts} publicUrl={card.publicUrl} address={card.address} />
+      <HandOuts
+        cardId={card.id}
+        published={card.state === 'published'}
+        handOuts={card.handOuts}
+        figures={summary.handOuts}
+        publicUrl={card.publicUrl}
+        address={card.address}
+      />
     </>
   );
 }

@@ -10,7 +10,13 @@ import { ResponseReport } from '@/ui/response/response-report';
 
 export const metadata: Metadata = { title: 'Response' };
 
-export default async function CardResponsePage({ params, searchParams }: { params: Promise<{ card: string }>; searchParams: Promise<{ days?: string }> }) {
+export default async function CardResponsePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ card: string }>;
+  searchParams: Promise<{ days?: string }>;
+}) {
   const actor = await actorOrSignIn();
   const days = readPeriod((await searchParams).days);
   const card = await orNotFound((await params).card, (id) => openCard(actor, id));
@@ -18,7 +24,12 @@ export default async function CardResponsePage({ params, searchParams }: { param
   return (
     <>
       <CardHead card={card} turn="response" />
-      <ResponseReport report={report} days={days} base={`/cards/${card.id}/response`} published={card.state === 'published'} />
+      <ResponseReport
+        report={report}
+        days={days}
+        base={`/cards/${card.id}/response`}
+        published={card.state === 'published'}
+      />
     </>
   );
 }

@@ -1,0 +1,127 @@
+import { spawn } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { migrationSource } from '../migrations';
+import { migrate } from '../src/server/db/migrate';
+import { buildIfChanged } from './build';
+import { openCluster } from './cluster/cluster';
+import { dropDatabase, ensureDatabase } from './cluster/databases';
+import { needChromium } from './packages';
+import { HOME, ROOT } from './place';
+import { say, Stop } from './stop';
+
+type Counts = { passed: number; failed: number };
+type Step = { word: string; about: string; run: (environment: Record<string, string>) => Promise<Counts> };
+
+export const TEMPLATE = 'heathland_template';
+export const TEST_SECRET = 'a secret of the tests, which is no secret';
+
+function execute(args: string[], environment: Record<string, string>): Promise<{ code: number; output: string }> {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, args, {
+      cwd: ROOT,
+      env: { ...process.env, ...environment },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let output = '';
+    const take = (chunk: Buffer) => {
+      output += chunk.toString();
+      process.stdout.write(chunk);
+    };
+    child.stdout.on('data', take);
+    child.stderr.on('data', take);
+    child.once('close', (code) => resolve({ code: code ?? 1, output }));
+  });
+}
+
+/** A check that passes or fails as a whole. */
+const whole = (args: string[]) => async (): Promise<Counts> =>
+  (await execute(args, {})).code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+
+const STEPS: Step[] = [
+  {
+    word: 'lint',
+    about: 'Linter and import rules',
+    run: whole(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
+  },
+  {
+    word: 'format',
+    about: 'Format',
+    run: whole(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']),
+  },
+  {
+    word: 'circles',
+    about: 'No circles between files',
+    run: whole([
+      'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+      '--config',
+      'circles.config.mjs',
+      'src',
+      'commands',
+      'demo',
+      'migrations',
+    ]),
+  },
+  { word: 'types', about: 'Types', run: whole(['node_modules/typescript/bin/tsc', '--noEmit']) },
+  {
+    word: 'jest',
+    about: 'Jest',
+    run: async (environment) => {
+      const report = path.join(HOME, 'jest.json');
+      rmSync(report, { force: true });
+      const { code } = await execute(
+        ['node_modules/jest/bin/jest.js', '--maxWorkers=2', '--json', `--outputFile=${report}`, '--silent'],
+        environment,
+      );
+      const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number };
+      return { passed: counts.numPassedTests, failed: Math.max(counts.numFailedTests, code === 0 ? 0 : 1) };
+    },
+  },
+  {
+    word: 'browser',
+    about: 'Playwright against a production build',
+    run: async (environment) => {
+      needChromium();
+      await buildIfChanged();
+      const report = path.join(HOME, 'playwright.json');
+      rmSync(report, { force: true });
+      const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test'], {
+        ...environment,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+      });
+      const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
+        stats: { expected: number; unexpected: number; flaky: number };
+      };
+      return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
+    },
+  },
+];
+
+/** All checks, or those named; closes with one line that counts them. */
+export async function run(words: string[]): Promise<number> {
+  const unknown = words.find((word) => !STEPS.some((step) => step.word === word));
+  if (unknown)
+    throw new Stop(`There is no check “${unknown}”. There are: ${STEPS.map(({ word }) => word).join(', ')}.`);
+  const steps = words.length > 0 ? STEPS.filter(({ word }) => words.includes(word)) : STEPS;
+  mkdirSync(HOME, { recursive: true });
+  const cluster = await openCluster(ROOT, 'test-cluster');
+  const total: Counts = { passed: 0, failed: 0 };
+  try {
+    await dropDatabase(cluster.url('postgres'), TEMPLATE);
+    await ensureDatabase(cluster.url('postgres'), TEMPLATE);
+    await migrate(cluster.url(TEMPLATE), TEST_SECRET, migrationSource);
+    const environment = { TEST_DATABASE_SERVER: cluster.url('postgres'), TEST_SECRET, TEST_TEMPLATE: TEMPLATE };
+    for (const { about, run: check } of steps) {
+      const began = Date.now();
+      say(`\n— ${about}`);
+      const { passed, failed } = await check(environment);
+      total.passed += passed;
+      total.failed += failed;
+      say(`  ${failed === 0 ? 'good' : 'NOT GOOD'} (${((Date.now() - began) / 1000).toFixed(0)} s)`);
+    }
+  } finally {
+    await cluster.stop();
+  }
+  say(`\n${total.passed} passed, ${total.failed} failed`);
+  return total.failed === 0 ? 0 : 1;
+}

@@ -1,0 +1,200 @@
+import boundaries from 'eslint-plugin-boundaries';
+import tseslint from 'typescript-eslint';
+
+const REACT = [
+  'react',
+  'react/jsx-runtime',
+  'react-dom',
+  'react-bootstrap',
+  'next',
+  'react-hook-form',
+  'recharts',
+  '@dnd-kit/core',
+  '@dnd-kit/sortable',
+  '@dnd-kit/utilities',
+];
+const SERVER = ['clock', 'files', 'mail'];
+
+/** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
+const LAYERS = {
+  core: [['core'], ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot']],
+  env: [['core', 'env'], ['zod']],
+  db: [
+    ['core', 'env', 'db'],
+    ['knex', 'pg'],
+  ],
+  clock: [['core', 'clock'], []],
+  files: [['core', 'env', 'files'], []],
+  services: [
+    ['core', 'env', 'db', 'services', ...SERVER],
+    ['zod', 'sharp', 'jsqr', '@node-rs/argon2'],
+  ],
+  recipient: [['core', 'env', 'db', 'services', 'recipient', ...SERVER], []],
+  listen: [
+    ['core', 'env', 'db', 'services', 'recipient', 'listen', 'migrations', ...SERVER],
+    ['next', 'pino'],
+  ],
+  ui: [['core', 'ui'], REACT],
+  app: [
+    ['core', 'env', 'services', 'recipient', 'ui', 'app', 'clock'],
+    ['react', 'react/jsx-runtime', 'next', 'zod'],
+  ],
+  migrations: [['migrations'], ['knex']],
+  demo: [['core', 'env', 'services', 'clock', 'demo'], ['sharp']],
+  commands: [
+    ['core', 'env', 'db', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
+    ['pg', 'autocannon', '@playwright/test', 'sharp', 'knex'],
+  ],
+  e2e: [
+    ['e2e', 'fixtures'],
+    ['@playwright/test', '@axe-core/playwright', 'jsqr', 'sharp', 'pg'],
+  ],
+  integration: [
+    [
+      'core',
+      'env',
+      'db',
+      'services',
+      'recipient',
+      'listen',
+      'migrations',
+      'commands',
+      'integration',
+      'fixtures',
+      ...SERVER,
+    ],
+    ['pg', 'knex', 'sharp'],
+  ],
+  rules: [['commands'], ['eslint', 'typescript-eslint']],
+  fixtures: [['core', 'fixtures'], []],
+};
+const PATTERNS = {
+  core: 'src/core',
+  env: 'src/server/env',
+  db: 'src/server/db',
+  clock: 'src/server/clock',
+  files: 'src/server/files',
+  services: 'src/server/services',
+  listen: 'src/server/listen',
+  recipient: 'src/recipient',
+  ui: 'src/ui',
+  app: 'src/app',
+  migrations: 'migrations',
+  demo: 'demo',
+  commands: 'commands',
+  e2e: 'tests/e2e',
+  integration: 'tests/integration',
+  rules: 'tests/rules',
+  fixtures: 'tests/fixtures',
+};
+const NODE_ALLOWED = [
+  'env',
+  'db',
+  'files',
+  'services',
+  'recipient',
+  'listen',
+  'demo',
+  'commands',
+  'integration',
+  'e2e',
+  'rules',
+  'fixtures',
+];
+const anyOf = (list) => ({ anyOf: list });
+
+const policies = Object.entries(LAYERS).flatMap(([type, [layers, packages]]) => [
+  { from: { element: { type } }, allow: { to: { element: { types: anyOf(layers) } } } },
+  ...packages.map((source) => ({
+    from: { element: { type } },
+    allow: { to: { module: { origin: 'external', source } } },
+  })),
+]);
+
+/** Libraries that tests hold our outputs against; nothing else may use them. */
+const REFERENCES = ['jsqr', 'zxing-wasm', 'qr', 'sharp', 'ical.js', 'eslint'];
+
+export default [
+  {
+    files: ['**/*.{ts,tsx}'],
+    languageOptions: { parser: tseslint.parser, parserOptions: { ecmaFeatures: { jsx: true } } },
+  },
+  {
+    files: ['{src,migrations,demo,commands,tests}/**/*.{ts,tsx}'],
+    plugins: { boundaries },
+    settings: {
+      'import/resolver': { typescript: { project: './tsconfig.json' } },
+      'boundaries/elements': Object.entries(PATTERNS).map(([type, pattern]) => ({ type, pattern })),
+      'boundaries/files': [{ category: 'test', pattern: '**/*.test.ts' }],
+    },
+    rules: {
+      'boundaries/no-unknown-files': 'error',
+      'boundaries/dependencies': [
+        'error',
+        {
+          default: 'disallow',
+          checkAllOrigins: true,
+          checkUnknownLocals: true,
+          checkInternals: true,
+          policies: [
+            ...policies,
+            ...NODE_ALLOWED.map((type) => ({
+              from: { element: { type } },
+              allow: { to: { module: { origin: 'core' } } },
+            })),
+            { from: { file: { categories: 'test' } }, allow: { to: { module: { origin: 'core' } } } },
+            { from: { file: { categories: 'test' } }, allow: { to: { element: { types: anyOf(['fixtures']) } } } },
+            ...REFERENCES.map((source) => ({
+              from: { file: { categories: 'test' } },
+              allow: { to: { module: { origin: 'external', source } } },
+            })),
+            { disallow: { to: { file: { categories: 'test' } } } },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['src/server/env/**', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "MemberExpression[object.name='process'][property.name='env']",
+          message: 'Read settings from src/server/env.',
+        },
+      ],
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'process',
+        'fetch',
+        'crypto',
+        'window',
+        'document',
+        'globalThis',
+        'Buffer',
+        'console',
+        'performance',
+        'setTimeout',
+        'setInterval',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'Pass the instant in.' },
+        { object: 'Math', property: 'random', message: 'Pass the random source in.' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Pass the instant in.' },
+        { selector: 'ImportExpression', message: 'No dynamic import in core.' },
+      ],
+    },
+  },
+];

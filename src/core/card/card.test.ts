@@ -1,0 +1,170 @@
+import type { Detail, PersonRecord } from '@/core/record';
+import {
+  changesSince,
+  codeFrom,
+  CODE_ALPHABET,
+  compose,
+  firstLines,
+  linesOn,
+  readAddress,
+  readCode,
+  reconcile,
+  skeletonOf,
+  suggestAddress,
+  withheldFrom,
+} from './index';
+
+const phone = (id: string, number: string, uses: Extract<Detail, { kind: 'phone' }>['uses']): Detail => ({
+  kind: 'phone',
+  id,
+  label: '',
+  preferred: false,
+  number,
+  uses,
+});
+const person: PersonRecord = {
+  name: { prefix: '', given: 'Ilse', additional: '', family: 'Varrow', suffix: '', written: '' },
+  details: [
+    phone('work', '+442079460182', ['work']),
+    phone('own', '+447700900182', ['mobile']),
+    phone('home', '+441632960182', ['home']),
+    {
+      kind: 'address',
+      id: 'lives',
+      label: '',
+      preferred: false,
+      uses: ['home'],
+      poBox: '',
+      extended: '',
+      street: '4 Lath Row',
+      locality: 'Skell Bridge',
+      region: '',
+      postcode: '',
+      country: '',
+    },
+    { kind: 'birthday', id: 'born', label: '', preferred: false, date: '1984-06-30' },
+    { kind: 'note', id: 'note', label: '', preferred: false, text: 'Met at the yearly inspection' },
+    { kind: 'title', id: 'title', label: '', preferred: false, text: 'Rope inspector' },
+  ],
+  kept: [],
+};
+
+test('safe first ticks: birthday, home address, note and private mobile go nowhere (common practice, no published source)', () => {
+  const ticked = firstLines(person, { isPrivate: false }).filter(({ ticks }) => ticks.page || ticks.file);
+  expect(ticked.map(({ detail }) => detail).sort()).toEqual(['name', 'title', 'work']);
+});
+
+test('a private audience gets the private details, still not the note', () => {
+  const ticked = firstLines(person, { isPrivate: true }).filter(({ ticks }) => ticks.file);
+  expect(ticked.map(({ detail }) => detail).sort()).toEqual(['born', 'home', 'lives', 'name', 'own', 'title', 'work']);
+});
+
+test('an only mobile is not private: it is the one way to ring', () => {
+  const alone = { ...person, details: [phone('own', '+447700900182', ['mobile'])] };
+  expect(firstLines(alone, { isPrivate: false })[1]!.ticks).toEqual({ page: true, file: true });
+});
+
+test('a detail that came later is on the card, ticked nowhere; one that went leaves no gap', () => {
+  const lines = firstLines(person, { isPrivate: true });
+  const later = {
+    ...person,
+    details: [...person.details.filter(({ id }) => id !== 'home'), phone('new', '+442079460183', ['work'])],
+  };
+  const now = reconcile(lines, later);
+  expect(now.find(({ detail }) => detail === 'home')).toBeUndefined();
+  expect(now.at(-1)).toMatchObject({ detail: 'new', ticks: { page: false, file: false } });
+});
+
+test('a composition holds ticked lines only, with own wording; the record is untouched', () => {
+  const before = JSON.stringify(person);
+  const lines = firstLines(person, { isPrivate: false }).map((line) =>
+    line.detail === 'title' ? { ...line, wording: 'Lead rope inspector', label: 'What I do' } : line,
+  );
+  const composed = compose(person, lines, 'GB');
+  expect(
+    composed.ok &&
+      linesOn(composed.value, 'file').map(({ label, detail }) => [label, 'text' in detail ? detail.text : detail.id]),
+  ).toEqual([
+    ['What I do', 'Lead rope inspector'],
+    ['Phone, work', 'work'],
+  ]);
+  expect(JSON.stringify(composed)).not.toContain('Lath Row');
+  expect(JSON.stringify(person)).toBe(before);
+});
+
+test('the wording of the name reaches its five parts; a wording that is no number is refused for a phone', () => {
+  const lines = firstLines(person, { isPrivate: false });
+  const named = compose(
+    person,
+    lines.map((line) => (line.detail === 'name' ? { ...line, wording: 'Dr Ilse M. Varrow' } : line)),
+    'GB',
+  );
+  expect(named.ok && named.value.name).toMatchObject({
+    prefix: 'Dr',
+    given: 'Ilse',
+    additional: 'M.',
+    family: 'Varrow',
+  });
+  const wrong = compose(
+    person,
+    lines.map((line) => (line.detail === 'work' ? { ...line, wording: 'ask at the desk' } : line)),
+    'GB',
+  );
+  expect(wrong).toEqual({ ok: false, problem: { code: 'PHONE_UNREADABLE' } });
+});
+
+test('what is withheld from a channel leaves out what another ticked line says too', () => {
+  const lines = firstLines(person, { isPrivate: false });
+  expect(withheldFrom(person, lines, 'file', 'GB')).toEqual(expect.arrayContaining(['+44 7700 900182', '1984-06-30']));
+  const twice = { ...person, details: [...person.details, phone('again', '+442079460182', ['home'])] };
+  expect(withheldFrom(twice, reconcile(lines, twice), 'file', 'GB')).not.toContain('+44 20 7946 0182');
+});
+
+test('changes since a revision are found whatever order a store gives the keys', () => {
+  const lines = firstLines(person, { isPrivate: false });
+  const now = compose(person, lines, 'GB');
+  if (!now.ok) throw new Error('does not compose');
+  const stored = {
+    ...now.value,
+    lines: now.value.lines.map((line) => ({
+      ...line,
+      detail: Object.fromEntries(Object.entries(line.detail).reverse()) as Detail,
+    })),
+  };
+  expect(changesSince(stored, now.value)).toEqual([]);
+  const unticked = {
+    ...now.value,
+    lines: now.value.lines.map((line) => (line.id === 'work' ? { ...line, on: ['page' as const] } : line)),
+  };
+  expect(changesSince(stored, unticked)).toEqual([{ line: 'Phone, work', what: 'no longer on contact file' }]);
+});
+
+describe('short addresses', () => {
+  test.each([
+    ['odile-clients', null],
+    ['Odile-Clients ', null],
+    ['оdile-clients', 'ADDRESS_FOREIGN_LETTERS'], // the first letter is Cyrillic (U+043E)
+    ['müller', 'ADDRESS_FOREIGN_LETTERS'],
+    ['admin', 'ADDRESS_RESERVED'],
+    ['ab', 'ADDRESS_LENGTH'],
+    ['a--b', 'ADDRESS_SHAPE'],
+    ['../etc', 'ADDRESS_SHAPE'],
+  ])('%s', (typed, code) => {
+    const read = readAddress(typed);
+    expect(read.ok ? null : read.problem.code).toBe(code);
+  });
+
+  test('a foreign look-alike is told what was meant, and look-alikes within a to z share a skeleton', () => {
+    expect(readAddress('оdilе')).toMatchObject({ problem: { suggestion: 'odile' } });
+    expect(skeletonOf('odi1e')).toBe(skeletonOf('odile'));
+    expect(suggestAddress('Jörg Müller-Lind')).toBe('jorg-muller-lind');
+  });
+});
+
+test('hand-out codes are 8 letters of Crockford’s base 32 and read as people type them', () => {
+  expect(CODE_ALPHABET).toHaveLength(32);
+  expect(CODE_ALPHABET).not.toMatch(/[ILOU]/);
+  expect(codeFrom(Uint8Array.from([0, 31, 32, 255, 1, 2, 3, 4]))).toBe('0Z0Z1234');
+  expect(readCode('oz0z-i234')).toBe('0Z0Z1234');
+  expect(readCode('0Z0Z123U')).toBeNull();
+});

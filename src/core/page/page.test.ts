@@ -1,0 +1,120 @@
+import { gzipSync } from 'node:zlib';
+import { compose, firstLines } from '@/core/card';
+import { provePage, ONE_ROUND_TRIP } from '@/core/proof';
+import type { Detail, PersonRecord } from '@/core/record';
+import { PALETTE, renderPage, TAP_SCRIPT, type PageContext } from './index';
+
+const HOSTILE = '<img src=//evil.example onerror=alert(1)>"\'&';
+const text = (kind: 'title' | 'pronouns' | 'licence', id: string): Detail => ({
+  kind,
+  id,
+  label: HOSTILE,
+  preferred: false,
+  text: HOSTILE,
+});
+const person: PersonRecord = {
+  name: { prefix: '', given: HOSTILE, additional: '', family: 'Varrow', suffix: '', written: '' },
+  details: [
+    text('title', 'a'),
+    text('pronouns', 'b'),
+    text('licence', 'c'),
+    {
+      kind: 'link',
+      id: 'd',
+      label: '',
+      preferred: false,
+      url: 'https://tarnhope.example/?a="><script>1</script>',
+      uses: [],
+    },
+    { kind: 'phone', id: 'e', label: '', preferred: false, number: '+442079460182', uses: [] },
+  ],
+  kept: [],
+};
+const context: PageContext = {
+  contactFile: '/c/x.vcf',
+  taps: '/c/x/tap',
+  photo: null,
+  canonical: 'https://cards.example/c/x',
+  language: 'en',
+};
+const pageOf = (record: PersonRecord) => {
+  const composed = compose(record, firstLines(record, { isPrivate: false }), 'GB');
+  if (!composed.ok) throw new Error(composed.problem.code);
+  return { html: renderPage(composed.value, context), composition: composed.value };
+};
+
+test('nothing typed becomes mark-up: only our own elements stand in the page', () => {
+  const { html } = pageOf(person);
+  const elements = new Set([...html.matchAll(/<([a-z!][a-z0-9]*)/gi)].map((found) => found[1]!.toLowerCase()));
+  expect([...elements].sort()).toEqual([
+    '!doctype',
+    'a',
+    'body',
+    'dd',
+    'div',
+    'dl',
+    'dt',
+    'h1',
+    'head',
+    'header',
+    'html',
+    'link',
+    'main',
+    'meta',
+    'nav',
+    'p',
+    'script',
+    'small',
+    'style',
+    'title',
+  ]);
+  expect(html.replace(/"[^"]*"/g, '""')).not.toMatch(/<[^>]*\son\w+=/i);
+});
+
+test('a record of forty lines fits one round trip (RFC 6928) and its proof says so', () => {
+  const many: PersonRecord = {
+    ...person,
+    details: Array.from({ length: 40 }, (_, at) => ({
+      kind: 'own' as const,
+      id: `o${at}`,
+      label: `Label ${at}`,
+      preferred: false,
+      text: `Some words of line ${at}, ${(at * 7919) % 1000}`,
+    })),
+  };
+  const { html, composition } = pageOf(many);
+  const weight = gzipSync(html, { level: 6 }).length;
+  expect(weight).toBeLessThan(ONE_ROUND_TRIP);
+  expect(provePage(html, weight, composition, []).passed).toBe(true);
+  expect(provePage(html.replace('Some words of line 7,', ''), weight, composition, []).passed).toBe(false);
+  expect(provePage(html, weight, composition, ['words of LINE-7']).passed).toBe(false);
+});
+
+test('the script for taps is at most 1 KB', () => {
+  expect(TAP_SCRIPT.length).toBeLessThanOrEqual(1_024);
+});
+
+/** Relative luminance and contrast of WCAG 2.2. */
+function contrast(a: string, b: string): number {
+  const luminance = (hex: string) => {
+    const [r, g, bl] = [1, 3, 5]
+      .map((at) => parseInt(hex.slice(at, at + 2), 16) / 255)
+      .map((c) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4));
+    return 0.2126 * r! + 0.7152 * g! + 0.0722 * bl!;
+  };
+  const [light, dark] = [luminance(a), luminance(b)].sort((x, y) => y - x);
+  return (light! + 0.05) / (dark! + 0.05);
+}
+
+test('every pair of text and ground has 4.5:1 (WCAG 2.2, 1.4.3)', () => {
+  expect(contrast('#767676', '#FFFFFF')).toBeCloseTo(4.54, 2); // a published value of the formula
+  const { ink, soft, sheet, ground, band, onBand, act, onAct } = PALETTE;
+  for (const [front, back] of [
+    [ink, sheet],
+    [soft, sheet],
+    [ink, ground],
+    [onBand, band],
+    [onAct, act],
+  ] as const)
+    expect(contrast(front, back)).toBeGreaterThanOrEqual(4.5);
+});
