@@ -5,7 +5,7 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
   },
   dev: { about: 'as demo, rebuilding while you edit', run: () => import('./dev') },
   test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
-  bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./demo') },
+  bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./bench/bench') },
   serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
 };
 

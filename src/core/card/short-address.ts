@@ -1,74 +1,15 @@
 import { bad, good, type Result } from '@/core/errors';
 
 /** Names that could be taken for the service itself, or that later addresses of the application need. */
-const RESERVED = new Set([
-  'about',
-  'abuse',
-  'account',
-  'admin',
-  'administrator',
-  'api',
-  'app',
-  'assets',
-  'billing',
-  'card',
-  'cards',
-  'code',
-  'codes',
-  'contact',
-  'demo',
-  'docs',
-  'download',
-  'edit',
-  'error',
-  'export',
-  'files',
-  'heathland',
-  'help',
-  'home',
-  'hostmaster',
-  'image',
-  'import',
-  'index',
-  'info',
-  'legal',
-  'login',
-  'logout',
-  'mail',
-  'me',
-  'new',
-  'null',
-  'owner',
-  'page',
-  'people',
-  'postmaster',
-  'preview',
-  'privacy',
-  'public',
-  'response',
-  'robots',
-  'root',
-  'search',
-  'security',
-  'settings',
-  'shelf',
-  'sign-in',
-  'sign-out',
-  'sign-up',
-  'signin',
-  'signup',
-  'status',
-  'studio',
-  'support',
-  'system',
-  'terms',
-  'test',
-  'undefined',
-  'user',
-  'users',
-  'webmaster',
-  'www',
-]);
+const RESERVED = new Set(
+  (
+    'about abuse account admin administrator api app assets billing card cards code codes contact demo ' +
+    'docs download edit error export files heathland help home hostmaster image import index info legal ' +
+    'login logout mail me new null owner page people postmaster preview privacy public response robots ' +
+    'root search security settings shelf sign-in sign-out sign-up signin signup status studio support ' +
+    'system terms test undefined user users webmaster www'
+  ).split(' '),
+);
 
 const SHORTEST = 3;
 const LONGEST = 60;
@@ -77,56 +18,18 @@ const LONGEST = 60;
  * Letters of other scripts that look like a to z (Unicode UTS #39 confusables, the lower-case letters of Cyrillic, Greek
  * and Armenian; from memory). They serve to suggest what was meant; every letter outside a to z is refused anyway.
  */
-const LOOKALIKES: Record<string, string> = {
-  а: 'a',
-  е: 'e',
-  о: 'o',
-  р: 'p',
-  с: 'c',
-  у: 'y',
-  х: 'x',
-  і: 'i',
-  ј: 'j',
-  ѕ: 's',
-  һ: 'h',
-  ԁ: 'd',
-  ԛ: 'q',
-  ԝ: 'w',
-  к: 'k',
-  м: 'm',
-  т: 't',
-  н: 'h',
-  в: 'b',
-  г: 'r',
-  ⅼ: 'l',
-  α: 'a',
-  ε: 'e',
-  ι: 'i',
-  κ: 'k',
-  ν: 'v',
-  ο: 'o',
-  ρ: 'p',
-  τ: 't',
-  υ: 'u',
-  χ: 'x',
-  γ: 'y',
-  ո: 'n',
-  ս: 'u',
-  օ: 'o',
-  հ: 'h',
-  ɡ: 'g',
-  ı: 'i',
-  ß: 'ss',
-  æ: 'ae',
-  ø: 'o',
-  œ: 'oe',
-  ł: 'l',
-  đ: 'd',
-};
+const LOOKALIKES = new Map(
+  (
+    'аa еe оo рp сc уy хx іi јj ѕs һh ԁd ԛq ԝw кk мm тt нh вb гr ⅼl αa εe ιi κk νv οo ρp τt υu ' +
+    'χx γy ոn սu օo հh ɡg ıi ßss æae øo œoe łl đd'
+  )
+    .split(' ')
+    .map((pair) => [pair.charAt(0), pair.slice(1)]),
+);
 
 const toAscii = (text: string): string =>
   [...text.normalize('NFKD')]
-    .map((letter) => LOOKALIKES[letter] ?? letter)
+    .map((letter) => LOOKALIKES.get(letter) ?? letter)
     .join('')
     .replace(/[\u0300-\u036f]/g, '')
     .replace(/[^a-z0-9-]/g, '');

@@ -1,0 +1,65 @@
+import { rmSync } from 'node:fs';
+import { cpus } from 'node:os';
+import path from 'node:path';
+import { migrationSource } from '../../migrations';
+import { migrate } from '../../src/server/db/migrate';
+import { startApplication } from '../application';
+import { buildIfChanged } from '../build';
+import { openCluster } from '../cluster/cluster';
+import { dropDatabase, ensureDatabase } from '../cluster/databases';
+import { freePort } from '../cluster/ports';
+import { HOME, ROOT } from '../place';
+import { Stop } from '../stop';
+import { lineOf, reached, type Figure } from './figure';
+import { measureImport } from './import';
+import { measurePages } from './pages';
+import { measureViews } from './views';
+
+const DATABASE = 'heathland_bench';
+const SECRET = 'a secret of the bench, which is no secret';
+
+/** Measures every figure that must be reached, on the demo data in a database of its own; exit code 1 on a miss. */
+export async function run(args: string[]): Promise<number> {
+  const json = args.includes('--json');
+  const unknown = args.find((word) => word !== '--json');
+  if (unknown) throw new Stop(`“${unknown}” is not known here; the only option is --json.`);
+  // With --json standard output holds the figures alone; what is being done is said on standard error.
+  if (json) process.stdout.write = process.stderr.write.bind(process.stderr) as typeof process.stdout.write;
+  await buildIfChanged();
+  const cluster = await openCluster(ROOT, 'test-cluster');
+  const files = path.join(HOME, 'bench-files');
+  try {
+    rmSync(files, { recursive: true, force: true });
+    await dropDatabase(cluster.url('postgres'), DATABASE);
+    await ensureDatabase(cluster.url('postgres'), DATABASE);
+    const port = await freePort();
+    const address = `http://127.0.0.1:${port}`;
+    const environment = { DATABASE_URL: cluster.url(DATABASE), SESSION_SECRET: SECRET, BASE_URL: address, PUBLIC_URL: address, PORT: String(port), FILES_DIR: files, LOG_LEVEL: 'warn' };
+    Object.assign(process.env, environment);
+    await migrate(environment.DATABASE_URL, SECRET, migrationSource);
+    const { DEMO_SIGN_INS, loadDemo } = await import('../../demo/load');
+    await loadDemo((line) => process.stdout.write(`${line}\n`));
+    const application = await startApplication(environment, { dev: false });
+    const figures: Figure[] = [];
+    try {
+      figures.push(...(await measurePages(address, environment.DATABASE_URL)));
+      figures.push(...(await measureImport(address, DEMO_SIGN_INS[0]!)));
+      figures.push(...(await measureViews(address, environment.DATABASE_URL)));
+    } finally {
+      await application.stop();
+    }
+    const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;
+    if (json) process.stderr.write('');
+    const report = json ? `${JSON.stringify({ machine, figures: figures.map((figure) => ({ ...figure, reached: reached(figure) })) }, null, 2)}\n` : `\n${machine}\n\n${figures.map(lineOf).join('\n')}\n`;
+    await new Promise((resolve) => (json ? writeJson(report, resolve) : process.stdout.write(report, resolve)));
+    return figures.every(reached) ? 0 : 1;
+  } finally {
+    await cluster.stop();
+  }
+}
+
+async function writeJson(report: string, done: (value: unknown) => void): Promise<void> {
+  const { writeSync } = await import('node:fs');
+  writeSync(1, report);
+  done(undefined);
+}
