@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { addDays, dayOf, startOfDay } from '@/core/response';
 import { recordEvent } from '@/server/services/record-event';
 import { chanceFrom, poisson } from './chance';
@@ -45,13 +45,12 @@ export async function recordDemoEvents(audiences: Audience[], now: number): Prom
           const hidden = chance() < 0.04;
           const visitor = hidden
             ? null
-            : createHash('sha256').update(`${day} ${which} ${at} ${visit}`).digest().subarray(0, 16);
+            : createHash('sha256').update(`${day} ${which} ${at} ${visit}`).digest('hex').slice(0, 32);
           const add = (kind: 'view' | 'save' | 'tap' | 'bot', after: number, line: string | null = null) => {
             if (start + after > now) return;
             const own = { organisationId: audience.organisationId, cardId: audience.cardId, handOutId: door.handOutId };
             pending.push(
               recordEvent({
-                id: randomUUID(),
                 ...own,
                 kind,
                 line,

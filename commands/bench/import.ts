@@ -4,9 +4,9 @@ import type { Figure } from './figure';
 /** A photo of noise, since noise does not compress: about two megabytes as JPEG. */
 async function largePhoto(): Promise<Buffer> {
   let state = 1;
-  const noise = Buffer.alloc(1_700 * 1_300 * 3);
-  for (let at = 0; at < noise.length; at += 1) noise[at] = 96 + ((state = (state * 48_271) % 2_147_483_647) & 63);
-  return sharp(noise, { raw: { width: 1_700, height: 1_300, channels: 3 } }).jpeg({ quality: 93 }).toBuffer();
+  const noise = Buffer.alloc(2_000 * 1_500 * 3);
+  for (let at = 0; at < noise.length; at += 1) noise[at] = 64 + ((state = (state * 48_271) % 2_147_483_647) & 127);
+  return sharp(noise, { raw: { width: 2_000, height: 1_500, channels: 3 } }).jpeg({ quality: 90 }).toBuffer();
 }
 
 const RUNS = 5;

@@ -48,7 +48,9 @@ export async function measureViews(address: string, databaseUrl: string): Promis
   const countEvents = async () => {
     const client = new pg.Client(databaseUrl);
     await client.connect();
-    const { rows } = await client.query<{ count: string }>('SELECT count(*) FROM events');
+    const { rows } = await client.query<{ count: string }>(
+      'SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(events)), 0) FROM event_inbox) AS count',
+    );
     await client.end();
     return Number(rows[0]!.count);
   };

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { Refusal } from '@/core/errors';
 import { judge, type EventKind } from '@/core/response';
 import type { Clock } from '@/server/clock';
@@ -21,7 +20,7 @@ export type Services = {
   visitor: (
     who: { organisationId: string; timeZone: string; address: string; userAgent: string },
     at: number,
-  ) => Promise<Buffer>;
+  ) => Promise<string>;
 };
 
 type Entry = { card: PublishedCard; outputs: Map<string, Output> };
@@ -94,7 +93,6 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       const visitor = hidden ? null : await services.visitor({ ...card, address: request.address, userAgent }, at);
       const line = kind === 'tap' ? request.body : null;
       const outcome = await services.record({
-        id: randomUUID(),
         organisationId: card.organisationId,
         cardId: card.cardId,
         handOutId: card.handOutId,

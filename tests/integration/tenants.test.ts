@@ -25,6 +25,7 @@ const OUTSIDE = [
   'directory_cards',
   'directory_addresses',
   'directory_codes',
+  'event_inbox',
   'knex_migrations',
   'knex_migrations_lock',
 ];
@@ -122,6 +123,9 @@ test('revisions, codes and addresses cannot be changed or removed by the applica
     'UPDATE revisions SET number = 9',
     'DELETE FROM directory_codes',
     'DELETE FROM directory_addresses',
+    'SELECT * FROM event_inbox',
+    'DELETE FROM event_inbox',
+    'INSERT INTO events SELECT * FROM events',
     'UPDATE events SET kind = kind',
     'DELETE FROM events',
     'DELETE FROM hand_outs',

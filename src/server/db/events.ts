@@ -1,17 +1,17 @@
+import type { Knex } from 'knex';
 import pg from 'pg';
 import type { EventKind } from '@/core/response';
 import { applicationRole, settings } from '@/server/env';
 import type { Tx } from './pool';
 
-/** A recipient's act as it is written down. `visitor` is a hash of the day or null; `at` milliseconds, UTC. */
+/** A recipient's act as it comes in. `visitor` is a hash of the day in hexadecimal, or null; `at` milliseconds, UTC. */
 export type EventRow = {
-  id: string;
   organisationId: string;
   cardId: string;
   handOutId: string | null;
   kind: EventKind;
   line: string | null;
-  visitor: Buffer | null;
+  visitor: string | null;
   at: number;
 };
 
@@ -40,34 +40,41 @@ export async function closeEventWriters(): Promise<void> {
 }
 
 const INSERT = `
-  WITH added AS (
-    INSERT INTO events (id, organisation_id, card_id, hand_out_id, kind, line, visitor, occurred_at)
-    SELECT * FROM unnest($1::uuid[], $2::uuid[], $3::uuid[], $4::uuid[], $5::text[], $6::text[], $7::bytea[], $8::timestamptz[])
-    ON CONFLICT DO NOTHING
-  )
-  SELECT card_id, version FROM directory_cards WHERE card_id = ANY($9::uuid[])`;
+  WITH added AS (INSERT INTO event_inbox (id, events) VALUES ($1, $2) ON CONFLICT DO NOTHING)
+  SELECT card_id, version FROM directory_cards WHERE card_id = ANY($3::uuid[])`;
 
 /**
- * Writes events in one statement and one commit, and answers with today's version of each card concerned. An event whose
- * id is there already is left as it is, so that a write may be tried again.
+ * Writes events in one row and one commit, and answers with today's version of each card concerned. A commit of the same
+ * id that is there already is left as it is, so that a write whose answer was lost may be tried again.
  */
-export async function insertEvents(rows: EventRow[]): Promise<Map<string, number>> {
+export async function insertEvents(commitId: string, rows: EventRow[]): Promise<Map<string, number>> {
+  const events = rows.map((row) => ({
+    organisation: row.organisationId,
+    card: row.cardId,
+    handOut: row.handOutId,
+    kind: row.kind,
+    line: row.line,
+    visitor: row.visitor,
+    at: new Date(row.at).toISOString(),
+  }));
+  const cards = [...new Set(rows.map((row) => row.cardId))];
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({
     name: 'insert-events',
     text: INSERT,
-    values: [
-      rows.map((row) => row.id),
-      rows.map((row) => row.organisationId),
-      rows.map((row) => row.cardId),
-      rows.map((row) => row.handOutId),
-      rows.map((row) => row.kind),
-      rows.map((row) => row.line),
-      rows.map((row) => row.visitor),
-      rows.map((row) => new Date(row.at).toISOString()),
-      [...new Set(rows.map((row) => row.cardId))],
-    ],
+    values: [commitId, JSON.stringify(events), cards],
   });
   return new Map(versions.map((row) => [row.card_id, row.version]));
+}
+
+/** Group commits that one statement sorts; some thousand events. */
+const SORTED_AT_ONCE = 500;
+
+/** Sorts everything that came in so far into the events that reports read. */
+export async function sortInbox(db: Knex): Promise<void> {
+  for (let moved = SORTED_AT_ONCE; moved === SORTED_AT_ONCE; ) {
+    const { rows } = await db.raw<{ rows: { moved: number }[] }>('SELECT sort_event_inbox(?) AS moved', [SORTED_AT_ONCE]);
+    moved = rows[0]?.moved ?? 0;
+  }
 }
 
 type ReadEvent = {
@@ -78,12 +85,12 @@ type ReadEvent = {
   occurred_at: Date;
 };
 
-/** The events of a period, of one card or of the whole organisation. */
-export const eventsBetween = async (tx: Tx, from: Date, to: Date, cardId: string | null): Promise<ReadEvent[]> =>
+/** The events of a period of these cards. */
+export const eventsBetween = async (tx: Tx, from: Date, to: Date, cardIds: string[]): Promise<ReadEvent[]> =>
   tx('events')
+    .whereIn('card_id', cardIds)
     .where('occurred_at', '>=', from)
     .where('occurred_at', '<', to)
-    .modify((query) => cardId && query.where({ card_id: cardId }))
     .select('kind', 'card_id', 'hand_out_id', 'visitor', 'occurred_at');
 
 /** The day's secret of an organisation: made by the first who asks, the same for all who ask later. */

@@ -4,12 +4,15 @@ import { settings } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { migrate } from '@/server/db/migrate';
+import { sortEvents } from '@/server/services/record-event';
 import { destroyEndedSecrets } from '@/server/services/visitor-hash';
 import { createListener } from './listener';
 import { log } from './log';
 
 /** How long requests that are under way may take to finish once the process has been told to end. */
 const DRAIN_MS = 5_000;
+/** Reports sort the event inbox before they read; in between it is kept short. */
+const SORT_MS = 3_000;
 /** Secrets of ended days are destroyed at most this long after midnight. */
 const SWEEP_MS = 10 * 60_000;
 
@@ -23,6 +26,7 @@ async function main() {
 
   let ending = false;
   const server = createListener(handle, () => ending);
+  const sorting = setInterval(() => void sortEvents().catch(() => undefined), SORT_MS);
   const sweep = setInterval(() => void destroyEndedSecrets(Date.now()).catch(() => undefined), SWEEP_MS);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
@@ -32,6 +36,7 @@ async function main() {
     if (ending) return;
     ending = true;
     clearInterval(sweep);
+    clearInterval(sorting);
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);

@@ -3,8 +3,8 @@ import type { CardState } from '@/core/card';
 import type { Detail } from '@/core/record';
 import { cards, revisionNumbers } from '@/server/db/cards';
 import { currentAddresses } from '@/server/db/directory';
-import { eventsBetween } from '@/server/db/events';
-import { inTenant } from '@/server/db/pool';
+import { eventsBetween, sortInbox } from '@/server/db/events';
+import { inTenant, outsideTenants } from '@/server/db/pool';
 import { records } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -32,6 +32,7 @@ export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> 
   const { timeZone } = actor.organisation;
   const today = dayOf(clock.now(), timeZone);
   const period = { first: addDays(today, -6), last: today, timeZone };
+  await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
     const everybody = await records(tx);
     const all = await cards(tx);
@@ -45,7 +46,7 @@ export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> 
         tx,
         new Date(startOfDay(period.first, timeZone)),
         new Date(startOfDay(addDays(today, 1), timeZone)),
-        null,
+        all.map((card) => card.id),
       ),
     ];
     const weeks = new Map(

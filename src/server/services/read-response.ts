@@ -9,8 +9,8 @@ import {
 } from '@/core/response';
 import { Refusal } from '@/core/errors';
 import { card, cards, handOuts } from '@/server/db/cards';
-import { eventsBetween } from '@/server/db/events';
-import { inTenant } from '@/server/db/pool';
+import { eventsBetween, sortInbox } from '@/server/db/events';
+import { inTenant, outsideTenants } from '@/server/db/pool';
 import { record, records } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -57,15 +57,17 @@ export async function readResponse(
   const last = dayOf(clock.now(), timeZone);
   const first = addDays(last, 1 - input.days);
   const beforeFirst = addDays(first, -input.days);
+  await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
     const shown = input.cardId ? await card(tx, input.cardId) : undefined;
     if (input.cardId && !shown) throw new Refusal({ code: 'NOT_FOUND' });
     const from = new Date(startOfDay(beforeFirst, timeZone));
     const to = new Date(startOfDay(addDays(last, 1), timeZone));
-    const events = (await eventsBetween(tx, from, to, input.cardId)).map(toResponseEvent);
     const people = shown ? [await record(tx, shown.record_id)] : await records(tx);
     const names = new Map(people.map((person) => [person!.id, person!.written_name]));
     const all = shown ? [shown] : await cards(tx);
+    const ids = all.map(({ id }) => id);
+    const events = (await eventsBetween(tx, from, to, ids)).map(toResponseEvent);
     const cardNames = Object.fromEntries(
       all.map((row) => [row.id, `${names.get(row.record_id) ?? ''} · ${row.audience}`]),
     );

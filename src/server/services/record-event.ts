@@ -1,4 +1,6 @@
-import { insertEvents, type EventRow } from '@/server/db/events';
+import { randomUUID } from 'node:crypto';
+import { insertEvents, sortInbox, type EventRow } from '@/server/db/events';
+import { outsideTenants } from '@/server/db/pool';
 
 /** Whether an event is safely written down, and today's version of its card if so. */
 export type Recorded = { recorded: true; version: number | undefined } | { recorded: false };
@@ -14,17 +16,18 @@ const LONGEST_QUEUE = 5_000;
 
 /**
  * Group commit: events of concurrent requests share one statement and one commit. The promise of an event is kept only
- * when its commit has been acknowledged. A failed batch is tried once more under the same ids, so that nothing is doubled.
+ * when its commit has been acknowledged. A failed batch is tried once more under the same id, so that nothing is doubled.
  */
 export function createEventRecorder(
-  write: (rows: EventRow[]) => Promise<Map<string, number>>,
+  write: (commitId: string, rows: EventRow[]) => Promise<Map<string, number>>,
 ): (row: EventRow) => Promise<Recorded> {
   let waiting: Waiting[] = [];
   let inFlight = 0;
 
   async function commit(batch: Waiting[]) {
     const rows = batch.map(({ row }) => row);
-    const versions = await write(rows).catch(() => write(rows).catch(() => null));
+    const id = randomUUID();
+    const versions = await write(id, rows).catch(() => write(id, rows).catch(() => null));
     inFlight -= 1;
     for (const { row, tell } of batch)
       tell(versions ? { recorded: true, version: versions.get(row.cardId) } : { recorded: false });
@@ -56,3 +59,6 @@ export function createEventRecorder(
 }
 
 export const recordEvent = createEventRecorder(insertEvents);
+
+/** Sorts what came in into the events that reports read. */
+export const sortEvents = (): Promise<void> => outsideTenants(sortInbox);

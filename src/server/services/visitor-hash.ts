@@ -13,12 +13,12 @@ const days = new Map<string, Day>();
 export async function visitorHash(
   who: { organisationId: string; timeZone: string; address: string; userAgent: string },
   at: number,
-): Promise<Buffer> {
+): Promise<string> {
   const secret = await secretOf(who.organisationId, who.timeZone, at);
   return createHmac('sha256', secret)
     .update(`${who.organisationId}\n${who.address}\n${who.userAgent}`)
-    .digest()
-    .subarray(0, 16);
+    .digest('hex')
+    .slice(0, 32);
 }
 
 function secretOf(organisationId: string, timeZone: string, at: number): Promise<Buffer> {
