@@ -43,7 +43,7 @@ const LAYERS = {
   demo: [['core', 'env', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
     ['core', 'env', 'db', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
-    ['pg', 'autocannon', '@playwright/test', 'sharp', 'knex'],
+    ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex'],
   ],
   e2e: [
     ['e2e', 'fixtures'],

@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import path from 'node:path';
+import { BUILT_LISTENER } from './build';
 import { ROOT } from './place';
 import { Stop } from './stop';
 
@@ -10,9 +11,10 @@ export async function startApplication(
   environment: Record<string, string>,
   options: { dev: boolean },
 ): Promise<Application> {
-  const child = fork(path.join(ROOT, 'src/server/listen/main.ts'), options.dev ? ['--dev'] : [], {
+  const program = options.dev ? path.join(ROOT, 'src/server/listen/main.ts') : BUILT_LISTENER;
+  const child = fork(program, options.dev ? ['--dev'] : [], {
     cwd: ROOT,
-    execArgv: ['--disable-warning=DEP0205', '--import', 'tsx'],
+    execArgv: options.dev ? ['--disable-warning=DEP0205', '--import', 'tsx'] : ['--enable-source-maps'],
     env: { ...process.env, NODE_ENV: options.dev ? 'development' : 'production', ...environment },
   });
   const ended = new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)));

@@ -1,3 +1,4 @@
+import { build } from 'esbuild';
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -6,7 +7,7 @@ import { ROOT } from './place';
 import { say, Stop } from './stop';
 
 const MARK = path.join(ROOT, '.next', 'heathland-sources');
-const SOURCES = ['src', 'next.config.ts', 'package-lock.json', 'tsconfig.json'];
+const SOURCES = ['src', 'migrations', 'next.config.ts', 'package-lock.json', 'tsconfig.json'];
 
 function filesIn(place: string): string[] {
   const full = path.join(ROOT, place);
@@ -32,14 +33,32 @@ export async function buildIfChanged(): Promise<void> {
   say('Building the application (about a minute) …');
   const output: string[] = [];
   const code = await new Promise<number | null>((resolve) => {
-    const build = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+    const next = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
       cwd: ROOT,
       stdio: ['ignore', 'pipe', 'pipe'],
     });
-    build.stdout.on('data', (chunk) => output.push(String(chunk)));
-    build.stderr.on('data', (chunk) => output.push(String(chunk)));
-    build.once('close', resolve);
+    next.stdout.on('data', (chunk) => output.push(String(chunk)));
+    next.stderr.on('data', (chunk) => output.push(String(chunk)));
+    next.once('close', resolve);
   });
   if (code !== 0) throw new Stop(`The build failed:\n${output.join('').slice(-4_000)}`);
+  await buildListener();
   writeFileSync(MARK, wanted);
+}
+
+/** The listener as plain JavaScript: starts at once and runs without the helpers that a TypeScript loader adds. */
+export const BUILT_LISTENER = path.join(ROOT, '.next', 'listener.mjs');
+
+async function buildListener(): Promise<void> {
+  await build({
+    entryPoints: [path.join(ROOT, 'src/server/listen/main.ts')],
+    outfile: BUILT_LISTENER,
+    bundle: true,
+    packages: 'external',
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+  });
 }

@@ -1,5 +1,5 @@
 import { describeSettings, settingsProblems } from '../src/server/env';
-import { buildIfChanged } from './build';
+import { BUILT_LISTENER, buildIfChanged } from './build';
 import { say, Stop } from './stop';
 
 /** Production: settings come from the environment alone; refuses to start without what is needed and says which. */
@@ -16,6 +16,6 @@ export async function run(): Promise<number> {
   Object.assign(process.env, { NODE_ENV: 'production' });
   await buildIfChanged();
   say('Starting the application …');
-  await import('../src/server/listen/main');
+  await import(BUILT_LISTENER);
   return new Promise<number>(() => undefined);
 }

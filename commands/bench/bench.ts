@@ -34,7 +34,15 @@ export async function run(args: string[]): Promise<number> {
     await ensureDatabase(cluster.url('postgres'), DATABASE);
     const port = await freePort();
     const address = `http://127.0.0.1:${port}`;
-    const environment = { DATABASE_URL: cluster.url(DATABASE), SESSION_SECRET: SECRET, BASE_URL: address, PUBLIC_URL: address, PORT: String(port), FILES_DIR: files, LOG_LEVEL: 'warn' };
+    const environment = {
+      DATABASE_URL: cluster.url(DATABASE),
+      SESSION_SECRET: SECRET,
+      BASE_URL: address,
+      PUBLIC_URL: address,
+      PORT: String(port),
+      FILES_DIR: files,
+      LOG_LEVEL: 'warn',
+    };
     Object.assign(process.env, environment);
     await migrate(environment.DATABASE_URL, SECRET, migrationSource);
     const { DEMO_SIGN_INS, loadDemo } = await import('../../demo/load');
@@ -50,7 +58,9 @@ export async function run(args: string[]): Promise<number> {
     }
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;
     if (json) process.stderr.write('');
-    const report = json ? `${JSON.stringify({ machine, figures: figures.map((figure) => ({ ...figure, reached: reached(figure) })) }, null, 2)}\n` : `\n${machine}\n\n${figures.map(lineOf).join('\n')}\n`;
+    const report = json
+      ? `${JSON.stringify({ machine, figures: figures.map((figure) => ({ ...figure, reached: reached(figure) })) }, null, 2)}\n`
+      : `\n${machine}\n\n${figures.map(lineOf).join('\n')}\n`;
     await new Promise((resolve) => (json ? writeJson(report, resolve) : process.stdout.write(report, resolve)));
     return figures.every(reached) ? 0 : 1;
   } finally {

@@ -6,7 +6,9 @@ async function largePhoto(): Promise<Buffer> {
   let state = 1;
   const noise = Buffer.alloc(2_000 * 1_500 * 3);
   for (let at = 0; at < noise.length; at += 1) noise[at] = 64 + ((state = (state * 48_271) % 2_147_483_647) & 127);
-  return sharp(noise, { raw: { width: 2_000, height: 1_500, channels: 3 } }).jpeg({ quality: 90 }).toBuffer();
+  return sharp(noise, { raw: { width: 2_000, height: 1_500, channels: 3 } })
+    .jpeg({ quality: 90 })
+    .toBuffer();
 }
 
 const RUNS = 5;
@@ -14,18 +16,31 @@ const RUNS = 5;
 /** From the first byte of a contact file with a 2 MB photo to the last byte of the card's page in the studio. */
 export async function measureImport(address: string, account: { email: string; password: string }): Promise<Figure[]> {
   const headers = { Origin: address };
-  const signedIn = await fetch(`${address}/api/sign-in`, { method: 'POST', headers: { ...headers, 'Content-Type': 'application/json' }, body: JSON.stringify(account) });
+  const signedIn = await fetch(`${address}/api/sign-in`, {
+    method: 'POST',
+    headers: { ...headers, 'Content-Type': 'application/json' },
+    body: JSON.stringify(account),
+  });
   const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!;
   const photo = await largePhoto();
-  const text = `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse;;;\r\nFN:Ilse Varrow\r\nTEL;TYPE=CELL:+447700900182\r\nPHOTO;ENCODING=b;TYPE=JPEG:${photo.toString('base64')}\r\nEND:VCARD\r\n`.replace(/([^\r\n]{74})(?=[^\r\n])/g, '$1\r\n ');
+  const text =
+    `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse;;;\r\nFN:Ilse Varrow\r\nTEL;TYPE=CELL:+447700900182\r\nPHOTO;ENCODING=b;TYPE=JPEG:${photo.toString('base64')}\r\nEND:VCARD\r\n`.replace(
+      /([^\r\n]{74})(?=[^\r\n])/g,
+      '$1\r\n ',
+    );
   const times: number[] = [];
   for (let run = 0; run <= RUNS; run += 1) {
     const began = performance.now();
-    const imported = await fetch(`${address}/api/records/import`, { method: 'POST', headers: { ...headers, Cookie: cookie }, body: text });
+    const imported = await fetch(`${address}/api/records/import`, {
+      method: 'POST',
+      headers: { ...headers, Cookie: cookie },
+      body: text,
+    });
     const { imported: made } = (await imported.json()) as { imported: { cardId: string }[] };
     const card = await fetch(`${address}/cards/${made[0]!.cardId}`, { headers: { Cookie: cookie } });
     const html = await card.text();
-    if (card.status !== 200 || !html.includes('Ilse Varrow')) throw new Error('The imported card is not on the screen.');
+    if (card.status !== 200 || !html.includes('Ilse Varrow'))
+      throw new Error('The imported card is not on the screen.');
     times.push(performance.now() - began);
   }
   const [warmUp, ...measured] = times as [number, ...number[]];

@@ -5,7 +5,7 @@ import { settings } from '@/server/env';
 import type { EventRow } from '@/server/db/events';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
-import { readPath } from './asked';
+import { askedBy } from './asked';
 import { deliver } from './deliver';
 import { away, gone, notFound, notAllowed } from './notices';
 import { fileOutput, pageOutput, photoOutput, type Output } from './outputs';
@@ -109,7 +109,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   }
 
   return async (request) => {
-    const asked = readPath(request.path);
+    const asked = askedBy(request.path);
     if (!asked) return notFound(request);
     const tap = asked.what.output === 'tap';
     if (tap ? request.method !== 'POST' : request.method !== 'GET' && request.method !== 'HEAD')

@@ -3,8 +3,21 @@ import type { Asked } from './request';
 
 const PATH = /^\/([ch])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/photo-([0-9a-f]{64})\.jpg)?\/?$/i;
 
+const readLately = new Map<string, Asked | null>();
+const MOST_PATHS = 5_000;
+
+/** As {@link readPath}, remembering what was asked lately: a printed code is asked for thousands of times a day. */
+export function askedBy(path: string): Asked | null {
+  const known = readLately.get(path);
+  if (known !== undefined) return known;
+  if (readLately.size >= MOST_PATHS) readLately.clear();
+  const asked = readPath(path);
+  readLately.set(path, asked);
+  return asked;
+}
+
 /** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, and the same under `/h/CODE`. */
-export function readPath(path: string): Asked | null {
+function readPath(path: string): Asked | null {
   const found = PATH.exec(path);
   if (!found) return null;
   const [, room, name, vcf, tap, hash] = found as unknown as [string, string, string, string?, string?, string?];

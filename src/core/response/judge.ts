@@ -11,5 +11,18 @@ export type RequestFacts = { method: string; userAgent: string; purpose: string;
 export function judge(facts: RequestFacts): 'person' | 'bot' | 'none' {
   if (facts.method === 'HEAD' || /\bprefetch\b|\bpreview\b/i.test(facts.purpose)) return 'none';
   if (facts.range && !/^bytes=0-/.test(facts.range)) return 'none';
-  return !facts.userAgent || isbot(facts.userAgent) ? 'bot' : 'person';
+  return isProgram(facts.userAgent) ? 'bot' : 'person';
+}
+
+/** Verdicts on user agents seen lately: the list's pattern is long, and a day's visitors share a few hundred agents. */
+const verdicts = new Map<string, boolean>();
+const MOST_VERDICTS = 2_000;
+
+function isProgram(userAgent: string): boolean {
+  const known = verdicts.get(userAgent);
+  if (known !== undefined) return known;
+  if (verdicts.size >= MOST_VERDICTS) verdicts.clear();
+  const verdict = !userAgent || isbot(userAgent);
+  verdicts.set(userAgent, verdict);
+  return verdict;
 }

@@ -71,8 +71,10 @@ const SORTED_AT_ONCE = 500;
 
 /** Sorts everything that came in so far into the events that reports read. */
 export async function sortInbox(db: Knex): Promise<void> {
-  for (let moved = SORTED_AT_ONCE; moved === SORTED_AT_ONCE; ) {
-    const { rows } = await db.raw<{ rows: { moved: number }[] }>('SELECT sort_event_inbox(?) AS moved', [SORTED_AT_ONCE]);
+  for (let moved = SORTED_AT_ONCE; moved === SORTED_AT_ONCE;) {
+    const { rows } = await db.raw<{ rows: { moved: number }[] }>('SELECT sort_event_inbox(?) AS moved', [
+      SORTED_AT_ONCE,
+    ]);
     moved = rows[0]?.moved ?? 0;
   }
 }

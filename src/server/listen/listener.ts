@@ -55,6 +55,8 @@ async function route(
   return next(request, response);
 }
 
+const NO_QUERY = new URLSearchParams();
+
 async function answerPublic(request: IncomingMessage, response: ServerResponse, address: string): Promise<void> {
   const url = request.url ?? '/';
   const question = url.indexOf('?');
@@ -62,7 +64,7 @@ async function answerPublic(request: IncomingMessage, response: ServerResponse, 
   const answer = await answerRecipient({
     method: request.method ?? 'GET',
     path,
-    query: new URLSearchParams(question < 0 ? '' : url.slice(question + 1)),
+    query: question < 0 ? NO_QUERY : new URLSearchParams(url.slice(question + 1)),
     header: (name) => String(request.headers[name] ?? ''),
     address,
     body: request.method === 'POST' ? await shortBody(request) : '',

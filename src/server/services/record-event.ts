@@ -9,8 +9,8 @@ type Waiting = { row: EventRow; tell: (outcome: Recorded) => void };
 
 /** One statement takes this many; more would only make the first ones wait. */
 const LARGEST_BATCH = 400;
-/** While one batch is committed the next is gathered; a second in flight keeps the disk busy. */
-const MOST_IN_FLIGHT = 2;
+/** While one batch is committed the next is gathered; measured, a second in flight only makes both smaller. */
+const MOST_IN_FLIGHT = 1;
 /** Beyond this many waiting the database is not keeping up, and a card shown late is worse than a view not counted. */
 const LONGEST_QUEUE = 5_000;
 

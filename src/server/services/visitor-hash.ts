@@ -1,9 +1,9 @@
-import { createHmac, randomBytes } from 'node:crypto';
+import { hash, randomBytes } from 'node:crypto';
 import { addDays, dayOf, startOfDay } from '@/core/response';
 import { visitorSecret } from '@/server/db/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 
-type Day = { starts: number; ends: number; secret: Promise<Buffer> };
+type Day = { starts: number; ends: number; secret: Promise<string> };
 const days = new Map<string, Day>();
 
 /**
@@ -15,17 +15,18 @@ export async function visitorHash(
   at: number,
 ): Promise<string> {
   const secret = await secretOf(who.organisationId, who.timeZone, at);
-  return createHmac('sha256', secret)
-    .update(`${who.organisationId}\n${who.address}\n${who.userAgent}`)
-    .digest('hex')
-    .slice(0, 32);
+  // Cut to 128 bits, so that nothing can be appended to what was hashed; the one-shot call costs a third of an HMAC.
+  return hash('sha256', `${secret}\n${who.organisationId}\n${who.address}\n${who.userAgent}`, 'hex').slice(0, 32);
 }
 
-function secretOf(organisationId: string, timeZone: string, at: number): Promise<Buffer> {
+function secretOf(organisationId: string, timeZone: string, at: number): Promise<string> {
   const known = days.get(organisationId);
   if (known && at >= known.starts && at < known.ends) return known.secret;
   const day = dayOf(at, timeZone);
-  const secret = inTenant(organisationId, (tx) => visitorSecret(tx, organisationId, day, randomBytes(32)));
+  const secret = inTenant(organisationId, async (tx) => {
+    const kept = await visitorSecret(tx, organisationId, day, randomBytes(32));
+    return kept.toString('hex');
+  });
   const entry = { starts: startOfDay(day, timeZone), ends: startOfDay(addDays(day, 1), timeZone), secret };
   days.set(organisationId, entry);
   secret.catch(() => days.get(organisationId) === entry && days.delete(organisationId));
