@@ -4,7 +4,7 @@ import tseslint from 'typescript-eslint';
 import importRules from './import-rules.mjs';
 
 export default [
-  { ignores: ['.next/**', '.heathland/**', 'node_modules/**', 'next-env.d.ts', 'tests/fixtures/bad-imports/**'] },
+  { ignores: ['**/.next/**', '.heathland/**', 'node_modules/**', 'next-env.d.ts', 'tests/fixtures/bad-imports/**'] },
   ...tseslint.configs.recommended.map((config) => ({ ...config, files: ['**/*.{ts,tsx}'] })),
   {
     files: ['**/*.{ts,tsx}'],

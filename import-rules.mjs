@@ -47,7 +47,7 @@ const LAYERS = {
   ],
   e2e: [
     ['e2e', 'fixtures'],
-    ['@playwright/test', '@axe-core/playwright', 'jsqr', 'sharp', 'pg'],
+    ['@playwright/test', 'axe-core', 'jsqr', 'sharp', 'pg'],
   ],
   integration: [
     [

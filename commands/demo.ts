@@ -16,7 +16,7 @@ export async function run(args: string[], dev = false): Promise<number> {
   if (!Number.isInteger(port) || port < 1 || port > 65_535)
     throw new Stop(`PORT=${process.env.PORT} is not a port; use a number from 1 to 65535.`);
   const address = `http://127.0.0.1:${port}`;
-  const release = takeLock(address);
+  const release = takeLock('start', `Heathland at ${address}`);
   let finish: (() => Promise<void>) | undefined;
   const told = new Promise<void>((resolve) => {
     process.once('SIGINT', resolve);

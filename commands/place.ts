@@ -17,10 +17,10 @@ export function localSecret(): string {
 }
 
 /** The process of an earlier start in this checkout that still runs, or null. A number alone proves nothing: its program is looked at. */
-function runningStart(lock: string): { pid: number; address: string } | null {
+function runningStart(lock: string): { pid: number; what: string } | null {
   if (!existsSync(lock)) return null;
-  const [pid = '', began = '', address = ''] = readFileSync(lock, 'utf8').split('\n');
-  return pid && began && beginningOf(Number(pid)) === began ? { pid: Number(pid), address } : null;
+  const [pid = '', began = '', what = ''] = readFileSync(lock, 'utf8').split('\n');
+  return pid && began && beginningOf(Number(pid)) === began ? { pid: Number(pid), what } : null;
 }
 
 /** When a process began, in clock ticks since the machine started (field 22 of /proc/PID/stat); empty when there is none. */
@@ -34,18 +34,17 @@ function beginningOf(pid: number): string {
   );
 }
 
-/** Makes sure that only one demo or dev runs in this checkout at a time. Answers with what lets the next one in. */
-export function takeLock(address: string): () => void {
+/** Makes sure that only one command of a kind runs in this checkout at a time. Answers with what lets the next one in. */
+export function takeLock(kind: 'start' | 'test', what: string): () => void {
   mkdirSync(HOME, { recursive: true });
-  const lock = path.join(HOME, 'start.lock');
+  const lock = path.join(HOME, `${kind}.lock`);
   const other = runningStart(lock);
-  if (other)
-    throw new Stop(`Heathland is already running from this checkout (process ${other.pid}), at ${other.address}.`);
+  if (other) throw new Stop(`Already running from this checkout: ${other.what} (process ${other.pid}).`);
   rmSync(lock, { force: true });
   try {
-    writeFileSync(lock, `${process.pid}\n${beginningOf(process.pid)}\n${address}`, { flag: 'wx' });
+    writeFileSync(lock, `${process.pid}\n${beginningOf(process.pid)}\n${what}`, { flag: 'wx' });
   } catch {
-    throw new Stop('Heathland is being started from this checkout by somebody else at this moment.');
+    throw new Stop('Another start from this checkout is under way at this moment. Wait for it.');
   }
   return () => rmSync(lock, { force: true });
 }

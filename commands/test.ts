@@ -7,7 +7,7 @@ import { buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';
 import { needChromium } from './packages';
-import { HOME, ROOT } from './place';
+import { HOME, ROOT, takeLock } from './place';
 import { say, Stop } from './stop';
 
 type Counts = { passed: number; failed: number };
@@ -104,6 +104,7 @@ export async function run(words: string[]): Promise<number> {
     throw new Stop(`There is no check “${unknown}”. There are: ${STEPS.map(({ word }) => word).join(', ')}.`);
   const steps = words.length > 0 ? STEPS.filter(({ word }) => words.includes(word)) : STEPS;
   mkdirSync(HOME, { recursive: true });
+  const release = takeLock('test', './heathland test');
   const cluster = await openCluster(ROOT, 'test-cluster');
   const total: Counts = { passed: 0, failed: 0 };
   try {
@@ -121,6 +122,7 @@ export async function run(words: string[]): Promise<number> {
     }
   } finally {
     await cluster.stop();
+    release();
   }
   say(`\n${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 ? 0 : 1;

@@ -1,4 +1,4 @@
-import { rmSync } from 'node:fs';
+import { rmSync, writeSync } from 'node:fs';
 import { cpus } from 'node:os';
 import path from 'node:path';
 import { migrationSource } from '../../migrations';
@@ -8,7 +8,7 @@ import { buildIfChanged } from '../build';
 import { openCluster } from '../cluster/cluster';
 import { dropDatabase, ensureDatabase } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
-import { HOME, ROOT } from '../place';
+import { HOME, ROOT, takeLock } from '../place';
 import { Stop } from '../stop';
 import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
@@ -26,6 +26,7 @@ export async function run(args: string[]): Promise<number> {
   // With --json standard output holds the figures alone; what is being done is said on standard error.
   if (json) process.stdout.write = process.stderr.write.bind(process.stderr) as typeof process.stdout.write;
   await buildIfChanged();
+  const release = takeLock('test', './heathland bench');
   const cluster = await openCluster(ROOT, 'test-cluster');
   const files = path.join(HOME, 'bench-files');
   try {
@@ -57,19 +58,17 @@ export async function run(args: string[]): Promise<number> {
       await application.stop();
     }
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;
-    if (json) process.stderr.write('');
     const report = json
-      ? `${JSON.stringify({ machine, figures: figures.map((figure) => ({ ...figure, reached: reached(figure) })) }, null, 2)}\n`
-      : `\n${machine}\n\n${figures.map(lineOf).join('\n')}\n`;
-    await new Promise((resolve) => (json ? writeJson(report, resolve) : process.stdout.write(report, resolve)));
+      ? JSON.stringify(
+          { machine, figures: figures.map((figure) => ({ ...figure, reached: reached(figure) })) },
+          null,
+          2,
+        )
+      : `\n${machine}\n\n${figures.map(lineOf).join('\n')}`;
+    writeSync(1, `${report}\n`);
     return figures.every(reached) ? 0 : 1;
   } finally {
     await cluster.stop();
+    release();
   }
-}
-
-async function writeJson(report: string, done: (value: unknown) => void): Promise<void> {
-  const { writeSync } = await import('node:fs');
-  writeSync(1, report);
-  done(undefined);
 }

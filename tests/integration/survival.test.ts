@@ -47,11 +47,16 @@ function askOn() {
       }
     }
   });
-  return async () => {
+  const end = async () => {
     going = false;
     await Promise.all(loops);
     return tally;
   };
+  const until = async (recorded: number) => {
+    const since = Date.now();
+    while (tally.recorded < recorded && Date.now() - since < 15_000) await pause(20);
+  };
+  return { end, until };
 }
 
 async function events(): Promise<number> {
@@ -85,8 +90,8 @@ afterAll(async () => {
 
 test('kill -9 of the application: every answer marked recorded has its event, surplus at most the requests in flight', async () => {
   const before = await events();
-  const end = askOn();
-  await pause(1_200);
+  const { end, until } = askOn();
+  await until(200);
   child.kill('SIGKILL');
   await pause(200);
   await startListener();
@@ -100,8 +105,8 @@ test('kill -9 of the application: every answer marked recorded has its event, su
 
 test('kill -9 of the database: the card is still shown, said to be not recorded, and all recovers by itself', async () => {
   const before = await events();
-  const end = askOn();
-  await pause(800);
+  const { end, until } = askOn();
+  await until(100);
   cluster.crash();
   await pause(500);
   const [ready, health] = await Promise.all(

@@ -8,7 +8,8 @@ export async function answerWeb(request: Request, path: string): Promise<Respons
     method: request.method,
     path,
     query: new URL(request.url).searchParams,
-    header: (name) => request.headers.get(name) ?? '',
+    // Next.js compresses by itself; a body that we compressed would be compressed twice.
+    header: (name) => (name === 'accept-encoding' ? '' : (request.headers.get(name) ?? '')),
     // Next.js appends the socket's address; entries before the trusted proxies' may be invented.
     address: forwarded.at(-(settings().TRUSTED_PROXIES + 1)) ?? forwarded[0] ?? '',
     body: request.method === 'POST' ? (await request.text()).slice(0, 200) : '',

@@ -1,7 +1,7 @@
 export { LIMITS } from './limits';
 export { readEmail, readLink, shownLink } from './link';
 export { splitName, writtenName } from './name';
-export { internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
+export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
 export { readDetail, recognise, type TypedKind } from './read-detail';
 export * from './record';
 export { defaultLabel, kindWord, shownValue } from './shown';

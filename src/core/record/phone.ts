@@ -1,4 +1,4 @@
-import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
+import { getCountries as knownCountries, parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
 import { bad, good, type Result } from '@/core/errors';
 
 /** A telephone number: `number` is E.164 (ITU-T E.164: `+` and at most 15 digits) or, for short codes, digits alone. */
@@ -50,3 +50,6 @@ function callingCodeOf(country: string): string | undefined {
 export function telUri({ number, extension }: PhoneNumber): string {
   return `tel:${number}${extension ? `;ext=${extension}` : ''}`;
 }
+
+/** The countries (ISO 3166-1 alpha-2) whose numbering is known. */
+export const getCountries = (): string[] => knownCountries();

@@ -77,14 +77,14 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
             <Modal.Title id="publish-title">{again ? 'Publish the changes' : 'Publish this card'}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
-            {again && (
+            {again && changes.length === 0 && <p>Nothing has changed since revision {card.revision!.number}.</p>}
+            {changes.length > 0 && (
               <ul className="changes">
                 {changes.map((change, at) => (
                   <li key={at}>
                     <strong>{change.line}</strong> {change.what}
                   </li>
                 ))}
-                {changes.length === 0 && <li>Nothing has changed since revision {card.revision!.number}.</li>}
               </ul>
             )}
             <dl className="goes-out">
@@ -95,7 +95,7 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
                     {[
                       'Name',
                       ...linesOn(composition, channel).map((line) => line.label || 'a line without label'),
-                    ].join(', ')}
+                    ].join(' · ')}
                   </dd>
                 </div>
               ))}
@@ -133,7 +133,7 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
             <Button variant="quiet" onClick={() => onClose(false)}>
               Not yet
             </Button>
-            <Button type="submit" disabled={busy}>
+            <Button type="submit" disabled={busy || (again && changes.length === 0 && address === card.address)}>
               {busy ? 'Proving and publishing …' : 'Publish'}
             </Button>
           </Modal.Footer>

@@ -1,10 +1,11 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useState, useSyncExternalStore } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem, ProblemCode } from '@/core/errors';
+import { getCountries } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -19,17 +20,36 @@ const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
   PASSWORD_LONG: 'password',
 };
 
-/** The country of the browser's language reads phone numbers in national form until it is set otherwise. */
+/** The country that the browser's language names; it stands in the form to be set otherwise. */
 const countryOf = (language: string): string => /-([A-Z]{2})\b/.exec(language)?.[1] ?? 'GB';
+
+const subscribe = () => () => undefined;
+
+/** Countries by name, in the order of the alphabet. */
+function countryNames(): { code: string; name: string }[] {
+  const names = new Intl.DisplayNames('en', { type: 'region' });
+  return getCountries()
+    .map((code) => ({ code, name: names.of(code) ?? code }))
+    .sort((a, b) => a.name.localeCompare(b.name, 'en'));
+}
+
+const COUNTRIES = countryNames();
 
 export function SignUp() {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   const { register, handleSubmit, formState } = useForm<Fields>();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const guessed = useSyncExternalStore(
+    subscribe,
+    () => countryOf(navigator.language),
+    () => 'GB',
+  );
+  const country = chosen ?? guessed;
   const submit = handleSubmit(async (fields) => {
     const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
     const answer = await call('/api/sign-up', {
-      json: { ...fields, country: countryOf(navigator.language), timeZone },
+      json: { ...fields, country, timeZone },
     });
     if (!answer.ok) return setProblem(answer.problem);
     router.replace('/people');
@@ -61,6 +81,17 @@ export function SignUp() {
           <Form.Label>Password</Form.Label>
           <Form.Control type="password" autoComplete="new-password" {...field('password')} />
           {note('password') || <Form.Text>At least 10 characters.</Form.Text>}
+        </Form.Group>
+        <Form.Group controlId="country">
+          <Form.Label>Country</Form.Label>
+          <Form.Select value={country} onChange={(event) => setChosen(event.target.value)}>
+            {COUNTRIES.map(({ code, name }) => (
+              <option key={code} value={code}>
+                {name}
+              </option>
+            ))}
+          </Form.Select>
+          <Form.Text>Telephone numbers without a country code are read as numbers of this country.</Form.Text>
         </Form.Group>
         {!at && <ProblemNote problem={problem} />}
         <Button type="submit" disabled={formState.isSubmitting}>

@@ -53,6 +53,7 @@ export function NewPerson() {
         <Button type="submit" disabled={formState.isSubmitting}>
           Make record and card
         </Button>
+        <Form.Text>Only the name is needed.</Form.Text>
       </Form>
     </div>
   );

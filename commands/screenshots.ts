@@ -1,0 +1,83 @@
+import { chromium, type Page } from '@playwright/test';
+import path from 'node:path';
+import { DEMO_SIGN_INS } from '../demo/load';
+import { CHROMIUM, needChromium } from './packages';
+import { ROOT } from './place';
+
+/** Pictures of the main views from the running demo (PORT as for the demo), for docs/screenshots. */
+const ADDRESS = `http://127.0.0.1:${process.env.PORT ?? 4600}`;
+const DESK = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+
+async function signedIn(page: Page, which: number) {
+  const { email, password } = DEMO_SIGN_INS[which]!;
+  await page.goto(`${ADDRESS}/sign-in`);
+  await page.getByLabel('E-mail').fill(email);
+  await page.getByLabel('Password').fill(password);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.waitForURL('**/people');
+}
+
+const keep = async (page: Page, name: string) => {
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: path.join(ROOT, 'docs/screenshots', `${name}.png`) });
+};
+
+async function openFairCard(page: Page) {
+  await page.goto(`${ADDRESS}/people`);
+  await page.getByRole('region', { name: 'Ilse Varrow' }).getByRole('link', { name: 'Cable Days fair' }).click();
+  await page.getByText('Proven.').waitFor();
+}
+
+async function main() {
+  needChromium();
+  const browser = await chromium.launch({ executablePath: CHROMIUM, args: ['--no-sandbox', '--disable-gpu'] });
+  const context = await browser.newContext({ viewport: DESK, locale: 'en-GB', timezoneId: 'Europe/London' });
+  const page = await context.newPage();
+  await page.goto(`${ADDRESS}/sign-in`);
+  await keep(page, 'sign-in');
+  await signedIn(page, 0);
+  await keep(page, 'people');
+  await openFairCard(page);
+  await keep(page, 'lines');
+  const card = page.url();
+  await page.getByRole('button', { name: 'Contact file', exact: true }).click();
+  await keep(page, 'contact-file');
+  await page.getByRole('button', { name: 'Publish' }).click();
+  await keep(page, 'publish');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Show code' }).click();
+  await page.getByText('pictures of this code').waitFor();
+  await keep(page, 'code');
+  await page.goto(`${card}/hand-outs`);
+  await keep(page, 'hand-outs');
+  await page.goto(`${ADDRESS}/response`);
+  await keep(page, 'response');
+  await page.goto(`${ADDRESS}/people`);
+  await page.getByRole('link', { name: 'Ilse Varrow' }).click();
+  await page.getByText('Add a detail').waitFor();
+  await keep(page, 'record');
+
+  const state = await context.storageState();
+  const dark = await (await browser.newContext({ viewport: DESK, colorScheme: 'dark', storageState: state })).newPage();
+  await openFairCard(dark);
+  await keep(dark, 'lines-dark');
+  const phone = await (await browser.newContext({ viewport: PHONE, storageState: state })).newPage();
+  await openFairCard(phone);
+  await keep(phone, 'lines-phone');
+  await phone.goto(`${ADDRESS}/c/odile-clients`);
+  await keep(phone, 'page-phone');
+
+  const fresh = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
+  await fresh.goto(`${ADDRESS}/sign-up`);
+  await fresh.getByLabel('Your name').fill('Ines Vael');
+  await fresh.getByLabel('E-mail').fill(`ines-${Date.now()}@vael.example`);
+  await fresh.getByLabel('Password').fill('a picture of a first step');
+  await fresh.getByRole('button', { name: 'Make the account' }).click();
+  await fresh.getByRole('heading', { name: 'Whose card is it?' }).waitFor();
+  await keep(fresh, 'first-step');
+  await browser.close();
+}
+
+void main();

@@ -1,0 +1,36 @@
+import { defineConfig } from '@playwright/test';
+
+/** A person's browser; the headless one's own name would be kept out of the figures. */
+const USER_AGENT =
+  'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Safari/537.36';
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  fullyParallel: false,
+  workers: 1,
+  timeout: 60_000,
+  forbidOnly: true,
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: 'http://127.0.0.1:4690',
+    userAgent: USER_AGENT,
+    locale: 'en-GB',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node --disable-warning=DEP0205 --import tsx tests/e2e/server.ts',
+    url: 'http://127.0.0.1:4691/ready',
+    timeout: 60_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 8_000 },
+  },
+});

@@ -1,0 +1,122 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, test, type Page } from '@playwright/test';
+import { importContact, publish, signUp } from './person';
+import { NEXT_ALONE } from './ports';
+
+const require = createRequire(import.meta.url);
+const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
+
+/** No violations of the rules that axe can tell (WCAG 2.2 A and AA). Frames are left out: the specimen's runs no script. */
+async function accessible(page: Page, name: string) {
+  await page.evaluate(AXE);
+  const violations = await page.evaluate(async (values) => {
+    const { axe } = window as unknown as { axe: typeof import('axe-core') };
+    const results = await axe.run(document, { iframes: false, runOnly: { type: 'tag', values } });
+    return results.violations.map(
+      ({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target.join(' ')).join(', ')}`,
+    );
+  }, TAGS);
+  expect(violations.map((violation) => `${name}: ${violation}`)).toEqual([]);
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`every screen is accessible, ${colorScheme}`, async ({ browser }) => {
+    const page = await (await browser.newContext({ colorScheme })).newPage();
+    await page.goto('/sign-in');
+    await accessible(page, 'sign in');
+    await page.goto('/sign-up');
+    await accessible(page, 'sign up');
+    await signUp(page);
+    await accessible(page, 'nobody yet');
+    await importContact(page, 'phone-export-3.vcf');
+    await accessible(page, 'lines');
+    await page.getByRole('button', { name: 'Contact file', exact: true }).click();
+    await expect(page.getByRole('button', { name: 'Source' })).toBeVisible();
+    await accessible(page, 'contact file');
+    await page.getByRole('button', { name: 'Publish' }).click();
+    await accessible(page, 'publish');
+    await page.keyboard.press('Escape');
+    const address = `axe-${colorScheme}-card`;
+    await publish(page, address);
+    await page.getByRole('link', { name: /Hand-outs/ }).click();
+    await expect(page.getByText('Code on screen')).toBeVisible();
+    await accessible(page, 'hand-outs');
+    await page.getByRole('button', { name: 'Show code' }).first().click();
+    await expect(page.getByText('pictures of this code')).toBeVisible();
+    await accessible(page, 'code');
+    const card = page.url().replace('/hand-outs', '');
+    await page.goto(`${card}/response`);
+    await accessible(page, 'response of a card');
+    for (const path of ['/people', '/response']) {
+      await page.goto(path);
+      await accessible(page, path);
+    }
+    await page.getByRole('link', { name: 'People' }).click();
+    await page.getByRole('link', { name: /Müller-Lind/ }).click();
+    await expect(page.getByText('Add a detail')).toBeVisible();
+    await accessible(page, 'record');
+    await page.goto(`/c/${address}`);
+    await accessible(page, 'page');
+  });
+}
+
+test('nothing scrolls sideways on a phone but tables inside themselves', async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 740 });
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, 'narrow-card');
+  const card = page.url();
+  for (const path of [card, `${card}/hand-outs`, `${card}/response`, '/people', '/response', '/c/narrow-card']) {
+    await page.goto(path);
+    const overflow = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    expect([path, overflow]).toEqual([path, 0]);
+  }
+});
+
+test('Next.js alone answers recipients with the same bytes as the listener in front of it', async ({
+  page,
+  playwright,
+}) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, 'same-bytes');
+  const code =
+    (await (await page.request.get('/c/same-bytes')).text()) &&
+    (await page.goto(`${page.url()}/hand-outs`), await page.locator('td.mono', { hasText: '/h/' }).innerText()).split(
+      '/h/',
+    )[1]!;
+  const photo = /\/c\/same-bytes\/photo-[0-9a-f]{64}\.jpg/.exec(
+    await (await page.request.get('/c/same-bytes')).text(),
+  )![0];
+  const ours = await playwright.request.newContext({ baseURL: 'http://127.0.0.1:4690' });
+  const alone = await playwright.request.newContext({ baseURL: `http://127.0.0.1:${NEXT_ALONE}` });
+  for (const path of [
+    '/c/same-bytes',
+    '/C/Same-Bytes',
+    '/c/same-bytes.vcf',
+    '/c/same-bytes.vcf?v=4.0',
+    `/h/${code}`,
+    `/H/${code.toLowerCase()}`,
+    `/h/${code}.vcf`,
+    photo,
+    '/c/nobody-at-all',
+    '/fonts/literata.woff2',
+  ]) {
+    const [a, b] = await Promise.all([ours.get(path), alone.get(path)]);
+    expect([path, b.status()]).toEqual([path, a.status()]);
+    expect([path, Buffer.compare(await a.body(), await b.body())]).toEqual([path, 0]);
+    for (const header of [
+      'content-type',
+      'content-security-policy',
+      'cache-control',
+      'etag',
+      'content-disposition',
+      'heathland-event',
+    ])
+      expect([path, header, b.headers()[header]]).toEqual([path, header, a.headers()[header]]);
+  }
+});

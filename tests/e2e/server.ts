@@ -1,0 +1,81 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { createServer as createHttp } from 'node:http';
+import { connect, createServer, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { startApplication } from '../../commands/application';
+import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
+import { APPLICATION, CONTROL, DATABASE_DOOR, NEXT_ALONE } from './ports';
+
+/**
+ * The application that the browser tests meet: a production build on a copy of the template database, reached through a
+ * door that the tests can shut (`/shut`, `/open`), as if the database had been stopped; and Next.js alone beside it.
+ */
+const server = process.env.TEST_DATABASE_SERVER;
+if (!server) throw new Error('These tests need a database server of their own: run ./heathland test browser');
+const DATABASE = 'heathland_e2e';
+
+const sockets = new Set<Socket>();
+const target = new URL(server);
+const door = createServer((socket) => {
+  const inner = connect(Number(target.port), target.hostname);
+  for (const each of [socket, inner]) {
+    sockets.add(each);
+    each.on('close', () => sockets.delete(each));
+    each.on('error', () => [socket, inner].forEach((end) => end.destroy()));
+  }
+  socket.pipe(inner).pipe(socket);
+});
+const open = () =>
+  new Promise<void>((resolve) => (door.listening ? resolve() : door.listen(DATABASE_DOOR, '127.0.0.1', resolve)));
+const shut = () =>
+  new Promise<void>((resolve) => {
+    door.close(() => resolve());
+    sockets.forEach((socket) => socket.destroy());
+  });
+
+async function main() {
+  await copyDatabase(server!, DATABASE, process.env.TEST_TEMPLATE!);
+  await open();
+  const url = new URL(server!);
+  url.port = String(DATABASE_DOOR);
+  url.pathname = `/${DATABASE}`;
+  const address = `http://127.0.0.1:${APPLICATION}`;
+  const environment = {
+    DATABASE_URL: url.href,
+    SESSION_SECRET: process.env.TEST_SECRET!,
+    BASE_URL: address,
+    PUBLIC_URL: address,
+    PORT: String(APPLICATION),
+    FILES_DIR: mkdtempSync(path.join(tmpdir(), 'heathland-e2e-')),
+    LOG_LEVEL: 'error',
+  };
+  const application = await startApplication(environment, { dev: false });
+  const alone = spawn(
+    process.execPath,
+    ['node_modules/next/dist/bin/next', 'start', '-p', String(NEXT_ALONE), '-H', '127.0.0.1'],
+    {
+      env: { ...process.env, ...environment, NODE_ENV: 'production' },
+      stdio: 'ignore',
+    },
+  );
+  const control = createHttp(async (request, response) => {
+    if (request.url === '/shut') await shut();
+    if (request.url === '/open') await open();
+    response.end('done');
+  }).listen(CONTROL, '127.0.0.1');
+  process.once('SIGTERM', async () => {
+    control.close();
+    alone.kill('SIGTERM');
+    await application.stop();
+    await shut();
+    await dropDatabase(server!, DATABASE);
+    process.exit(0);
+  });
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${String(error)}\n`);
+  process.exit(1);
+});
