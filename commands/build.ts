@@ -51,8 +51,10 @@ export const BUILT_LISTENER = path.join(ROOT, '.next', 'listener.mjs');
 
 async function buildListener(): Promise<void> {
   await build({
-    entryPoints: [path.join(ROOT, 'src/server/listen/main.ts')],
-    outfile: BUILT_LISTENER,
+    entryPoints: { listener: 'src/server/listen/main.ts', 'studio-thread': 'src/server/listen/studio-thread.ts' },
+    absWorkingDir: ROOT,
+    outdir: path.dirname(BUILT_LISTENER),
+    outExtension: { '.js': '.mjs' },
     bundle: true,
     packages: 'external',
     platform: 'node',

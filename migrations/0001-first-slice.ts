@@ -140,9 +140,9 @@ export async function up(knex: Knex): Promise<void> {
         DELETE FROM public.event_inbox WHERE id IN (SELECT id FROM public.event_inbox ORDER BY received_at LIMIT most) RETURNING events
       ), added AS (
         INSERT INTO public.events (organisation_id, card_id, hand_out_id, kind, line, visitor, occurred_at)
-        SELECT e.organisation, e.card, e."handOut", e.kind, e.line, decode(e.visitor, 'hex'), e.at
+        SELECT e.organisation, e.card, e."handOut", e.kind, e.line, decode(e.visitor, 'hex'), to_timestamp(e.at / 1000.0)
         FROM taken, json_to_recordset(taken.events)
-          AS e(organisation uuid, card uuid, "handOut" uuid, kind text, line text, visitor text, at timestamptz)
+          AS e(organisation uuid, card uuid, "handOut" uuid, kind text, line text, visitor text, at double precision)
       )
       SELECT count(*) INTO moved FROM taken;
       RETURN moved;

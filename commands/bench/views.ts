@@ -89,7 +89,7 @@ export async function measureViews(address: string, databaseUrl: string): Promis
   );
   const bareNext = (await besides(next, `http://127.0.0.1:${nextPort}/`, load)).run;
 
-  const configuration = `autocannon, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, one run of ${RUN_S} s, ${process.version}, all on this machine`;
+  const configuration = `autocannon, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, one run of ${RUN_S} s, ${process.version}, all on this machine; the inbox is sorted in quiet moments, so not during the run`;
   const rate = (perSecond: number) => `${Math.round(perSecond).toLocaleString('en-GB')}/s`;
   const answers = warm.answers + ours.answers;
   return [

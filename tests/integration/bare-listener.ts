@@ -2,7 +2,7 @@ import { createListener } from '@/server/listen/listener';
 import { settings } from '@/server/env';
 
 /** The listener without the studio behind it, as a process of its own that tests may kill. */
-const studio = async (_request: unknown, response: { statusCode: number; end: () => void }) => {
+const studio = (_request: unknown, response: { statusCode: number; end: () => void }) => {
   response.statusCode = 404;
   response.end();
 };

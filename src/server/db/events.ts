@@ -55,7 +55,7 @@ export async function insertEvents(commitId: string, rows: EventRow[]): Promise<
     kind: row.kind,
     line: row.line,
     visitor: row.visitor,
-    at: new Date(row.at).toISOString(),
+    at: row.at,
   }));
   const cards = [...new Set(rows.map((row) => row.cardId))];
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({

@@ -5,7 +5,7 @@ import { databaseAnswers } from '@/server/services/health';
 import { clientAddress } from './client-address';
 import { log } from './log';
 
-type NextHandler = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
+type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
 /** Header by which the listener tells the studio the client's address; whatever a client sends under it is overwritten. */
 const ADDRESS_HEADER = 'x-heathland-address';
@@ -14,9 +14,9 @@ const LONGEST_BODY = 200;
 
 /**
  * The one process that listens: recipients' addresses, fonts and health are answered here without the framework, everything
- * else by Next.js. `draining` is asked by `/readyz`, so that a load balancer looks elsewhere while this process ends.
+ * else by the studio. `draining` is asked by `/readyz`, so that a load balancer looks elsewhere while this process ends.
  */
-export function createListener(next: NextHandler, draining: () => boolean): Server {
+export function createListener(studio: Handler, draining: () => boolean): Server {
   const { TRUSTED_PROXIES } = settings();
   return createServer((request, response) => {
     const address = clientAddress(
@@ -24,7 +24,7 @@ export function createListener(next: NextHandler, draining: () => boolean): Serv
       String(request.headers['x-forwarded-for'] ?? ''),
       TRUSTED_PROXIES,
     );
-    route(request, response, address, next, draining).catch((error: unknown) => {
+    route(request, response, address, studio, draining).catch((error: unknown) => {
       log.error(
         { name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string }).code },
         'answer failed',
@@ -39,7 +39,7 @@ async function route(
   request: IncomingMessage,
   response: ServerResponse,
   address: string,
-  next: NextHandler,
+  studio: Handler,
   draining: () => boolean,
 ): Promise<void> {
   const url = request.url ?? '/';
@@ -52,7 +52,7 @@ async function route(
   if (url.startsWith('/fonts/'))
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
   request.headers[ADDRESS_HEADER] = address;
-  return next(request, response);
+  studio(request, response);
 }
 
 const NO_QUERY = new URLSearchParams();

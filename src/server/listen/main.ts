@@ -1,17 +1,17 @@
-import next from 'next';
 import { migrationSource } from '../../../migrations';
 import { settings } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { migrate } from '@/server/db/migrate';
-import { sortEvents } from '@/server/services/record-event';
+import { sortEventsWhenQuiet } from '@/server/services/record-event';
 import { destroyEndedSecrets } from '@/server/services/visitor-hash';
 import { createListener } from './listener';
 import { log } from './log';
+import { startStudio } from './studio';
 
 /** How long requests that are under way may take to finish once the process has been told to end. */
 const DRAIN_MS = 5_000;
-/** Reports sort the event inbox before they read; in between it is kept short. */
+/** How often the event inbox is looked at; it is sorted when the moment is quiet. */
 const SORT_MS = 3_000;
 /** Secrets of ended days are destroyed at most this long after midnight. */
 const SWEEP_MS = 10 * 60_000;
@@ -20,13 +20,12 @@ async function main() {
   const { DATABASE_URL, SESSION_SECRET, PORT, HOST } = settings();
   await migrate(DATABASE_URL, SESSION_SECRET, migrationSource);
   const dev = process.argv.includes('--dev');
-  const app = next({ dev, dir: process.cwd(), customServer: true, hostname: HOST, port: PORT });
-  const handle = app.getRequestHandler();
-  await app.prepare();
+  const studio = await startStudio({ dev, hostname: HOST, port: PORT });
 
   let ending = false;
-  const server = createListener(handle, () => ending);
-  const sorting = setInterval(() => void sortEvents().catch(() => undefined), SORT_MS);
+  const server = createListener(studio.handle, () => ending);
+  if (dev) studio.attachUpgrades(server);
+  const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);
   const sweep = setInterval(() => void destroyEndedSecrets(Date.now()).catch(() => undefined), SWEEP_MS);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
@@ -40,11 +39,7 @@ async function main() {
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([
-      closeEventWriters(),
-      closeDb(),
-      Promise.race([app.close(), new Promise((resolve) => setTimeout(resolve, 1_000))]),
-    ]);
+    await Promise.all([closeEventWriters(), closeDb(), studio.stop()]);
     process.exit(0);
   };
   process.once('SIGTERM', () => void end());

@@ -58,7 +58,29 @@ export function createEventRecorder(
     });
 }
 
-export const recordEvent = createEventRecorder(insertEvents);
+/** Above this rate a moment is busy, and below the second limit the inbox may wait for a quiet one. */
+const BUSY_PER_SECOND = 300;
+const LONGEST_WAIT_MS = 60_000;
 
-/** Sorts what came in into the events that reports read. */
-export const sortEvents = (): Promise<void> => outsideTenants(sortInbox);
+let countedAt = 0;
+let counted = 0;
+let sortedAt = 0;
+let recordedSoFar = 0;
+
+export const recordEvent = createEventRecorder((commitId, rows) => {
+  recordedSoFar += rows.length;
+  return insertEvents(commitId, rows);
+});
+
+/**
+ * Sorts what came in into the events that reports read, in a quiet moment and at the latest after a minute: at a fair the
+ * recipients come first. Reports sort by themselves before they read. `now` in milliseconds.
+ */
+export async function sortEventsWhenQuiet(now: number): Promise<void> {
+  const perSecond = ((recordedSoFar - counted) * 1_000) / Math.max(1, now - countedAt);
+  countedAt = now;
+  counted = recordedSoFar;
+  if (perSecond > BUSY_PER_SECOND && now - sortedAt < LONGEST_WAIT_MS) return;
+  sortedAt = now;
+  await outsideTenants(sortInbox);
+}
