@@ -9,8 +9,12 @@ type Waiting = { row: EventRow; tell: (outcome: Recorded) => void };
 
 /** One statement takes this many; more would only make the first ones wait. */
 const LARGEST_BATCH = 400;
-/** While one batch is committed the next is gathered; measured, a second in flight only makes both smaller. */
-const MOST_IN_FLIGHT = 1;
+/**
+ * Commits begin at least this far apart unless this many events wait: under load fewer and fuller ones, alone none waits.
+ * One at a time: measured, a second in flight only makes both smaller.
+ */
+const PACE_MS = 4;
+const FULL = 40;
 /** Beyond this many waiting the database is not keeping up, and a card shown late is worse than a view not counted. */
 const LONGEST_QUEUE = 5_000;
 
@@ -22,25 +26,36 @@ export function createEventRecorder(
   write: (commitId: string, rows: EventRow[]) => Promise<Map<string, number>>,
 ): (row: EventRow) => Promise<Recorded> {
   let waiting: Waiting[] = [];
-  let inFlight = 0;
+  let committing = false;
+  let resting = false;
+  let began = -PACE_MS;
 
   async function commit(batch: Waiting[]) {
     const rows = batch.map(({ row }) => row);
     const id = randomUUID();
     const versions = await write(id, rows).catch(() => write(id, rows).catch(() => null));
-    inFlight -= 1;
+    committing = false;
     for (const { row, tell } of batch)
       tell(versions ? { recorded: true, version: versions.get(row.cardId) } : { recorded: false });
     pump();
   }
 
   function pump() {
-    while (waiting.length > 0 && inFlight < MOST_IN_FLIGHT) {
-      const batch = waiting.slice(0, LARGEST_BATCH);
-      waiting = waiting.slice(LARGEST_BATCH);
-      inFlight += 1;
-      void commit(batch);
+    if (waiting.length === 0 || committing || resting) return;
+    const rest = began + PACE_MS - performance.now();
+    if (rest > 0.5 && waiting.length < FULL) {
+      resting = true;
+      setTimeout(() => {
+        resting = false;
+        pump();
+      }, rest);
+      return;
     }
+    const batch = waiting.slice(0, LARGEST_BATCH);
+    waiting = waiting.slice(LARGEST_BATCH);
+    committing = true;
+    began = performance.now();
+    void commit(batch);
   }
 
   let scheduled = false;
