@@ -42,3 +42,7 @@ export const CHROMIUM = '/usr/bin/chromium';
 export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
+
+export function needWrk(): void {
+  if (!existsSync('/usr/bin/wrk')) install('Debian’s load generator', ['wrk']);
+}

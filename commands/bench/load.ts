@@ -6,50 +6,70 @@ export type Load = { perSecond: number; p50: number; p99: number; answers: numbe
 
 export const CONNECTIONS = 50;
 export const WARM_UP_S = 3;
-export const RUN_S = 10;
+/** A run of ten seconds in slices that take turns with what it is measured against, so that a machine whose speed wavers is fair to both. */
+export const SLICES = 5;
+export const SLICE_S = 2;
 
 /** A phone of the day; a program's name would be kept out of the figures. */
 export const PHONE_AGENT =
   'Mozilla/5.0 (Linux; Android 15; Pixel 9) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Mobile Safari/537.36';
 
-/** One run of autocannon in a process of its own. Times in milliseconds. */
-async function cannon(url: string, seconds: number): Promise<Load> {
-  const program = path.join(ROOT, 'node_modules/autocannon/autocannon.js');
+type Slice = { answers: number; microseconds: number; failures: number; latencies: [number, number][] };
+
+/** wrk (Debian's) on one thread: a load generator written in C leaves the machine's time to what is measured. */
+async function slice(url: string, seconds: number): Promise<Slice> {
   const child = spawn(
-    process.execPath,
+    'wrk',
     [
-      program,
-      '-c',
-      String(CONNECTIONS),
-      '-d',
-      String(seconds),
-      '-H',
-      `User-Agent=${PHONE_AGENT}`,
-      '--json',
-      '--no-progress',
-      url,
+      ...['-t', '1', '-c', String(CONNECTIONS), '-d', `${seconds}s`, '-H', `User-Agent: ${PHONE_AGENT}`],
+      ...['-s', path.join(ROOT, 'commands/bench/report.lua'), url],
     ],
-    { stdio: ['ignore', 'pipe', 'ignore'] },
+    { stdio: ['ignore', 'pipe', 'inherit'] },
   );
   let output = '';
   for await (const chunk of child.stdout) output += String(chunk);
-  const report = JSON.parse(output) as {
-    requests: { average: number; total: number };
-    latency: { p50: number; p99: number };
-    non2xx: number;
-    errors: number;
-    timeouts: number;
-  };
+  const report = /^REPORT (.*)$/m.exec(output)?.[1];
+  if (!report) throw new Error(`wrk reported something else than expected:\n${output}`);
+  return JSON.parse(report) as Slice;
+}
+
+/** The latency that `share` of all answers stayed within, in milliseconds. */
+function percentile(slices: Slice[], share: number): number {
+  const all = slices.flatMap(({ latencies }) => latencies).sort(([a], [b]) => a - b);
+  const wanted = share * all.reduce((sum, [, count]) => sum + count, 0);
+  let passed = 0;
+  return (all.find(([, count]) => (passed += count) >= wanted)?.[0] ?? NaN) / 1_000;
+}
+
+function together(slices: Slice[]): Load {
+  const sum = (of: (slice: Slice) => number) => slices.reduce((total, each) => total + of(each), 0);
   return {
-    perSecond: report.requests.average,
-    p50: report.latency.p50,
-    p99: report.latency.p99,
-    answers: report.requests.total,
-    failures: report.non2xx + report.errors + report.timeouts,
+    perSecond: sum(({ answers }) => answers) / (sum(({ microseconds }) => microseconds) / 1e6),
+    p50: percentile(slices, 0.5),
+    p99: percentile(slices, 0.99),
+    answers: sum(({ answers }) => answers),
+    failures: sum(({ failures }) => failures),
   };
 }
 
-/** A warm-up that is thrown away, then one run. */
-export async function load(url: string): Promise<{ warm: Load; run: Load }> {
-  return { warm: await cannon(url, WARM_UP_S), run: await cannon(url, RUN_S) };
+/** What is measured: its address, and what must have come to rest before the next one has its turn. */
+export type Target = { url: string; settle?: () => Promise<void> };
+
+/** Each target warmed up once, then one run of each, slice by slice in turns. */
+export async function loads<K extends string>(
+  targets: Record<K, Target>,
+): Promise<Record<K, { warm: Load; run: Load }>> {
+  const names = Object.keys(targets) as K[];
+  const measure = async (name: K, seconds: number): Promise<Slice> => {
+    const { url, settle } = targets[name];
+    const measured = await slice(url, seconds);
+    await settle?.();
+    return measured;
+  };
+  const taken = new Map(names.map((name) => [name, { warm: [] as Slice[], run: [] as Slice[] }]));
+  for (const name of names) taken.get(name)!.warm.push(await measure(name, WARM_UP_S));
+  for (let round = 0; round < SLICES; round += 1)
+    for (const name of names) taken.get(name)!.run.push(await measure(name, SLICE_S));
+  const both = [...taken].map(([name, { warm, run }]) => [name, { warm: together(warm), run: together(run) }]);
+  return Object.fromEntries(both) as Record<K, { warm: Load; run: Load }>;
 }

@@ -1,22 +1,25 @@
 import { fork, spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { existsSync, writeFileSync } from 'node:fs';
+import { existsSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import pg from 'pg';
 import { freePort } from '../cluster/ports';
 import { HOME, ROOT } from '../place';
+import { needWrk } from '../packages';
 import { say, Stop } from '../stop';
 import type { Figure } from './figure';
-import { CONNECTIONS, load, PHONE_AGENT, RUN_S, WARM_UP_S } from './load';
+import { CONNECTIONS, loads, PHONE_AGENT, SLICE_S, SLICES, WARM_UP_S } from './load';
 
 const BARE_NEXT = path.join(ROOT, 'commands/bench/bare-next');
 
 function buildBareNext(): void {
-  if (existsSync(path.join(BARE_NEXT, '.next/BUILD_ID'))) return;
+  const built = path.join(BARE_NEXT, '.next/BUILD_ID');
+  const source = path.join(BARE_NEXT, 'app/route.ts');
+  if (existsSync(built) && statSync(built).mtimeMs > statSync(source).mtimeMs) return;
   say('  building the bare route handler …');
-  const built = spawnSync(process.execPath, [path.join(ROOT, 'node_modules/next/dist/bin/next'), 'build', BARE_NEXT], {
+  const build = spawnSync(process.execPath, [path.join(ROOT, 'node_modules/next/dist/bin/next'), 'build', BARE_NEXT], {
     encoding: 'utf8',
   });
-  if (built.status !== 0) throw new Stop(`The bare route handler does not build:\n${built.stdout}${built.stderr}`);
+  if (build.status !== 0) throw new Stop(`The bare route handler does not build:\n${build.stdout}${build.stderr}`);
 }
 
 async function answering(url: string): Promise<void> {
@@ -33,81 +36,108 @@ async function answering(url: string): Promise<void> {
   throw new Stop(`${url} does not answer.`);
 }
 
-async function besides<T>(child: ChildProcess, url: string, work: (url: string) => Promise<T>): Promise<T> {
+/** A process that ends when the work is done, whatever comes of it. */
+async function ended(child: ChildProcess): Promise<void> {
+  child.kill('SIGTERM');
+  if (child.exitCode === null && child.signalCode === null) await new Promise((resolve) => child.once('exit', resolve));
+}
+
+async function withClient<T>(databaseUrl: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client(databaseUrl);
+  await client.connect();
   try {
-    await answering(url);
-    return await work(url);
+    return await work(client);
   } finally {
-    child.kill('SIGTERM');
-    await new Promise((resolve) => child.once('exit', resolve));
+    await client.end();
   }
 }
 
+const countOf = (databaseUrl: string, sql: string): Promise<number> =>
+  withClient(databaseUrl, async (client) => Number((await client.query<{ count: string }>(sql)).rows[0]!.count));
+
 /** How long a commit of one row takes on this disk at this moment, in milliseconds: what no view can be faster than. */
 async function commitTime(databaseUrl: string): Promise<{ median: number; slowest: number }> {
-  const client = new pg.Client(databaseUrl);
-  await client.connect();
-  await client.query('CREATE TABLE bench_probe (at timestamptz)');
-  const times: number[] = [];
-  for (let run = 0; run < 200; run += 1) {
-    const began = performance.now();
-    await client.query('INSERT INTO bench_probe VALUES (now())');
-    times.push(performance.now() - began);
-  }
-  await client.query('DROP TABLE bench_probe');
-  await client.end();
-  times.sort((a, b) => a - b);
-  return { median: times[100]!, slowest: times.at(-1)! };
+  return withClient(databaseUrl, async (client) => {
+    await client.query('CREATE TABLE bench_probe (at timestamptz)');
+    const times: number[] = [];
+    for (let run = 0; run < 200; run += 1) {
+      const began = performance.now();
+      await client.query('INSERT INTO bench_probe VALUES (now())');
+      times.push(performance.now() - began);
+    }
+    await client.query('DROP TABLE bench_probe');
+    times.sort((a, b) => a - b);
+    return { median: times[100]!, slowest: times.at(-1)! };
+  });
+}
+
+/** An answer as the bare servers give it again; what every server adds of its own accord is left out. */
+async function answerOf(url: string): Promise<{ headers: Record<string, string>; body: string }> {
+  const answer = await fetch(url, { headers: { 'User-Agent': PHONE_AGENT, 'Accept-Encoding': 'identity' } });
+  const own = new Set(['date', 'connection', 'keep-alive', 'transfer-encoding']);
+  return {
+    headers: Object.fromEntries([...answer.headers].filter(([name]) => !own.has(name))),
+    body: Buffer.from(await answer.arrayBuffer()).toString('base64'),
+  };
 }
 
 /**
  * A card view with its event committed, through the listener, against a bare Next.js route handler and a bare node:http
- * server that send the same bytes.
+ * server that send the same bytes, headers included.
  */
 export async function measureViews(address: string, databaseUrl: string): Promise<Figure[]> {
   const url = `${address}/c/odile-clients`;
-  const body = path.join(HOME, 'bench-body');
-  writeFileSync(
-    body,
-    Buffer.from(
-      await (await fetch(url, { headers: { 'User-Agent': PHONE_AGENT, 'Accept-Encoding': 'identity' } })).arrayBuffer(),
-    ),
-  );
+  const answerFile = path.join(HOME, 'bench-answer.json');
+  writeFileSync(answerFile, JSON.stringify(await answerOf(url)));
+  needWrk();
   buildBareNext();
 
-  const countEvents = async () => {
-    const client = new pg.Client(databaseUrl);
-    await client.connect();
-    const { rows } = await client.query<{ count: string }>(
+  const countEvents = () =>
+    countOf(
+      databaseUrl,
       'SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(events)), 0) FROM event_inbox) AS count',
     );
-    await client.end();
-    return Number(rows[0]!.count);
+  /** What was taken in is sorted in a quiet moment; nobody else's slice pays for that. */
+  const settle = async () => {
+    for (let tries = 0; tries < 100; tries += 1) {
+      if ((await countOf(databaseUrl, 'SELECT count(*) FROM event_inbox')) === 0) return;
+      await new Promise((resolve) => setTimeout(resolve, 200));
+    }
   };
   const commit = await commitTime(databaseUrl);
-  say(`  card view through the listener, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, ${RUN_S} s …`);
   const before = await countEvents();
-  const { warm, run: ours } = await load(url);
-  const written = (await countEvents()) - before;
-
-  say('  the same bytes from a bare node:http server …');
-  const httpPort = await freePort();
+  const environment = { ...process.env, BENCH_ANSWER: answerFile, NODE_ENV: 'production' as const };
+  const [httpPort, nextPort] = [await freePort(), await freePort()];
   const http = fork(path.join(ROOT, 'commands/bench/bare-http.ts'), {
     execArgv: ['--import', 'tsx'],
-    env: { ...process.env, PORT: String(httpPort), BENCH_BODY: body, NODE_ENV: 'production' },
+    env: { ...environment, PORT: String(httpPort) },
   });
-  const bareHttp = (await besides(http, `http://127.0.0.1:${httpPort}/`, load)).run;
-
-  say('  the same bytes from a bare Next.js route handler …');
-  const nextPort = await freePort();
   const next = spawn(
     process.execPath,
     [path.join(ROOT, 'node_modules/next/dist/bin/next'), 'start', BARE_NEXT, '-p', String(nextPort), '-H', '127.0.0.1'],
-    { env: { ...process.env, NODE_ENV: 'production', BENCH_BODY: body }, stdio: 'ignore' },
+    { env: environment, stdio: 'ignore' },
   );
-  const bareNext = (await besides(next, `http://127.0.0.1:${nextPort}/`, load)).run;
+  const targets = {
+    ours: { url, settle },
+    bareHttp: { url: `http://127.0.0.1:${httpPort}/` },
+    bareNext: { url: `http://127.0.0.1:${nextPort}/` },
+  };
+  let measured: Awaited<ReturnType<typeof loads<keyof typeof targets>>>;
+  try {
+    await Promise.all([answering(targets.bareHttp.url), answering(targets.bareNext.url)]);
+    say(
+      `  card views through the listener, beside bare node:http and a bare Next.js route handler: ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, ${SLICES * SLICE_S} s each …`,
+    );
+    measured = await loads(targets);
+  } finally {
+    await Promise.all([ended(http), ended(next)]);
+  }
+  const written = (await countEvents()) - before;
+  const { warm, run: ours } = measured.ours;
+  const bareHttp = measured.bareHttp.run;
+  const bareNext = measured.bareNext.run;
 
-  const configuration = `autocannon, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, one run of ${RUN_S} s, ${process.version}, all on this machine; the inbox is sorted in quiet moments, so not during the run`;
+  const configuration = `wrk on one thread, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, one run of ${SLICES * SLICE_S} s each in turns of ${SLICE_S} s, the same bytes with headers, ${process.version}, all on this machine; the inbox is sorted in quiet moments, so between the turns`;
   const rate = (perSecond: number) => `${Math.round(perSecond).toLocaleString('en-GB')}/s`;
   const answers = warm.answers + ours.answers;
   return [
@@ -130,14 +160,19 @@ export async function measureViews(address: string, databaseUrl: string): Promis
       value: ours.p99,
       unit: 'ms',
       must: { atMost: 25 },
-      beside: `median ${ours.p50} ms; a commit of one row took ${commit.median.toFixed(2)} ms, the slowest of 200 ${commit.slowest.toFixed(1)} ms, just before; node:http ${bareHttp.p50} and ${bareHttp.p99} ms, Next.js ${bareNext.p50} and ${bareNext.p99} ms`,
+      beside: `median ${ours.p50.toFixed(1)} ms; a commit of one row took ${commit.median.toFixed(2)} ms, the slowest of 200 ${commit.slowest.toFixed(1)} ms, just before; node:http ${bareHttp.p50.toFixed(1)} and ${bareHttp.p99.toFixed(1)} ms, Next.js ${bareNext.p50.toFixed(0)} and ${bareNext.p99.toFixed(0)} ms`,
     },
     {
       name: 'answers without an event, and events beyond the requests in flight',
-      value: Math.max(answers - written, written - answers - 2 * CONNECTIONS, ours.failures + warm.failures, 0),
+      value: Math.max(
+        answers - written,
+        written - answers - (SLICES + 1) * CONNECTIONS,
+        ours.failures + warm.failures,
+        0,
+      ),
       unit: 'of them',
       must: { atMost: 0 },
-      beside: `${written.toLocaleString('en-GB')} events for ${answers.toLocaleString('en-GB')} answers; two runs end with up to ${CONNECTIONS} requests in flight each`,
+      beside: `${written.toLocaleString('en-GB')} events for ${answers.toLocaleString('en-GB')} answers; ${SLICES + 1} turns end with up to ${CONNECTIONS} requests in flight each`,
     },
   ];
 }

@@ -20,7 +20,7 @@ export type Services = {
   visitor: (
     who: { organisationId: string; timeZone: string; address: string; userAgent: string },
     at: number,
-  ) => Promise<string>;
+  ) => string | Promise<string>;
 };
 
 type Entry = { card: PublishedCard; outputs: Map<string, Output> };
@@ -90,10 +90,14 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     // Global Privacy Control: the view counts, nothing tells the visitor.
     const hidden = request.header('sec-gpc') === '1' || kind === 'bot';
     try {
-      const visitor = hidden ? null : await services.visitor({ ...card, address: request.address, userAgent }, at);
+      const { organisationId, timeZone } = card;
+      const hash = hidden
+        ? null
+        : services.visitor({ organisationId, timeZone, address: request.address, userAgent }, at);
+      const visitor = typeof hash === 'object' ? await hash : hash;
       const line = kind === 'tap' ? request.body : null;
       const outcome = await services.record({
-        organisationId: card.organisationId,
+        organisationId,
         cardId: card.cardId,
         handOutId: card.handOutId,
         kind,

@@ -26,7 +26,6 @@ export const PAGE_POLICY = [
 export const COMMON_HEADERS = {
   'X-Content-Type-Options': 'nosniff',
   'Referrer-Policy': 'no-referrer',
-  'Permissions-Policy': 'interest-cohort=(), geolocation=(), camera=(), microphone=()',
 };
 
 function output(body: Buffer, compress: boolean, headers: Record<string, string>): Output {
