@@ -30,7 +30,7 @@ export function tarnhopeContact(person: DemoPerson, portrait: Buffer): string {
     person.licence && 'item4.URL:https://tarnhope.example/visit',
     person.licence && 'item4.X-ABLabel:Book a visit',
     `ADR;TYPE=WORK:;;${street};${town};;${postcode};United Kingdom`,
-    person.licence && `NOTE:${person.licence}. Met at the yearly inspection.`,
+    person.licence && `NOTE:Met at the yearly inspection.`,
     photo(portrait),
     'END:VCARD',
     '',

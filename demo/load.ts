@@ -2,6 +2,7 @@ import { suggestAddress, type Line } from '@/core/card';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/actor';
 import { createCard, openCard, saveCard } from '@/server/services/edit-card';
+import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { makeHandOut } from '@/server/services/hand-outs';
 import { importContacts } from '@/server/services/import-contacts';
 import { publishCard } from '@/server/services/publish-card';
@@ -46,6 +47,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
   for (const [at, person] of TARNHOPE_PEOPLE.entries()) {
     const portrait = await drawPortrait(at + 1, person.helmet ?? false);
     const [made] = await importContacts(maud, Buffer.from(tarnhopeContact(person, portrait)), systemClock);
+    if (person.licence) await withLicence(maud, made!, person.licence);
     const name = `${person.given} ${person.family}`;
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
     audiences.push(
@@ -122,6 +124,16 @@ async function loadOdile(): Promise<Audience[]> {
     ),
     await published(odile, neighbours, 'odile-neighbours', {}, 0.15),
   ];
+}
+
+/** Adds an inspector's licence to the record by hand, and ticks it on the card. */
+async function withLicence(actor: Actor, made: { recordId: string; cardId: string }, licence: string): Promise<void> {
+  const { version, body } = await openRecord(actor, made.recordId);
+  const detail = { kind: 'licence' as const, id: 'licence', label: '', preferred: false, text: licence };
+  await saveRecord(actor, made.recordId, version, { ...body, details: [...body.details, detail] }, systemClock);
+  await reword(actor, made.cardId, (line, kind) =>
+    kind === 'licence' ? { ...line, ticks: { page: true, file: true } } : line,
+  );
 }
 
 /** Changes lines of a card by kind of detail and shown value, and its audience if one is given. */
