@@ -21,7 +21,7 @@ const LAYERS = {
   env: [['core', 'env'], ['zod']],
   db: [
     ['core', 'env', 'db'],
-    ['knex', 'pg'],
+    ['knex', 'pg', 'graphile-worker'],
   ],
   clock: [['core', 'clock'], []],
   files: [['core', 'env', 'files'], []],
@@ -30,15 +30,17 @@ const LAYERS = {
     ['zod', 'sharp', 'jsqr', '@node-rs/argon2'],
   ],
   recipient: [['core', 'env', 'db', 'services', 'recipient', ...SERVER], []],
+  workers: [['core', 'env', 'services', 'workers'], []],
   listen: [
-    ['core', 'env', 'db', 'services', 'recipient', 'listen', 'migrations', ...SERVER],
-    ['next', 'pino'],
+    ['core', 'env', 'db', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],
+    ['next', 'pino', 'pg', 'graphile-worker'],
   ],
   ui: [['core', 'ui'], REACT],
   app: [
     ['core', 'env', 'services', 'recipient', 'ui', 'app', 'clock'],
     ['react', 'react/jsx-runtime', 'next', 'zod'],
   ],
+  proxy: [['app'], ['next']],
   migrations: [['migrations'], ['knex']],
   demo: [['core', 'env', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
@@ -56,6 +58,7 @@ const LAYERS = {
       'db',
       'services',
       'recipient',
+      'workers',
       'listen',
       'migrations',
       'commands',
@@ -76,9 +79,11 @@ const PATTERNS = {
   files: 'src/server/files',
   services: 'src/server/services',
   listen: 'src/server/listen',
+  workers: 'src/workers',
   recipient: 'src/recipient',
   ui: 'src/ui',
   app: 'src/app',
+  proxy: 'src/proxy.ts',
   migrations: 'migrations',
   demo: 'demo',
   commands: 'commands',
@@ -126,7 +131,11 @@ export default [
     plugins: { boundaries },
     settings: {
       'import/resolver': { typescript: { project: './tsconfig.json' } },
-      'boundaries/elements': Object.entries(PATTERNS).map(([type, pattern]) => ({ type, pattern })),
+      'boundaries/elements': Object.entries(PATTERNS).map(([type, pattern]) => ({
+        type,
+        pattern,
+        ...(pattern.endsWith('.ts') ? { mode: 'full' } : {}),
+      })),
       'boundaries/files': [{ category: 'test', pattern: '**/*.test.ts' }],
     },
     rules: {

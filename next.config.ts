@@ -6,7 +6,17 @@ const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
   // These carry native parts or open sockets; bundling them would copy or break them.
-  serverExternalPackages: ['knex', 'pg', 'sharp', '@node-rs/argon2', 'pino', 'jsqr'],
+  serverExternalPackages: [
+    'knex',
+    'pg',
+    'sharp',
+    '@node-rs/argon2',
+    'pino',
+    'jsqr',
+    'graphile-worker',
+    'jsdom',
+    'dompurify',
+  ],
   sassOptions: { quietDeps: true, silenceDeprecations: silenced },
   // A printed code holds upper-case letters, since those make a smaller code: /H/CODE is /h/CODE.
   rewrites: async () => ({

@@ -51,7 +51,11 @@ export const BUILT_LISTENER = path.join(ROOT, '.next', 'listener.mjs');
 
 async function buildListener(): Promise<void> {
   await build({
-    entryPoints: { listener: 'src/server/listen/main.ts', 'studio-thread': 'src/server/listen/studio-thread.ts' },
+    entryPoints: {
+      listener: 'src/server/listen/main.ts',
+      'studio-thread': 'src/server/listen/studio-thread.ts',
+      'jobs-thread': 'src/server/listen/jobs-thread.ts',
+    },
     absWorkingDir: ROOT,
     outdir: path.dirname(BUILT_LISTENER),
     outExtension: { '.js': '.mjs' },

@@ -51,7 +51,7 @@ export async function run(args: string[], dev = false): Promise<number> {
     };
     const { DEMO_SIGN_INS } = await import('../demo/load');
     say(`\nHeathland answers at ${address}\n\nSign in as`);
-    for (const { email, password, who } of DEMO_SIGN_INS) say(`  ${email.padEnd(24)} ${password.padEnd(18)} ${who}`);
+    for (const { email, password, who } of DEMO_SIGN_INS) say(`  ${email.padEnd(26)} ${password.padEnd(18)} ${who}`);
     say(`\nA card as its recipients see it: ${address}/c/odile-clients\nCtrl-C stops everything and keeps the data.`);
     const code = await Promise.race([told.then(() => 0), application.ended]);
     if (code !== 0) say('The application ended by itself.');

@@ -4,9 +4,11 @@ import type { Actor } from '@/server/services/actor';
 import { createCard, openCard, saveCard } from '@/server/services/edit-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { makeHandOut } from '@/server/services/hand-outs';
-import { importContacts } from '@/server/services/import-contacts';
+import { takeContactFile, type Imported } from '@/server/services/import-contacts';
+import { addMember, changePassword } from '@/server/services/members';
 import { publishCard } from '@/server/services/publish-card';
 import { actorOf, endSession } from '@/server/services/sessions';
+import { signIn } from '@/server/services/sign-in';
 import { signUp, type NewAccount } from '@/server/services/sign-up';
 import { odileContact, tarnhopeContact } from './contact-files';
 import { recordDemoEvents, type Audience } from './events';
@@ -20,8 +22,14 @@ export const DEMO_SIGN_INS = [
     password: 'funicular-in-fog',
     who: 'Maud Aldercott, Tarnhope Cableways (24 people)',
   },
+  { email: 'renske@tarnhope.example', password: 'chairlift-at-noon', who: 'Renske van der Aa, administrator there' },
+  { email: 'ilse@tarnhope.example', password: 'rope-under-load', who: 'Ilse Varrow, holder: her own record and cards' },
+  { email: 'clemence@tarnhope.example', password: 'figures-in-order', who: 'Clemence Thrale, analyst: figures only' },
   { email: 'odile@brandreth.example', password: 'curlew-at-dusk', who: 'Odile Brandreth, on her own (three cards)' },
 ];
+
+/** What Maud tells new members; no secret. */
+const FIRST_PASSWORD = 'first-on-the-mountain';
 
 /** Cards without a code of their own yet: the newest people are not published. */
 const NOT_YET_PUBLISHED = new Set(['Keld', 'Holloway', 'Garrowby']);
@@ -31,6 +39,13 @@ async function account(input: Omit<NewAccount, 'country' | 'timeZone'>): Promise
   const actor = await actorOf(token, systemClock);
   await endSession(token);
   return actor!;
+}
+
+/** Takes in a file of one contact. */
+async function imported(actor: Actor, text: string): Promise<Imported> {
+  const taken = await takeContactFile(actor, Buffer.from(text), systemClock);
+  if (!('imported' in taken)) throw new Error('The demo’s files hold one contact each.');
+  return taken.imported;
 }
 
 /** Loads Tarnhope Cableways, Odile Brandreth and 90 days of response through the real services. */
@@ -44,16 +59,18 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
   const [{ email, password }] = DEMO_SIGN_INS as [(typeof DEMO_SIGN_INS)[number]];
   const maud = await account({ name: 'Maud Aldercott', email, password, organisation: 'Tarnhope Cableways' });
   const audiences: Audience[] = [];
+  const recordOf = new Map<string, string>();
   for (const [at, person] of TARNHOPE_PEOPLE.entries()) {
     const portrait = await drawPortrait(at + 1, person.helmet ?? false);
-    const [made] = await importContacts(maud, Buffer.from(tarnhopeContact(person, portrait)), systemClock);
-    if (person.licence) await withLicence(maud, made!, person.licence);
+    const made = await imported(maud, tarnhopeContact(person, portrait));
+    recordOf.set(person.family, made.recordId);
+    if (person.licence) await withLicence(maud, made, person.licence);
     const name = `${person.given} ${person.family}`;
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
     audiences.push(
       await published(
         maud,
-        made!.cardId,
+        made.cardId,
         suggestAddress(name),
         { 'Mail signature': { usual: 0.7, atFair: 1.1, saves: 0.55 } },
         0.35,
@@ -62,7 +79,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     if (!FAIR.people.includes(person.family)) continue;
     const { cardId } = await createCard(
       maud,
-      { recordId: made!.recordId, audience: FAIR.audience, isPrivate: false },
+      { recordId: made.recordId, audience: FAIR.audience, isPrivate: false },
       systemClock,
     );
     if (person.family === 'Varrow')
@@ -77,20 +94,21 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     };
     audiences.push(await published(maud, cardId, `${suggestAddress(person.family)}-fair`, doors, 0.3));
   }
+  await loadMembers(maud, recordOf);
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
   return audiences;
 }
 
 async function loadOdile(): Promise<Audience[]> {
-  const { email, password } = DEMO_SIGN_INS[1]!;
+  const { email, password } = DEMO_SIGN_INS.at(-1)!;
   const odile = await account({ name: 'Odile Brandreth', email, password });
-  const [made] = await importContacts(odile, Buffer.from(odileContact(await drawPortrait(44, false))), systemClock);
-  const { recordId } = made!;
+  const made = await imported(odile, odileContact(await drawPortrait(44, false)));
+  const { recordId } = made;
   const festivals = (await createCard(odile, { recordId, audience: 'Festivals', isPrivate: false }, systemClock))
     .cardId;
   const neighbours = (await createCard(odile, { recordId, audience: 'Neighbours', isPrivate: true }, systemClock))
     .cardId;
-  await reword(odile, made!.cardId, (line) => line, 'Clients');
+  await reword(odile, made.cardId, (line) => line, 'Clients');
   await reword(odile, festivals, (line, kind, shown) =>
     kind === 'title'
       ? { ...line, wording: 'Wildlife sound recordist, field workshops' }
@@ -104,7 +122,7 @@ async function loadOdile(): Promise<Audience[]> {
   return [
     await published(
       odile,
-      made!.cardId,
+      made.cardId,
       'odile-clients',
       {
         'Mail signature': { usual: 1.6, atFair: 1.6, saves: 0.5 },
@@ -124,6 +142,25 @@ async function loadOdile(): Promise<Audience[]> {
     ),
     await published(odile, neighbours, 'odile-neighbours', {}, 0.15),
   ];
+}
+
+/** Members of other roles, who have changed their first passwords already; and one who has not. */
+async function loadMembers(maud: Actor, recordOf: Map<string, string>): Promise<void> {
+  const own = (family: string) => recordOf.get(family)!;
+  const roles = { renske: 'administrator', ilse: 'holder', clemence: 'analyst' } as const;
+  const records = { renske: own('van der Aa'), ilse: own('Varrow'), clemence: own('Thrale') };
+  for (const { email, password, who } of DEMO_SIGN_INS) {
+    const key = email.split('@')[0] as keyof typeof roles;
+    if (!Object.hasOwn(roles, key)) continue;
+    const place = { role: roles[key], ownRecord: records[key] };
+    await addMember(maud, { name: who.split(',')[0]!, email, password: FIRST_PASSWORD, ...place }, systemClock);
+    const token = await signIn({ email, password: FIRST_PASSWORD, from: '192.0.2.1' }, systemClock);
+    const member = await actorOf(token, systemClock);
+    await changePassword(member!, { present: FIRST_PASSWORD, next: password, token }, systemClock);
+    await endSession(token);
+  }
+  const keeper = { name: 'Wilhelmina Sorrel', email: 'wilhelmina@tarnhope.example', password: FIRST_PASSWORD };
+  await addMember(maud, { ...keeper, role: 'brand keeper', ownRecord: own('Sorrel') }, systemClock);
 }
 
 /** Adds an inspector's licence to the record by hand, and ticks it on the card. */

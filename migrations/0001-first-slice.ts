@@ -39,8 +39,13 @@ export async function up(knex: Knex): Promise<void> {
       expires_at timestamptz NOT NULL
     );
     CREATE INDEX ON sessions (user_id);
-    CREATE TABLE sign_in_attempts (key_hash bytea NOT NULL, at timestamptz NOT NULL DEFAULT now());
-    CREATE INDEX ON sign_in_attempts (key_hash, at);
+    -- Requests by kind and asker within a window; the asker is a keyed hash. Lost with a crash, which does no harm.
+    CREATE UNLOGGED TABLE rate_counts (
+      key_hash bytea NOT NULL,
+      ends_at timestamptz NOT NULL,
+      count integer NOT NULL,
+      PRIMARY KEY (key_hash, ends_at)
+    );
 
     CREATE TABLE records (
       id uuid PRIMARY KEY,
@@ -182,7 +187,7 @@ export async function up(knex: Knex): Promise<void> {
     GRANT SELECT ON events TO ${APP};
     GRANT INSERT ON event_inbox TO ${APP};
     GRANT SELECT, INSERT ON visitor_secrets TO ${APP};
-    GRANT SELECT, INSERT, UPDATE, DELETE ON sessions, sign_in_attempts TO ${APP};
+    GRANT SELECT, INSERT, UPDATE, DELETE ON sessions, rate_counts TO ${APP};
     GRANT SELECT, INSERT, UPDATE (version) ON directory_cards TO ${APP};
     GRANT SELECT, INSERT, UPDATE (is_current) ON directory_addresses TO ${APP};
   `);
@@ -193,7 +198,7 @@ export async function down(knex: Knex): Promise<void> {
     DROP FUNCTION destroy_ended_visitor_secrets();
     DROP FUNCTION sort_event_inbox(integer);
     DROP TABLE event_inbox, events, visitor_secrets, directory_codes, directory_addresses, directory_cards, hand_outs, revisions, cards,
-      pictures, records, sign_in_attempts, sessions, users, organisations;
+      pictures, records, rate_counts, sessions, users, organisations;
     REVOKE USAGE ON SCHEMA public FROM ${APP};
   `);
 }

@@ -1,9 +1,13 @@
 import type { Knex } from 'knex';
 import * as firstSlice from './0001-first-slice';
+import * as firmGround from './0002-firm-ground';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
-const MIGRATIONS: Migration[] = [{ name: '0001-first-slice', ...firstSlice }];
+const MIGRATIONS: Migration[] = [
+  { name: '0001-first-slice', ...firstSlice },
+  { name: '0002-firm-ground', ...firmGround },
+];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */
 export const migrationSource: Knex.MigrationSource<Migration> = {

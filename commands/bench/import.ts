@@ -36,8 +36,8 @@ export async function measureImport(address: string, account: { email: string; p
       headers: { ...headers, Cookie: cookie },
       body: text,
     });
-    const { imported: made } = (await imported.json()) as { imported: { cardId: string }[] };
-    const card = await fetch(`${address}/cards/${made[0]!.cardId}`, { headers: { Cookie: cookie } });
+    const { imported: made } = (await imported.json()) as { imported: { cardId: string } };
+    const card = await fetch(`${address}/cards/${made.cardId}`, { headers: { Cookie: cookie } });
     const html = await card.text();
     if (card.status !== 200 || !html.includes('Ilse Varrow'))
       throw new Error('The imported card is not on the screen.');

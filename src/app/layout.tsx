@@ -1,4 +1,5 @@
 import type { Metadata, Viewport } from 'next';
+import { connection } from 'next/server';
 import type { ReactNode } from 'react';
 import '@/ui/theme/theme.scss';
 
@@ -8,7 +9,9 @@ export const metadata: Metadata = {
 };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1, colorScheme: 'light dark' };
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  // Each page is made for its request: the nonce of its scripts is used once.
+  await connection();
   return (
     <html lang="en">
       <body>{children}</body>

@@ -1,5 +1,9 @@
 import { redirect } from 'next/navigation';
+import { actorOrSignIn } from '@/app/request/session';
+import { reachOf } from '@/core/access';
 
-export default function Home() {
-  redirect('/people');
+/** The first section that the member's role includes. */
+export default async function Home() {
+  const { role } = await actorOrSignIn();
+  redirect(reachOf(role, 'record.read') === 'none' ? '/response' : '/people');
 }

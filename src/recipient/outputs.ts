@@ -9,10 +9,13 @@ export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers:
 
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
+/** The page's style sheet as a content security policy names it. */
+export const PAGE_STYLE_HASH = sha256(PAGE_STYLE);
+
 /** Only our own style sheet, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
 export const PAGE_POLICY = [
   "default-src 'none'",
-  `style-src ${sha256(PAGE_STYLE)}`,
+  `style-src ${PAGE_STYLE_HASH}`,
   `script-src ${sha256(TAP_SCRIPT)}`,
   "img-src 'self'",
   "font-src 'self'",

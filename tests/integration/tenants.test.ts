@@ -21,11 +21,12 @@ const clock = clockAt('2026-11-24T09:00:00Z');
 const OUTSIDE = [
   'users',
   'sessions',
-  'sign_in_attempts',
+  'rate_counts',
   'directory_cards',
   'directory_addresses',
   'directory_codes',
   'event_inbox',
+  'job_workers',
   'knex_migrations',
   'knex_migrations_lock',
 ];
@@ -75,6 +76,7 @@ test('every service refuses the ids of another organisation as if there were not
     await sharp({ create: { width: 40, height: 40, channels: 3, background: '#555' } })
       .png()
       .toBuffer(),
+    clock,
   );
   await publishCard(owner, cardId, { baseVersion: 1, address: 'ilse-tenants' }, clock);
   const card = await openCard(owner, cardId);

@@ -8,7 +8,8 @@ import { destroyEndedSecrets, visitorHash } from '@/server/services/visitor-hash
 import { inTenant } from '@/server/db/pool';
 import { openCard, saveCard } from '@/server/services/edit-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
-import { importContacts } from '@/server/services/import-contacts';
+import type { Actor } from '@/server/services/actor';
+import { takeContactFile } from '@/server/services/import-contacts';
 import { publishCard } from '@/server/services/publish-card';
 import { readResponse } from '@/server/services/read-response';
 import { signIn } from '@/server/services/sign-in';
@@ -41,13 +42,20 @@ const ask = (path: string, headers: Record<string, string> = {}, more: Partial<R
     ...more,
   });
 
+/** Takes in a file of one contact. */
+async function imported(actor: Actor, bytes: Buffer) {
+  const taken = await takeContactFile(actor, bytes, clock);
+  if (!('imported' in taken)) throw new Error('more than one contact');
+  return taken.imported;
+}
+
 const fixture = (name: string) => readFileSync(`tests/fixtures/contacts/${name}`);
 
 async function publishedCard(address: string) {
   const actor = await newActor(clock);
-  const [made] = await importContacts(actor, fixture('phone-export-3.vcf'), clock);
-  await publishCard(actor, made!.cardId, { baseVersion: 1, address }, clock);
-  return { actor, ...made!, card: await openCard(actor, made!.cardId) };
+  const made = await imported(actor, fixture('phone-export-3.vcf'));
+  await publishCard(actor, made.cardId, { baseVersion: 1, address }, clock);
+  return { actor, ...made, card: await openCard(actor, made.cardId) };
 }
 
 test('a contact file becomes a record, a card, a page and a file without what was unticked, counted in response', async () => {
@@ -165,15 +173,15 @@ test('two who edit one card: the later one is told and nothing is overwritten', 
 test('addresses: taken, looking like another, at the same moment', async () => {
   await publishedCard('odile-walk');
   const other = await newActor(clock);
-  const [made] = await importContacts(other, fixture('mail-export-4.vcf'), clock);
-  const claim = (address: string) => publishCard(other, made!.cardId, { baseVersion: 1, address }, clock);
+  const made = await imported(other, fixture('mail-export-4.vcf'));
+  const claim = (address: string) => publishCard(other, made.cardId, { baseVersion: 1, address }, clock);
   await expect(claim('odile-walk')).rejects.toMatchObject({ problem: { code: 'ADDRESS_TAKEN' } });
   await expect(claim('odi1e-walk')).rejects.toMatchObject({ problem: { code: 'ADDRESS_LOOKS_LIKE_ANOTHER' } });
   const third = await newActor(clock);
-  const [theirs] = await importContacts(third, fixture('mail-export-4.vcf'), clock);
+  const theirs = await imported(third, fixture('mail-export-4.vcf'));
   const outcomes = await Promise.allSettled([
     claim('same-moment'),
-    publishCard(third, theirs!.cardId, { baseVersion: 1, address: 'same-moment' }, clock),
+    publishCard(third, theirs.cardId, { baseVersion: 1, address: 'same-moment' }, clock),
   ]);
   expect(outcomes.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
   expect(outcomes.find((outcome) => outcome.status === 'rejected')).toMatchObject({
@@ -186,8 +194,8 @@ test('a photo that is no picture is left out and said, the rest comes in; EXIF a
   const lying = fixture('phone-export-3.vcf')
     .toString()
     .replace(/PHOTO[^]*?(?=\r\nEND)/, `PHOTO;ENCODING=b;TYPE=JPEG:${Buffer.from('no picture').toString('base64')}`);
-  const [made] = await importContacts(actor, Buffer.from(lying), clock);
-  const { body } = await openRecord(actor, made!.recordId);
+  const made = await imported(actor, Buffer.from(lying));
+  const { body } = await openRecord(actor, made.recordId);
   expect(body.details.filter(({ kind }) => kind === 'phone')).toHaveLength(5);
   expect(body.kept.at(-1)).toMatchObject({ why: 'unreadable-photo' });
 
@@ -199,8 +207,8 @@ test('a photo that is no picture is left out and said, the rest comes in; EXIF a
   const photo = fixture('phone-export-3.vcf')
     .toString()
     .replace(/PHOTO[^]*?(?=\r\nEND)/, `PHOTO;ENCODING=b;TYPE=JPEG:${withPlace.toString('base64')}`);
-  const [second] = await importContacts(actor, Buffer.from(photo), clock);
-  const opened = await openCard(actor, second!.cardId);
+  const second = await imported(actor, Buffer.from(photo));
+  const opened = await openCard(actor, second.cardId);
   const bytes = Buffer.from(opened.photo!, 'base64');
   expect(bytes.length).toBeLessThanOrEqual(20_000);
   expect((await sharp(bytes).metadata()).exif).toBeUndefined();

@@ -1,11 +1,13 @@
+import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { actorOrSignIn } from '@/app/request/session';
 import { Frame } from '@/ui/frame/frame';
 
 export default async function StudioLayout({ children }: { children: ReactNode }) {
   const actor = await actorOrSignIn();
+  if (actor.mustChangePassword) redirect('/password');
   return (
-    <Frame organisation={actor.organisation.name} person={actor.name}>
+    <Frame organisation={actor.organisation.name} person={actor.name} role={actor.role}>
       {children}
     </Frame>
   );

@@ -1,13 +1,19 @@
-import { notFound } from 'next/navigation';
+import { notFound, redirect } from 'next/navigation';
 import { Refusal } from '@/core/errors';
 import { idOf } from './respond';
 
-/** What a page shows for the id in its address; the page for nothing here when there is none. */
-export async function orNotFound<T>(rawId: string, load: (id: string) => Promise<T>): Promise<T> {
+/** What a page shows; the page for nothing here when there is none, or when the member's role does not include it. */
+export async function shownOrNotFound<T>(load: () => Promise<T>): Promise<T> {
   try {
-    return await load(idOf(rawId));
+    return await load();
   } catch (error) {
-    if (error instanceof Refusal && error.problem.code === 'NOT_FOUND') notFound();
+    const code = error instanceof Refusal ? error.problem.code : null;
+    if (code === 'NOT_FOUND' || code === 'NOT_ALLOWED') notFound();
+    if (code === 'PASSWORD_MUST_CHANGE') redirect('/password');
     throw error;
   }
 }
+
+/** The same for the id in a page's address. */
+export const orNotFound = <T>(rawId: string, load: (id: string) => Promise<T>): Promise<T> =>
+  shownOrNotFound(() => load(idOf(rawId)));

@@ -1,15 +1,18 @@
 import type { z } from 'zod';
 import { isSameOrigin } from '@/core/access';
 import { Refusal, statusOf, type Problem } from '@/core/errors';
+import { LIMITS, RATES, type RateKind } from '@/core/limits';
+import { systemClock } from '@/server/clock';
 import { settings } from '@/server/env';
 import type { Actor } from '@/server/services/actor';
+import { limitRate } from '@/server/services/limit-rate';
 import { currentActor } from './session';
 
-/** JSON bodies are records and cards: well below this, photos and files come as bytes. */
-const JSON_BYTES = 2_000_000;
-
-const problemResponse = (problem: Problem) =>
-  Response.json({ problem }, { status: statusOf(problem), headers: { 'Cache-Control': 'no-store' } });
+const problemResponse = (problem: Problem) => {
+  const headers = new Headers({ 'Cache-Control': 'no-store' });
+  if (problem.code === 'TOO_MANY_REQUESTS') headers.set('Retry-After', String(problem.seconds));
+  return Response.json({ problem }, { status: statusOf(problem), headers });
+};
 
 /** Runs a handler and turns what it throws into a problem with its status. What is unexpected is not told to the client. */
 export async function respond(work: () => Promise<unknown>): Promise<Response> {
@@ -32,12 +35,17 @@ export function refuseCrossSite(request: Request): void {
   if (!hosts.some((host) => isSameOrigin({ ...headers, host }))) throw new Refusal({ code: 'CROSS_SITE' });
 }
 
-/** A change asked for by a signed-in person, from our own pages. */
-export const change = (request: Request, work: (actor: Actor) => Promise<unknown>): Promise<Response> =>
+/** A change asked for by a signed-in member, from our own pages, at the rate of its kind. */
+export const change = (request: Request, kind: RateKind, work: (actor: Actor) => Promise<unknown>): Promise<Response> =>
   respond(async () => {
     refuseCrossSite(request);
-    return work(await actorOrRefuse());
+    const actor = await actorOrRefuse();
+    await limitRate(kind, RATES[kind].by === 'organisation' ? actor.organisationId : actor.userId, systemClock);
+    return work(actor);
   });
+
+/** The client's address, as the listener tells it. */
+export const addressOf = (request: Request): string => request.headers.get('x-heathland-address') ?? 'unknown';
 
 export async function actorOrRefuse(): Promise<Actor> {
   const actor = await currentActor();
@@ -62,7 +70,7 @@ export async function bytesOf(request: Request, limitBytes: number): Promise<Buf
 
 /** The JSON body, as its schema wants it. Error: INPUT with the field at fault. */
 export async function inputOf<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
-  const text = (await bytesOf(request, JSON_BYTES)).toString('utf8');
+  const text = (await bytesOf(request, LIMITS.jsonBytes)).toString('utf8');
   let json: unknown;
   try {
     json = JSON.parse(text);

@@ -3,15 +3,6 @@ import { bad, good, type Result } from '@/core/errors';
 /** NIST SP 800-63B 3.1.1.2: at least 8 characters where it is one of several factors; longer is asked for one alone. */
 export const PASSWORD_LENGTH = { shortest: 10, longest: 200 } as const;
 
-/** Limits of attempts to sign in within the window, by what is counted; the reasons stand beside them. */
-export const ATTEMPTS = {
-  windowMinutes: 15,
-  /** One address trying one account: enough for a forgetful person. Counted by both, so that nobody locks another out. */
-  accountFromAddress: 10,
-  /** One address trying any account: a whole office behind one address signs in on Monday morning. */
-  address: 100,
-} as const;
-
 export function checkPassword(password: string): Result<string> {
   if (password.length < PASSWORD_LENGTH.shortest)
     return bad({ code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest });

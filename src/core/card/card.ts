@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LIMITS } from '@/core/record';
+import { LIMITS } from '@/core/limits';
 
 /** The forms that a card goes out in. This slice has the page and the contact file; a further channel adds its word here. */
 export const CHANNELS = ['page', 'file'] as const;

@@ -31,9 +31,20 @@ export type Problem =
   | { code: 'NOTHING_ON_PAGE' }
   | { code: 'PROOF_FAILED'; channel: string; finding: string }
   | { code: 'NOT_FOUND' }
+  | { code: 'NOT_ALLOWED' }
+  | { code: 'TOO_MANY_REQUESTS'; seconds: number }
+  | { code: 'PASSWORD_MUST_CHANGE' }
+  | { code: 'PASSWORD_SAME' }
+  | { code: 'PASSWORD_WRONG' }
+  | { code: 'LAST_OWNER' }
+  | { code: 'TOO_MANY_MEMBERS'; limit: number }
+  | { code: 'HOLDER_NEEDS_RECORD' }
+  | { code: 'TOO_MANY_JOBS'; limit: number }
+  | { code: 'JOB_ENDED' }
+  | { code: 'STORE_FULL' }
+  | { code: 'STORE_AWAY' }
   | { code: 'SIGNED_OUT' }
   | { code: 'SIGN_IN_FAILED' }
-  | { code: 'TOO_MANY_ATTEMPTS'; minutes: number }
   | { code: 'EMAIL_IN_USE' }
   | { code: 'PASSWORD_SHORT'; shortest: number }
   | { code: 'PASSWORD_LONG'; longest: number }

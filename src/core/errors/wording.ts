@@ -8,7 +8,7 @@ const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
 const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   INPUT: { status: 400, say: () => 'Something in this form cannot be read. Check the marked field.' },
   TEXT_TOO_LONG: { status: 422, say: (p) => `This is longer than ${p.limit} characters. Shorten it.` },
-  NAME_MISSING: { status: 422, say: () => 'Give a name. It is the only thing a record needs.' },
+  NAME_MISSING: { status: 422, say: () => 'Give a name.' },
   PHONE_UNREADABLE: {
     status: 422,
     say: () => 'This is not a telephone number. Write it with its country code, as in +44 20 7946 0182.',
@@ -81,9 +81,29 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing is ticked for the page. Tick at least the name.' },
   PROOF_FAILED: { status: 422, say: (p) => `Not published: the proof of the ${p.channel} failed. ${p.finding}` },
   NOT_FOUND: { status: 404, say: () => 'There is nothing here, or it is not yours to see.' },
+  NOT_ALLOWED: { status: 403, say: () => 'Your role in this organisation does not include this. Ask its owner.' },
+  TOO_MANY_REQUESTS: {
+    status: 429,
+    say: (p) => `That was too much at once. Wait ${p.seconds} seconds, then try again; what you typed is still here.`,
+  },
+  PASSWORD_MUST_CHANGE: { status: 403, say: () => 'Choose a password of your own first; this one was set for you.' },
+  PASSWORD_SAME: { status: 422, say: () => 'This is the password that you have. Choose another.' },
+  PASSWORD_WRONG: { status: 422, say: () => 'This is not your present password.' },
+  LAST_OWNER: { status: 409, say: () => 'An organisation keeps at least one owner. Make somebody else owner first.' },
+  TOO_MANY_MEMBERS: { status: 422, say: (p) => `An organisation has at most ${p.limit} members who sign in.` },
+  HOLDER_NEEDS_RECORD: { status: 422, say: () => 'A holder needs the record that is theirs. Choose it.' },
+  TOO_MANY_JOBS: {
+    status: 429,
+    say: (p) => `${p.limit} jobs of this organisation are waiting already. Let some of them end first.`,
+  },
+  JOB_ENDED: { status: 409, say: () => 'This job has ended already.' },
+  STORE_FULL: {
+    status: 507,
+    say: () => 'There is no room left for files. Nothing was changed; whoever runs Heathland must make room.',
+  },
+  STORE_AWAY: { status: 503, say: () => 'The store of pictures does not answer. Nothing was changed; try again.' },
   SIGNED_OUT: { status: 401, say: () => 'You are signed out. Sign in again in another window, then try once more.' },
   SIGN_IN_FAILED: { status: 401, say: () => 'E-mail address and password do not match.' },
-  TOO_MANY_ATTEMPTS: { status: 429, say: (p) => `Too many attempts. Wait ${p.minutes} minutes, then try again.` },
   EMAIL_IN_USE: { status: 409, say: () => 'There is an account with this e-mail address. Sign in instead.' },
   PASSWORD_SHORT: {
     status: 422,

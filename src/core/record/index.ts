@@ -1,4 +1,3 @@
-export { LIMITS } from './limits';
 export { readEmail, readLink, shownLink } from './link';
 export { splitName, writtenName } from './name';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';

@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '@/core/errors';
-import { LIMITS } from './limits';
+import { LIMITS } from '@/core/limits';
 
 /** Schemes that a recipient may open from a card. Everything else (javascript, data, file …) could run or read something. */
 const SCHEMES = new Set([

@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '@/core/errors';
-import { LIMITS } from './limits';
+import { LIMITS } from '@/core/limits';
 import { readEmail, readLink } from './link';
 import { readPhone } from './phone';
 import { BIRTHDAY, type Detail, type DetailKind, type DetailOf, type Use } from './record';

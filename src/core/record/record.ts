@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LIMITS } from './limits';
+import { LIMITS } from '@/core/limits';
 import { cleanLine, cleanText } from './text';
 
 const line = (limit: number) =>

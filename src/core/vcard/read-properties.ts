@@ -1,7 +1,7 @@
+import { LIMITS } from '@/core/limits';
 import {
   cleanLine,
   cleanText,
-  LIMITS,
   readEmail,
   readLink,
   readPhone,

@@ -1,13 +1,6 @@
+import { LIMITS } from '@/core/limits';
 import { bad, good, type Result } from '@/core/errors';
-import {
-  cleanText,
-  LIMITS,
-  splitName,
-  writtenName,
-  type KeptProperty,
-  type Name,
-  type PersonRecord,
-} from '@/core/record';
+import { cleanText, splitName, writtenName, type KeptProperty, type Name, type PersonRecord } from '@/core/record';
 import {
   decodeQuotedPrintable,
   isQuotedPrintable,

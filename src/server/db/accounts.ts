@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { Role } from '@/core/access';
 import type { Tx } from './pool';
 
 export type UserRow = {
@@ -7,7 +8,10 @@ export type UserRow = {
   email: string;
   password_hash: string;
   name: string;
-  role: 'owner';
+  role: Role;
+  own_record: string | null;
+  must_change_password: boolean;
+  left_at: Date | null;
 };
 export type OrganisationRow = { id: string; name: string; country: string; time_zone: string };
 
@@ -16,37 +20,50 @@ export const insertOrganisation = (tx: Tx, row: OrganisationRow) => tx('organisa
 export const organisation = async (tx: Tx, id: string): Promise<OrganisationRow | undefined> =>
   tx('organisations').where({ id }).first();
 
-export const insertUser = (tx: Tx, row: UserRow) => tx('users').insert(row);
+export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at'>) => tx('users').insert(row);
 
+/** Whoever signs in with this address; not who has left. */
 export const userByEmail = async (db: Knex, email: string): Promise<UserRow | undefined> =>
-  db('users').where({ email }).first();
+  db('users').where({ email, left_at: null }).first();
+
+/** The members of an organisation, those who have left last. The table is outside row-level security: always by organisation. */
+export const members = async (db: Knex, organisationId: string): Promise<UserRow[]> =>
+  db('users').where({ organisation_id: organisationId }).orderByRaw('left_at IS NOT NULL, name');
+
+/** A member, locked until the end of the transaction. */
+export const memberForUpdate = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>
+  tx('users').where({ organisation_id: organisationId, id, left_at: null }).forUpdate().first();
+
+/** The owners of an organisation, locked, so that two who demote each other at once do not leave it without one. */
+export const ownersForUpdate = async (tx: Tx, organisationId: string): Promise<{ id: string }[]> =>
+  tx('users').where({ organisation_id: organisationId, role: 'owner', left_at: null }).forUpdate().select('id');
+
+export const updateMember = (
+  tx: Tx,
+  organisationId: string,
+  id: string,
+  row: Partial<Pick<UserRow, 'role' | 'own_record' | 'password_hash' | 'must_change_password' | 'left_at'>>,
+) => tx('users').where({ organisation_id: organisationId, id }).update(row);
 
 export const insertSession = (db: Knex, row: { token_hash: Buffer; user_id: string; expires_at: Date }) =>
   db('sessions').insert(row);
 
 export const deleteSession = (db: Knex, tokenHash: Buffer) => db('sessions').where({ token_hash: tokenHash }).delete();
 
+/** Ends the sessions of a member, all but the one whose token is given. */
+export const deleteSessionsOf = (db: Knex, userId: string, except: Buffer | null) =>
+  db('sessions')
+    .where({ user_id: userId })
+    .modify((query) => (except ? query.whereNot('token_hash', except) : query))
+    .delete();
+
 export const userBySession = async (db: Knex, tokenHash: Buffer, now: Date): Promise<UserRow | undefined> =>
   db('sessions')
     .join('users', 'users.id', 'sessions.user_id')
     .where('sessions.token_hash', tokenHash)
     .where('sessions.expires_at', '>', now)
+    .whereNull('users.left_at')
     .first('users.*');
 
-export const insertAttempts = (db: Knex, keys: Buffer[], at: Date) =>
-  db('sign_in_attempts').insert(keys.map((key_hash) => ({ key_hash, at })));
-
-export const attemptsSince = async (db: Knex, key: Buffer, since: Date): Promise<number> => {
-  const row = await db('sign_in_attempts')
-    .where({ key_hash: key })
-    .where('at', '>', since)
-    .count<{ count: string }[]>('* as count')
-    .first();
-  return Number(row?.count ?? 0);
-};
-
-/** Attempts and sessions that no longer matter. */
-export const forgetEnded = async (db: Knex, attemptsBefore: Date, now: Date) => {
-  await db('sign_in_attempts').where('at', '<', attemptsBefore).delete();
-  await db('sessions').where('expires_at', '<', now).delete();
-};
+/** Sessions that have ended. */
+export const forgetEndedSessions = (db: Knex, now: Date) => db('sessions').where('expires_at', '<', now).delete();

@@ -1,5 +1,9 @@
+import { Logger, runMigrations } from 'graphile-worker';
 import knex, { type Knex } from 'knex';
 import { applicationRole } from '@/server/env';
+
+/** The queue's library tells of every job on the console; our log has what matters. */
+export const quietQueue = new Logger(() => () => undefined);
 
 const asOwner = (databaseUrl: string) => knex({ client: 'pg', connection: databaseUrl, pool: { min: 0, max: 2 } });
 
@@ -16,6 +20,8 @@ export async function migrate(
   try {
     return await owner.transaction(async (tx) => {
       await tx.raw(`SELECT pg_advisory_xact_lock(hashtext('heathland migrations'))`);
+      // The queue's own tables, by its library, on a connection of its own while the lock is held.
+      await runMigrations({ connectionString: databaseUrl, logger: quietQueue });
       const [, applied] = (await tx.migrate.latest({ migrationSource, disableTransactions: true })) as [
         number,
         string[],

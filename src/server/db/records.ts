@@ -18,6 +18,10 @@ export const record = async (tx: Tx, id: string): Promise<RecordRow | undefined>
 export const records = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_name' | 'body' | 'updated_at'>[]> =>
   tx('records').select('id', 'written_name', 'body', 'updated_at').orderBy('written_name');
 
+/** The names of all records, without their details. */
+export const recordNames = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_name'>[]> =>
+  tx('records').select('id', 'written_name').orderBy('written_name');
+
 /** Writes a record if it is still at `version`; false when somebody was faster. */
 export async function updateRecord(
   tx: Tx,

@@ -1,1 +1,1 @@
-export { applicationRole, describeSettings, settings, settingsProblems, type Settings } from './settings';
+export { applicationRole, describeSettings, developing, settings, settingsProblems, type Settings } from './settings';

@@ -48,6 +48,9 @@ export function settingsProblems(environment: Record<string, string | undefined>
   });
 }
 
+/** Whether this is `./heathland dev`, where Next.js needs looser rules for its reloading. */
+export const developing = (): boolean => process.env.NODE_ENV === 'development';
+
 let read: Settings | undefined;
 
 /** The settings of this process, read once. */

@@ -3,8 +3,11 @@ import { settings } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { migrate } from '@/server/db/migrate';
+import { systemClock } from '@/server/clock';
+import { forgetEndedRates } from '@/server/services/limit-rate';
 import { sortEventsWhenQuiet } from '@/server/services/record-event';
 import { destroyEndedSecrets } from '@/server/services/visitor-hash';
+import { startJobs } from './jobs';
 import { createListener } from './listener';
 import { log } from './log';
 import { startStudio } from './studio';
@@ -16,17 +19,21 @@ const SORT_MS = 3_000;
 /** Secrets of ended days are destroyed at most this long after midnight. */
 const SWEEP_MS = 10 * 60_000;
 
+/** What has had its time: the secrets of ended days and the counts of ended windows. */
+const sweepUp = () => Promise.all([destroyEndedSecrets(Date.now()), forgetEndedRates(systemClock)]);
+
 async function main() {
   const { DATABASE_URL, SESSION_SECRET, PORT, HOST } = settings();
   await migrate(DATABASE_URL, SESSION_SECRET, migrationSource);
   const dev = process.argv.includes('--dev');
   const studio = await startStudio({ dev, hostname: HOST, port: PORT });
+  const jobs = startJobs(dev);
 
   let ending = false;
   const server = createListener(studio.handle, () => ending);
   if (dev) studio.attachUpgrades(server);
   const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);
-  const sweep = setInterval(() => void destroyEndedSecrets(Date.now()).catch(() => undefined), SWEEP_MS);
+  const sweep = setInterval(() => void sweepUp().catch(() => undefined), SWEEP_MS);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
   process.send?.('listening');
@@ -39,7 +46,7 @@ async function main() {
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([closeEventWriters(), closeDb(), studio.stop()]);
+    await Promise.all([closeEventWriters(), closeDb(), studio.stop(), jobs.stop()]);
     process.exit(0);
   };
   process.once('SIGTERM', () => void end());

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { firstLines } from '@/core/card';
-import { Refusal } from '@/core/errors';
+import { orRefuse, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
 import {
   readDetail,
   splitName,
@@ -10,44 +11,49 @@ import {
   type PersonRecord,
   type TypedKind,
 } from '@/core/record';
-import { orRefuse } from '@/core/errors';
 import { insertCard } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { insertRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise } from './authorise';
 
 /** The audience of a first card, until its owner gives it a name of their own. */
 export const FIRST_AUDIENCE = 'Work';
 
-/** Stores a record and a first card composed from it; answers with both ids. */
+/** Stores a record and a first card composed from it, under ids of its own unless they are given; answers with both. */
 export async function storeWithFirstCard(
   tx: Tx,
   actor: Actor,
   body: PersonRecord,
-  at: Date,
+  act: 'record.made' | 'record.imported',
+  clock: Clock,
+  ids: { recordId: string; cardId: string } = { recordId: randomUUID(), cardId: randomUUID() },
 ): Promise<{ recordId: string; cardId: string }> {
-  const recordId = randomUUID();
-  const cardId = randomUUID();
-  const own = { organisation_id: actor.organisationId, updated_at: at };
+  const { recordId, cardId } = ids;
+  const own = { organisation_id: actor.organisationId, updated_at: new Date(clock.now()) };
   await insertRecord(tx, { id: recordId, ...own, written_name: writtenName(body.name), body });
   const lines = firstLines(body, { isPrivate: false });
   await insertCard(tx, { id: cardId, ...own, record_id: recordId, audience: FIRST_AUDIENCE, is_private: false, lines });
+  await writeDown(tx, actor, act, { kind: 'record', id: recordId }, clock, { details: body.details.length });
+  await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
   return { recordId, cardId };
 }
 
 /**
  * Makes a record from what was typed, and a first card. Only the name is needed.
- * Errors: NAME_MISSING, PHONE_UNREADABLE, EMAIL_UNREADABLE, TEXT_TOO_LONG.
+ * Errors: NOT_ALLOWED, NAME_MISSING, PHONE_UNREADABLE, EMAIL_UNREADABLE, TEXT_TOO_LONG.
  */
 export async function createRecord(
   actor: Actor,
   typed: { name: string; phone: string; email: string },
   clock: Clock,
 ): Promise<{ recordId: string; cardId: string }> {
+  authorise(actor, 'record.create');
   const name = cleanLine(typed.name).text;
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
-  if (name.length > 200) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: 200 });
+  if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
   const details: Detail[] = [];
   const add = (kind: TypedKind, text: string) => {
     if (text.trim())
@@ -58,5 +64,5 @@ export async function createRecord(
   add('phone', typed.phone);
   add('email', typed.email);
   const body: PersonRecord = { name: splitName(name), details, kept: [] };
-  return inTenant(actor.organisationId, (tx) => storeWithFirstCard(tx, actor, body, new Date(clock.now())));
+  return inTenant(actor.organisationId, (tx) => storeWithFirstCard(tx, actor, body, 'record.made', clock));
 }

@@ -9,6 +9,8 @@ import { picture, record } from '@/server/db/records';
 import { settings } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise, authoriseFor } from './authorise';
 import { files } from './pictures';
 
 export type OpenedCard = {
@@ -31,10 +33,12 @@ export type OpenedCard = {
 
 /** A card with all that its table shows. Lines are held against today's record. Error: NOT_FOUND. */
 export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
+  authorise(actor, 'card.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.read', row.record_id);
     const body = RecordSchema.parse(person.body);
     const revision = await latestRevision(tx, id);
     const photo = body.details.find((detail) => detail.kind === 'photo');
@@ -79,10 +83,12 @@ export async function saveCard(
   input: { baseVersion: number; lines: Line[]; audience: string },
   clock: Clock,
 ): Promise<{ version: number }> {
+  authorise(actor, 'card.write');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.write', row.record_id);
     const lines = reconcile(input.lines, person.body);
     const composed = compose(person.body, lines, actor.organisation.country);
     if (!composed.ok) throw new Refusal(composed.problem);
@@ -92,7 +98,9 @@ export async function saveCard(
       updated_at: new Date(clock.now()),
     });
     if (!written) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-    return { version: input.baseVersion + 1 };
+    const version = input.baseVersion + 1;
+    await writeDown(tx, actor, 'card.changed', { kind: 'card', id }, clock, { version });
+    return { version };
   });
 }
 
@@ -102,9 +110,11 @@ export async function createCard(
   input: { recordId: string; audience: string; isPrivate: boolean },
   clock: Clock,
 ): Promise<{ cardId: string }> {
+  authorise(actor, 'card.create');
   return inTenant(actor.organisationId, async (tx) => {
     const person = await record(tx, input.recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.create', input.recordId);
     const cardId = randomUUID();
     await insertCard(tx, {
       id: cardId,
@@ -115,6 +125,7 @@ export async function createCard(
       lines: firstLines(person.body, { isPrivate: input.isPrivate }),
       updated_at: new Date(clock.now()),
     });
+    await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
     return { cardId };
   });
 }

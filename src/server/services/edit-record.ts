@@ -5,6 +5,8 @@ import { inTenant } from '@/server/db/pool';
 import { picture, record, updateRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise, authoriseFor } from './authorise';
 import { keepPicture, preparePhoto } from './pictures';
 
 export type OpenedRecord = {
@@ -17,9 +19,11 @@ export type OpenedRecord = {
 
 /** A record with the cards made from it. Error: NOT_FOUND. */
 export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord> {
+  authorise(actor, 'record.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await record(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'record.read', id);
     const cards = await cardsOfRecord(tx, id);
     return {
       id,
@@ -45,10 +49,12 @@ export async function saveRecord(
   body: PersonRecord,
   clock: Clock,
 ): Promise<{ version: number }> {
+  authorise(actor, 'record.write');
   if (!writtenName(body.name)) throw new Refusal({ code: 'NAME_MISSING' });
   return inTenant(actor.organisationId, async (tx) => {
     const row = await record(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'record.write', id);
     for (const detail of body.details) {
       // A picture is named by its hash: only one that this organisation gave may be shown.
       if (detail.kind === 'photo' && !(await picture(tx, detail.picture))) throw new Refusal({ code: 'NOT_FOUND' });
@@ -59,13 +65,19 @@ export async function saveRecord(
       updated_at: new Date(clock.now()),
     });
     if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
-    return { version: baseVersion + 1 };
+    const version = baseVersion + 1;
+    await writeDown(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
+    return { version };
   });
 }
 
 /** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_TOO_LARGE. */
-export async function addPhoto(actor: Actor, bytes: Buffer): Promise<{ picture: string }> {
+export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promise<{ picture: string }> {
+  authorise(actor, 'record.write');
   const prepared = await preparePhoto(bytes);
-  await inTenant(actor.organisationId, (tx) => keepPicture(tx, actor.organisationId, prepared));
+  await inTenant(actor.organisationId, async (tx) => {
+    await keepPicture(tx, actor.organisationId, prepared);
+    await writeDown(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
+  });
   return { picture: prepared.hash };
 }

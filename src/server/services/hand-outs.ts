@@ -1,6 +1,7 @@
 import jsQR from 'jsqr';
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
 import { drawSymbol, QUIET_ZONE, symbolFor } from '@/core/qr';
 import { cleanLine } from '@/core/record';
 import { card, handOut } from '@/server/db/cards';
@@ -8,6 +9,8 @@ import { inTenant } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise, authoriseFor } from './authorise';
 import { addHandOut } from './publish-card';
 
 /** A further live hand-out of a published card, with a placement and a code of its own. Errors: NOT_FOUND, CARD_NOT_PUBLISHED, INPUT. */
@@ -16,13 +19,17 @@ export async function makeHandOut(
   input: { cardId: string; placement: string },
   clock: Clock,
 ): Promise<{ id: string; code: string }> {
-  const placement = cleanLine(input.placement).text.slice(0, 80);
+  authorise(actor, 'hand-out.make');
+  const placement = cleanLine(input.placement).text.slice(0, LIMITS.placement);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
   return inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, input.cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'hand-out.make', row.record_id);
     if (row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
-    return addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()));
+    const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()));
+    await writeDown(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
+    return made;
   });
 }
 
@@ -32,10 +39,21 @@ export const codeText = (code: string): string => `${settings().PUBLIC_URL}/h/${
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
 
+/** A hand-out that the member may see. Errors: NOT_ALLOWED, NOT_FOUND. */
+async function ownHandOut(actor: Actor, handOutId: string): Promise<{ code: string }> {
+  authorise(actor, 'hand-out.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await handOut(tx, handOutId);
+    const owner = row && (await card(tx, row.card_id));
+    if (!row || !owner) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'hand-out.read', owner.record_id);
+    return row;
+  });
+}
+
 /** The SVG of a hand-out's code, 25 mm wide with its quiet zone. Error: NOT_FOUND. */
 export async function codeAsSvg(actor: Actor, handOutId: string): Promise<{ svg: string; fileName: string }> {
-  const row = await inTenant(actor.organisationId, (tx) => handOut(tx, handOutId));
-  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  const row = await ownHandOut(actor, handOutId);
   const svg = drawSymbol(symbolFor(codeText(row.code)), { title: `Code ${row.code}`, widthMm: CODE_WIDTH_MM });
   return { svg, fileName: `code-${row.code}` };
 }
@@ -70,8 +88,7 @@ export type ShownCode = {
  * sizes, since one scale proves nothing, and read by jsQR. Error: NOT_FOUND.
  */
 export async function describeCode(actor: Actor, handOutId: string): Promise<ShownCode> {
-  const row = await inTenant(actor.organisationId, (tx) => handOut(tx, handOutId));
-  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  const row = await ownHandOut(actor, handOutId);
   const text = codeText(row.code);
   const symbol = symbolFor(text);
   const svg = drawSymbol(symbol, { title: row.code });

@@ -5,9 +5,10 @@ import { cards, revisionNumbers } from '@/server/db/cards';
 import { currentAddresses } from '@/server/db/directory';
 import { eventsBetween, sortInbox } from '@/server/db/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
-import { records } from '@/server/db/records';
+import { recordNames, records } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { authorise } from './authorise';
 import { toResponseEvent } from './read-response';
 
 export type CardOfPerson = {
@@ -27,15 +28,26 @@ const textOf = (details: Detail[], kind: 'title' | 'organisation'): string => {
   return found ? ('text' in found ? found.text : 'name' in found ? found.name : '') : '';
 };
 
-/** Everybody of the organisation with their cards and the figures of the last seven days. */
+/** Names alone, for choosing somebody. Error: NOT_ALLOWED. */
+export async function listPeopleNames(actor: Actor): Promise<{ id: string; name: string }[]> {
+  const reach = authorise(actor, 'record.read');
+  const rows = await inTenant(actor.organisationId, recordNames);
+  return rows
+    .filter(({ id }) => reach === 'all' || id === actor.ownRecord)
+    .map((row) => ({ id: row.id, name: row.written_name }));
+}
+
+/** Everybody of the organisation, for a holder themselves alone, with their cards and the figures of the last seven days. */
 export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> {
+  const reach = authorise(actor, 'record.read');
   const { timeZone } = actor.organisation;
   const today = dayOf(clock.now(), timeZone);
   const period = { first: addDays(today, -6), last: today, timeZone };
   await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
-    const everybody = await records(tx);
-    const all = await cards(tx);
+    const own = (id: string) => reach === 'all' || id === actor.ownRecord;
+    const everybody = (await records(tx)).filter((person) => own(person.id));
+    const all = (await cards(tx)).filter((card) => own(card.record_id));
     const [numbers, addresses, events] = [
       await revisionNumbers(tx),
       await currentAddresses(

@@ -1,13 +1,13 @@
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
-import { insertPicture, picture } from '@/server/db/records';
+import { LIMITS } from '@/core/limits';
+import { insertPicture, picture, record } from '@/server/db/records';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { folderStore, type FileStore } from '@/server/files';
 import type { Actor } from './actor';
+import { authorise } from './authorise';
 
-/** Decoded pixels cost four bytes each; 50 megapixels is a large phone camera and 200 MB of memory. */
-const MOST_MEGAPIXELS = 50;
 /** A page shows a face at 112 CSS pixels, three device pixels each. */
 const PAGE_SIDE = 336;
 /** Address books show a face at about 300 pixels; 20 KB keep a contact file quick on a poor connection (common practice). */
@@ -26,7 +26,7 @@ export async function preparePhoto(
   bytes: Buffer,
 ): Promise<{ hash: string; width: number; height: number; page_hash: string; file_hash: string }> {
   try {
-    const source = () => sharp(bytes, { limitInputPixels: MOST_MEGAPIXELS * 1e6, failOn: 'error' });
+    const source = () => sharp(bytes, { limitInputPixels: LIMITS.megapixels * 1e6, failOn: 'error' });
     const { width, height, format } = await source().metadata();
     if (!width || !height || format === 'svg') throw new Refusal({ code: 'PICTURE_UNREADABLE' });
     const largest = await source()
@@ -45,7 +45,7 @@ export async function preparePhoto(
     if (error instanceof Refusal) throw error;
     const tooLarge = error instanceof Error && /pixel limit/i.test(error.message);
     throw new Refusal(
-      tooLarge ? { code: 'PICTURE_TOO_LARGE', limitMegapixels: MOST_MEGAPIXELS } : { code: 'PICTURE_UNREADABLE' },
+      tooLarge ? { code: 'PICTURE_TOO_LARGE', limitMegapixels: LIMITS.megapixels } : { code: 'PICTURE_UNREADABLE' },
     );
   }
 }
@@ -53,9 +53,19 @@ export async function preparePhoto(
 export const keepPicture = (tx: Tx, organisationId: string, prepared: Awaited<ReturnType<typeof preparePhoto>>) =>
   insertPicture(tx, { organisation_id: organisationId, ...prepared });
 
-/** A picture of the organisation at page size, as JPEG. Error: NOT_FOUND. */
+/** Whether a picture stands in a holder's own record. */
+async function ownPicture(tx: Tx, ownRecord: string | null, hash: string): Promise<boolean> {
+  const own = ownRecord ? await record(tx, ownRecord) : undefined;
+  return own?.body.details.some((detail) => detail.kind === 'photo' && detail.picture === hash) ?? false;
+}
+
+/** A picture of the organisation at page size, as JPEG; for a holder their own. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function readPicture(actor: Actor, hash: string): Promise<Buffer> {
-  const row = await inTenant(actor.organisationId, (tx) => picture(tx, hash));
+  const reach = authorise(actor, 'picture.read');
+  const row = await inTenant(actor.organisationId, async (tx) => {
+    if (reach === 'own' && !(await ownPicture(tx, actor.ownRecord, hash))) return undefined;
+    return picture(tx, hash);
+  });
   const bytes = row && (await files().get(row.page_hash));
   if (!bytes) throw new Refusal({ code: 'NOT_FOUND' });
   return bytes;

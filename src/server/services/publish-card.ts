@@ -23,6 +23,8 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise, authoriseFor } from './authorise';
 
 /** The placement of the code that every card gets with its first revision. */
 export const FIRST_PLACEMENT = 'Code on screen';
@@ -38,6 +40,7 @@ export async function publishCard(
   input: { baseVersion: number; address: string },
   clock: Clock,
 ): Promise<{ revision: number; address: string }> {
+  authorise(actor, 'card.publish');
   const address = orRefuse(readAddress(input.address));
   const at = new Date(clock.now());
   try {
@@ -45,6 +48,7 @@ export async function publishCard(
       const row = await cardForUpdate(tx, id);
       const person = row && (await record(tx, row.record_id));
       if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+      authoriseFor(actor, 'card.publish', row.record_id);
       if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
       const lines = reconcile(row.lines, person.body);
       const composition = orRefuse(compose(person.body, lines, actor.organisation.country));
@@ -63,8 +67,10 @@ export async function publishCard(
       });
       await setCardState(tx, id, 'published');
       await touchCard(tx, id, actor.organisationId);
-      await claimAddress(tx, id, address);
+      if (await claimAddress(tx, id, address))
+        await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock, { address });
       if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
+      await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
       return { revision: number, address };
     });
   } catch (error) {
@@ -73,13 +79,15 @@ export async function publishCard(
   }
 }
 
-async function claimAddress(tx: Tx, cardId: string, address: string) {
-  if ((await currentAddress(tx, cardId)) === address) return;
+/** Makes an address the card's current one; answers whether it was another. */
+async function claimAddress(tx: Tx, cardId: string, address: string): Promise<boolean> {
+  if ((await currentAddress(tx, cardId)) === address) return false;
   const owner = await addressOwner(tx, address, skeletonOf(address));
   if (owner && owner.card_id !== cardId)
     throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   if (owner && owner.name !== address) throw new Refusal({ code: 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   await setAddress(tx, cardId, address, skeletonOf(address));
+  return true;
 }
 
 /** Makes a hand-out with a code that was never used before. */

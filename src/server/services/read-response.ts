@@ -11,9 +11,10 @@ import { Refusal } from '@/core/errors';
 import { card, cards, handOuts } from '@/server/db/cards';
 import { eventsBetween, sortInbox } from '@/server/db/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
-import { record, records } from '@/server/db/records';
+import { record, recordNames } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
+import { authorise, authoriseFor } from './authorise';
 
 /** Periods that a report can be asked for, in days. */
 export const PERIODS = [7, 30, 90] as const;
@@ -53,6 +54,7 @@ export async function readResponse(
   input: { cardId: string | null; days: PeriodDays },
   clock: Clock,
 ): Promise<ResponseReport> {
+  const reach = authorise(actor, 'response.read');
   const { timeZone } = actor.organisation;
   const last = dayOf(clock.now(), timeZone);
   const first = addDays(last, 1 - input.days);
@@ -61,11 +63,13 @@ export async function readResponse(
   return inTenant(actor.organisationId, async (tx) => {
     const shown = input.cardId ? await card(tx, input.cardId) : undefined;
     if (input.cardId && !shown) throw new Refusal({ code: 'NOT_FOUND' });
+    if (shown) authoriseFor(actor, 'response.read', shown.record_id);
     const from = new Date(startOfDay(beforeFirst, timeZone));
     const to = new Date(startOfDay(addDays(last, 1), timeZone));
-    const people = shown ? [await record(tx, shown.record_id)] : await records(tx);
+    const people = shown ? [await record(tx, shown.record_id)] : await recordNames(tx);
     const names = new Map(people.map((person) => [person!.id, person!.written_name]));
-    const all = shown ? [shown] : await cards(tx);
+    const every = shown ? [shown] : await cards(tx);
+    const all = every.filter((row) => reach === 'all' || row.record_id === actor.ownRecord);
     const ids = all.map(({ id }) => id);
     const events = (await eventsBetween(tx, from, to, ids)).map(toResponseEvent);
     const cardNames = Object.fromEntries(

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { insertSession, organisation, deleteSession, userBySession } from '@/server/db/accounts';
+import { deleteSession, insertSession, members, organisation, userBySession, type UserRow } from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -8,7 +8,7 @@ import type { Actor } from './actor';
 export const SESSION_DAYS = 14;
 
 /** Only the hash of a session's token is kept: who reads the database cannot sign in with what they find. */
-const hashOf = (token: string) => createHash('sha256').update(token).digest();
+export const hashOf = (token: string) => createHash('sha256').update(token).digest();
 
 /** Begins a session and answers with its token, which is shown this once. */
 export async function beginSession(userId: string, clock: Clock): Promise<string> {
@@ -23,11 +23,25 @@ export async function actorOf(token: string | undefined, clock: Clock): Promise<
   if (!token || token.length > 100) return null;
   const user = await outsideTenants((db) => userBySession(db, hashOf(token), new Date(clock.now())));
   if (!user) return null;
+  return actorFrom(user);
+}
+
+/** Somebody as they are today, for work that goes on without them; null when they have left. */
+export async function actorOfUser(userId: string, organisationId: string): Promise<Actor | null> {
+  const all = await outsideTenants((db) => members(db, organisationId));
+  const user = all.find(({ id, left_at }) => id === userId && left_at === null);
+  return user ? actorFrom(user) : null;
+}
+
+async function actorFrom(user: UserRow): Promise<Actor | null> {
   const own = await inTenant(user.organisation_id, (tx) => organisation(tx, user.organisation_id));
   if (!own) return null;
   return {
     userId: user.id,
     name: user.name,
+    role: user.role,
+    ownRecord: user.own_record,
+    mustChangePassword: user.must_change_password,
     organisationId: user.organisation_id,
     organisation: { name: own.name, country: own.country, timeZone: own.time_zone },
   };

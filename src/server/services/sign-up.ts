@@ -2,12 +2,14 @@ import { hash } from '@node-rs/argon2';
 import { randomUUID } from 'node:crypto';
 import { checkPassword } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
 import { cleanLine, readEmail } from '@/core/record';
 import { isTimeZone } from '@/core/response';
 import { insertOrganisation, insertUser } from '@/server/db/accounts';
 import { violatedUnique } from '@/server/db/failures';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
+import { writeDown } from './audit';
 import { beginSession } from './sessions';
 import { ARGON2ID } from './sign-in';
 
@@ -25,22 +27,33 @@ export type NewAccount = {
  * with a session's token. Errors: NAME_MISSING, EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, TIME_ZONE_UNKNOWN.
  */
 export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
-  const name = cleanLine(input.name).text.slice(0, 200);
+  const name = cleanLine(input.name).text.slice(0, LIMITS.name);
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   const email = orRefuse(readEmail(input.email)).toLowerCase();
   const password_hash = await hash(orRefuse(checkPassword(input.password)), ARGON2ID);
   if (!isTimeZone(input.timeZone)) throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
   const id = randomUUID();
-  const user = { id: randomUUID(), organisation_id: id, email, password_hash, name, role: 'owner' as const };
+  const user = {
+    id: randomUUID(),
+    organisation_id: id,
+    email,
+    password_hash,
+    name,
+    role: 'owner' as const,
+    own_record: null,
+    must_change_password: false,
+  };
   try {
     await inTenant(id, async (tx) => {
       await insertOrganisation(tx, {
         id,
-        name: cleanLine(input.organisation ?? '').text.slice(0, 200) || name,
+        name: cleanLine(input.organisation ?? '').text.slice(0, LIMITS.name) || name,
         country: input.country,
         time_zone: input.timeZone,
       });
       await insertUser(tx, user);
+      const who = { organisationId: id, userId: user.id };
+      await writeDown(tx, who, 'account.made', { kind: 'organisation', id }, clock);
     });
   } catch (error) {
     throw violatedUnique(error) === 'users_email_unique' || violatedUnique(error) === 'users_email_key'

@@ -92,14 +92,16 @@ function outputOf(channel: Channel, composition: Composition, card: CardOnTable)
 function PageView({ html }: { html: string }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [height, setHeight] = useState(480);
-  const measure = () =>
-    setHeight(Math.max(360, frame.current?.contentDocument?.querySelector('main')?.scrollHeight ?? 480));
+  const measure = () => {
+    const parts = frame.current?.contentDocument?.querySelectorAll('main > *') ?? [];
+    setHeight(Math.max(360, ...Array.from(parts, (part) => Math.ceil(part.getBoundingClientRect().bottom))));
+  };
   return (
     <iframe
       ref={frame}
       title="The page as a recipient sees it"
       sandbox="allow-same-origin"
-      srcDoc={html.replace('min-height:100vh;min-height:100svh', '')}
+      srcDoc={html}
       onLoad={measure}
       style={{ height }}
       tabIndex={-1}

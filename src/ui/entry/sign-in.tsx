@@ -15,7 +15,7 @@ export function SignIn() {
   const submit = handleSubmit(async (input) => {
     const answer = await call('/api/sign-in', { json: input });
     if (!answer.ok) return setProblem(answer.problem);
-    router.replace('/people');
+    router.replace('/');
     router.refresh();
   });
   return (

@@ -1,18 +1,16 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import type { Role } from '@/core/access';
+import { sectionsOf } from './sections';
 
-const SECTIONS = [
-  { href: '/people', word: 'People', also: '/cards/' },
-  { href: '/response', word: 'Response', also: null },
-];
-
-export function Rail() {
+/** The sections that a role includes, as words. */
+export function Rail({ role }: { role: Role }) {
   const path = usePathname();
   return (
     <nav className="rail" aria-label="Sections">
-      {SECTIONS.map(({ href, word, also }) => {
-        const here = path.startsWith(href) || (also !== null && path.startsWith(also));
+      {sectionsOf(role).map(({ href, word, also }) => {
+        const here = [href, ...also].some((start) => path.startsWith(start));
         return (
           <Link key={href} href={href} className={here ? 'on' : ''} aria-current={here ? 'page' : undefined}>
             {word}

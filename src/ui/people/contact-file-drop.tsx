@@ -3,13 +3,11 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState, type DragEvent } from 'react';
 import { Button, Spinner } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** Beyond this the server refuses; saying so first spares the upload. */
-const LIMIT_BYTES = 12_000_000;
-
-/** A place to drop a contact file, or to choose one. What comes in opens at once. */
+/** A place to drop a contact file, or to choose one. One contact opens at once, several become a job. */
 export function ContactFileDrop() {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
@@ -20,20 +18,18 @@ export function ContactFileDrop() {
   async function read(file: File | undefined) {
     if (!file) return;
     setProblem(null);
-    if (file.size > LIMIT_BYTES) return setProblem({ code: 'FILE_TOO_LARGE', limitBytes: LIMIT_BYTES });
+    // Beyond this the server refuses; saying so first spares the upload.
+    const limitBytes = LIMITS.contactFileBytes;
+    if (file.size > limitBytes) return setProblem({ code: 'FILE_TOO_LARGE', limitBytes });
     setReading(file.name);
-    const answer = await call<{ imported: { cardId: string }[] }>('/api/records/import', { bytes: file });
+    const answer = await call<{ imported: { cardId: string } } | { job: string }>('/api/records/import', {
+      bytes: file,
+    });
     if (!answer.ok) {
       setReading(null);
       return setProblem(answer.problem);
     }
-    const { imported } = answer.value;
-    if (imported.length === 1) router.push(`/cards/${imported[0]!.cardId}`);
-    else {
-      router.push('/people');
-      router.refresh();
-      setReading(null);
-    }
+    router.push('imported' in answer.value ? `/cards/${answer.value.imported.cardId}` : `/jobs/${answer.value.job}`);
   }
 
   const drop = (event: DragEvent) => {
@@ -52,7 +48,7 @@ export function ContactFileDrop() {
       onDrop={drop}
     >
       <h2 className="caps">From a contact file</h2>
-      <p>Drop a .vcf here: every detail and the photo come along.</p>
+      <p>Drop a .vcf here: every detail and the photo come along. A whole address book goes on by itself.</p>
       <input
         ref={input}
         type="file"

@@ -6,7 +6,7 @@ import { NewPerson } from './new-person';
 import type { PersonInList } from './person';
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ people }: { people: PersonInList[] }) {
+export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boolean }) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const wanted = filter.trim().toLowerCase();
@@ -17,6 +17,14 @@ export function People({ people }: { people: PersonInList[] }) {
           .includes(wanted),
       )
     : people;
+  if (people.length === 0 && !mayAdd) {
+    return (
+      <section className="first">
+        <h1>Nothing of yours yet</h1>
+        <p className="finding">Your record and cards stand here as soon as the owner has made them.</p>
+      </section>
+    );
+  }
   if (people.length === 0) {
     return (
       <section className="first">
@@ -50,7 +58,7 @@ export function People({ people }: { people: PersonInList[] }) {
               data-filter
             />
           )}
-          <Button onClick={() => setAdding(true)}>New person</Button>
+          {mayAdd && <Button onClick={() => setAdding(true)}>New person</Button>}
         </div>
       </header>
       <div className="people">

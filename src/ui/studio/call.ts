@@ -3,7 +3,7 @@ import { bad, good, type Problem, type Result } from '@/core/errors';
 /** Asks the studio's server. No answer at all becomes OFFLINE; an answer that cannot be read UNEXPECTED. */
 export async function call<T>(
   path: string,
-  options: { method?: 'GET' | 'POST' | 'PUT'; json?: unknown; bytes?: Blob } = {},
+  options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE'; json?: unknown; bytes?: Blob } = {},
 ): Promise<Result<T>> {
   const body = options.bytes ?? (options.json === undefined ? undefined : JSON.stringify(options.json));
   try {

@@ -6,6 +6,6 @@ import { SignIn } from '@/ui/entry/sign-in';
 export const metadata: Metadata = { title: 'Sign in' };
 
 export default async function SignInPage() {
-  if (await currentActor()) redirect('/people');
+  if (await currentActor()) redirect('/');
   return <SignIn />;
 }

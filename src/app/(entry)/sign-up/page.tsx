@@ -6,6 +6,6 @@ import { SignUp } from '@/ui/entry/sign-up';
 export const metadata: Metadata = { title: 'New account' };
 
 export default async function SignUpPage() {
-  if (await currentActor()) redirect('/people');
+  if (await currentActor()) redirect('/');
   return <SignUp />;
 }

@@ -1,5 +1,7 @@
 import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
+import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
 import { listPeople } from '@/server/services/list-people';
 import { People } from '@/ui/people/people';
@@ -8,5 +10,6 @@ export const metadata: Metadata = { title: 'People' };
 
 export default async function PeoplePage() {
   const actor = await actorOrSignIn();
-  return <People people={await listPeople(actor, systemClock)} />;
+  const people = await shownOrNotFound(() => listPeople(actor, systemClock));
+  return <People people={people} mayAdd={reachOf(actor.role, 'record.create') === 'all'} />;
 }

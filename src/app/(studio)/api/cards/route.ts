@@ -7,4 +7,4 @@ import { createCard } from '@/server/services/edit-card';
 const Input = z.object({ recordId: z.uuid(), audience: AudienceSchema, isPrivate: z.boolean() });
 
 export const POST = (request: Request) =>
-  change(request, async (actor) => createCard(actor, await inputOf(request, Input), systemClock));
+  change(request, 'change', async (actor) => createCard(actor, await inputOf(request, Input), systemClock));

@@ -6,4 +6,4 @@ import { makeHandOut } from '@/server/services/hand-outs';
 const Input = z.object({ cardId: z.uuid(), placement: z.string().max(300) });
 
 export const POST = (request: Request) =>
-  change(request, async (actor) => makeHandOut(actor, await inputOf(request, Input), systemClock));
+  change(request, 'change', async (actor) => makeHandOut(actor, await inputOf(request, Input), systemClock));

@@ -7,4 +7,4 @@ const typed = z.string().max(2_000);
 const Input = z.object({ name: typed, phone: typed, email: typed });
 
 export const POST = (request: Request) =>
-  change(request, async (actor) => createRecord(actor, await inputOf(request, Input), systemClock));
+  change(request, 'change', async (actor) => createRecord(actor, await inputOf(request, Input), systemClock));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { inputOf, refuseCrossSite, respond } from '@/app/request/respond';
+import { addressOf, inputOf, refuseCrossSite, respond } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { signIn } from '@/server/services/sign-in';
@@ -10,7 +10,5 @@ export const POST = (request: Request) =>
   respond(async () => {
     refuseCrossSite(request);
     const input = await inputOf(request, Input);
-    await keepSession(
-      await signIn({ ...input, from: request.headers.get('x-heathland-address') ?? 'unknown' }, systemClock),
-    );
+    await keepSession(await signIn({ ...input, from: addressOf(request) }, systemClock));
   });

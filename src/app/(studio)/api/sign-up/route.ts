@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { inputOf, refuseCrossSite, respond } from '@/app/request/respond';
+import { addressOf, inputOf, refuseCrossSite, respond } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
+import { limitRate } from '@/server/services/limit-rate';
 import { signUp } from '@/server/services/sign-up';
 
 const Input = z.object({
@@ -15,5 +16,6 @@ const Input = z.object({
 export const POST = (request: Request) =>
   respond(async () => {
     refuseCrossSite(request);
+    await limitRate('sign-up', addressOf(request), systemClock);
     await keepSession(await signUp(await inputOf(request, Input), systemClock));
   });

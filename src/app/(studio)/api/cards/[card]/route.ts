@@ -7,6 +7,6 @@ import { saveCard } from '@/server/services/edit-card';
 const Input = z.object({ baseVersion: z.number().int(), lines: LinesSchema, audience: AudienceSchema });
 
 export const PUT = (request: Request, { params }: { params: Promise<{ card: string }> }) =>
-  change(request, async (actor) =>
+  change(request, 'change', async (actor) =>
     saveCard(actor, idOf((await params).card), await inputOf(request, Input), systemClock),
   );

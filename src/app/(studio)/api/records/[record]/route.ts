@@ -7,7 +7,7 @@ import { saveRecord } from '@/server/services/edit-record';
 const Input = z.object({ baseVersion: z.number().int(), body: RecordSchema });
 
 export const PUT = (request: Request, { params }: { params: Promise<{ record: string }> }) =>
-  change(request, async (actor) => {
+  change(request, 'change', async (actor) => {
     const { baseVersion, body } = await inputOf(request, Input);
     return saveRecord(actor, idOf((await params).record), baseVersion, body, systemClock);
   });

@@ -1,8 +1,9 @@
 import { bytesOf, change } from '@/app/request/respond';
+import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { CONTACT_FILE_BYTES, importContacts } from '@/server/services/import-contacts';
+import { takeContactFile } from '@/server/services/import-contacts';
 
 export const POST = (request: Request) =>
-  change(request, async (actor) => ({
-    imported: await importContacts(actor, await bytesOf(request, CONTACT_FILE_BYTES), systemClock),
-  }));
+  change(request, 'import', async (actor) =>
+    takeContactFile(actor, await bytesOf(request, LIMITS.contactFileBytes), systemClock),
+  );

@@ -6,6 +6,6 @@ import { publishCard } from '@/server/services/publish-card';
 const Input = z.object({ baseVersion: z.number().int(), address: z.string().max(200) });
 
 export const POST = (request: Request, { params }: { params: Promise<{ card: string }> }) =>
-  change(request, async (actor) =>
+  change(request, 'publish', async (actor) =>
     publishCard(actor, idOf((await params).card), await inputOf(request, Input), systemClock),
   );

@@ -1,0 +1,12 @@
+import type { Metadata } from 'next';
+import { redirect } from 'next/navigation';
+import { currentActor } from '@/app/request/session';
+import { NewPassword } from '@/ui/entry/new-password';
+
+export const metadata: Metadata = { title: 'New password' };
+
+export default async function PasswordPage() {
+  const actor = await currentActor();
+  if (!actor) redirect('/sign-in');
+  return <NewPassword must={actor.mustChangePassword} />;
+}

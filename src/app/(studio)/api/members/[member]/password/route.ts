@@ -1,0 +1,11 @@
+import { z } from 'zod';
+import { change, idOf, inputOf } from '@/app/request/respond';
+import { systemClock } from '@/server/clock';
+import { setFirstPassword } from '@/server/services/members';
+
+const Input = z.object({ password: z.string().max(1_000) });
+
+export const POST = (request: Request, { params }: { params: Promise<{ member: string }> }) =>
+  change(request, 'change', async (actor) =>
+    setFirstPassword(actor, idOf((await params).member), (await inputOf(request, Input)).password, systemClock),
+  );

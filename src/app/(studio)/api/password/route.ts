@@ -1,0 +1,16 @@
+import { z } from 'zod';
+import { addressOf, change, inputOf } from '@/app/request/respond';
+import { sessionToken } from '@/app/request/session';
+import { systemClock } from '@/server/clock';
+import { limitRate } from '@/server/services/limit-rate';
+import { changePassword } from '@/server/services/members';
+
+const Input = z.object({ present: z.string().max(1_000), next: z.string().max(1_000) });
+
+export const POST = (request: Request) =>
+  change(request, 'change', async (actor) => {
+    // Whoever finds an open studio must not try passwords here either.
+    await limitRate('sign-in to an account', `${actor.userId} from ${addressOf(request)}`, systemClock);
+    const input = await inputOf(request, Input);
+    await changePassword(actor, { ...input, token: (await sessionToken()) ?? '' }, systemClock);
+  });

@@ -1,0 +1,32 @@
+import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { readAct, readAudit } from '@/server/services/read-audit';
+import { AuditTrail } from '@/ui/company/audit-trail';
+import { CompanyHead } from '@/ui/company/company-head';
+
+export const metadata: Metadata = { title: 'Audit trail' };
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+export default async function AuditPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ act?: string; who?: string; of?: string; before?: string }>;
+}) {
+  const actor = await actorOrSignIn();
+  const asked = await searchParams;
+  const filter = {
+    act: readAct(asked.act),
+    userId: asked.who && UUID.test(asked.who) ? asked.who : null,
+    subjectId: asked.of ? asked.of.slice(0, 80) : null,
+    before: asked.before && /^\d{1,18}$/.test(asked.before) ? asked.before : null,
+  };
+  const page = await shownOrNotFound(() => readAudit(actor, filter));
+  return (
+    <>
+      <CompanyHead role={actor.role} turn="audit" />
+      <AuditTrail page={page} filter={filter} timeZone={actor.organisation.timeZone} />
+    </>
+  );
+}

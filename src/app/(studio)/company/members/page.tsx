@@ -1,0 +1,22 @@
+import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { reachOf } from '@/core/access';
+import { listMembers } from '@/server/services/members';
+import { listPeopleNames } from '@/server/services/list-people';
+import { CompanyHead } from '@/ui/company/company-head';
+import { Members } from '@/ui/company/members';
+
+export const metadata: Metadata = { title: 'Members' };
+
+export default async function MembersPage() {
+  const actor = await actorOrSignIn();
+  const members = await shownOrNotFound(() => listMembers(actor));
+  const manages = reachOf(actor.role, 'member.manage') === 'all';
+  return (
+    <>
+      <CompanyHead role={actor.role} turn="members" />
+      <Members members={members} people={await listPeopleNames(actor)} manages={manages} me={actor.userId} />
+    </>
+  );
+}

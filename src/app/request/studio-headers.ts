@@ -1,0 +1,35 @@
+import { PAGE_STYLE_HASH } from '@/recipient/outputs';
+import { developing, settings } from '@/server/env';
+
+/**
+ * The security headers of the studio's answers. The specimen is a frame of the very page, so that page's style sheet is let
+ * in by its hash. Attributes of style are open: drag and chart libraries set positions there.
+ */
+export function studioHeaders(nonce: string): Record<string, string> {
+  const dev = developing();
+  const policy = [
+    "default-src 'none'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ''}`,
+    `style-src-elem 'self' ${dev ? "'unsafe-inline'" : `'nonce-${nonce}' ${PAGE_STYLE_HASH}`}`,
+    "style-src-attr 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self'",
+    `connect-src 'self'${dev ? ' ws:' : ''}`,
+    "frame-src 'self' blob:",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+    "object-src 'none'",
+  ];
+  return {
+    'Content-Security-Policy': policy.join('; '),
+    'X-Content-Type-Options': 'nosniff',
+    'X-Frame-Options': 'DENY',
+    'Referrer-Policy': 'same-origin',
+    'Cross-Origin-Opener-Policy': 'same-origin',
+    'Permissions-Policy': 'camera=(), geolocation=(), microphone=(), payment=()',
+    ...(settings().BASE_URL.startsWith('https:')
+      ? { 'Strict-Transport-Security': 'max-age=31536000; includeSubDomains' }
+      : {}),
+  };
+}

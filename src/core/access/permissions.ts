@@ -1,0 +1,43 @@
+/** The roles of an organisation's members, from `product.md`. */
+export const ROLES = ['owner', 'administrator', 'brand keeper', 'holder', 'analyst'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** How far a role reaches with an action: everything of the organisation, what belongs to the member's own record, or nothing. */
+export type Reach = 'all' | 'own' | 'none';
+
+/**
+ * What each role may do. Rows are actions, columns as {@link ROLES}: owner, administrator, brand keeper, holder, analyst.
+ * An analyst sees figures and no details; a brand keeper sees cards and changes no person; a holder has their own.
+ */
+const TABLE = {
+  'record.read': ['all', 'all', 'all', 'own', 'none'],
+  'record.write': ['all', 'all', 'none', 'own', 'none'],
+  'record.create': ['all', 'all', 'none', 'none', 'none'],
+  'card.read': ['all', 'all', 'all', 'own', 'none'],
+  'card.write': ['all', 'all', 'all', 'own', 'none'],
+  'card.create': ['all', 'all', 'none', 'own', 'none'],
+  'card.publish': ['all', 'all', 'none', 'own', 'none'],
+  'hand-out.read': ['all', 'all', 'all', 'own', 'none'],
+  'hand-out.make': ['all', 'all', 'none', 'own', 'none'],
+  'picture.read': ['all', 'all', 'all', 'own', 'none'],
+  'response.read': ['all', 'all', 'all', 'own', 'all'],
+  'member.read': ['all', 'all', 'none', 'none', 'none'],
+  'member.manage': ['all', 'none', 'none', 'none', 'none'],
+  'audit.read': ['all', 'none', 'none', 'none', 'none'],
+  'job.read': ['all', 'own', 'own', 'own', 'own'],
+  'password.change': ['own', 'own', 'own', 'own', 'own'],
+} as const satisfies Record<string, readonly [Reach, Reach, Reach, Reach, Reach]>;
+
+export type Action = keyof typeof TABLE;
+export const ACTIONS = Object.keys(TABLE) as Action[];
+
+export const reachOf = (role: Role, action: Action): Reach => TABLE[action][ROLES.indexOf(role)]!;
+
+/** Whom a permission is asked for: the role, and the record that the member is the holder of, if any. */
+export type Asker = { role: Role; ownRecord: string | null };
+
+/** Whether a member may do something with what belongs to a record. Pure: everything was loaded before. */
+export function mayReach(asker: Asker, action: Action, recordId: string): boolean {
+  const reach = reachOf(asker.role, action);
+  return reach === 'all' || (reach === 'own' && asker.ownRecord === recordId);
+}

@@ -1,0 +1,1 @@
+export { LIMITS, RATES, STATED_LIMITS, windowOf, type LimitName, type RateKind } from './limits';

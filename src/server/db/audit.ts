@@ -1,0 +1,34 @@
+import type { Act, SubjectKind } from '@/core/access';
+import type { Tx } from './pool';
+
+/** One line of the audit trail. `data` holds numbers, ids and words of ours, never a person's details. */
+export type AuditRow = {
+  organisation_id: string;
+  at: Date;
+  user_id: string;
+  act: Act;
+  subject_kind: SubjectKind;
+  subject_id: string;
+  data: Record<string, string | number | boolean | null>;
+};
+export type ReadAuditRow = AuditRow & { id: string; who: string | null };
+
+export const insertAudit = (tx: Tx, row: AuditRow) =>
+  tx('audit_trail').insert({ ...row, data: JSON.stringify(row.data) });
+
+/** The latest lines, newest first, with who it was; narrowed by act, member or subject. `before` is the id of an earlier page's last line. */
+export const auditTrail = async (
+  tx: Tx,
+  wanted: { act: Act | null; userId: string | null; subjectId: string | null; before: string | null; most: number },
+): Promise<ReadAuditRow[]> =>
+  tx('audit_trail as a')
+    .leftJoin('users as u', 'u.id', 'a.user_id')
+    .modify((query) => {
+      if (wanted.act) query.where('a.act', wanted.act);
+      if (wanted.userId) query.where('a.user_id', wanted.userId);
+      if (wanted.subjectId) query.where('a.subject_id', wanted.subjectId);
+      if (wanted.before) query.where('a.id', '<', wanted.before);
+    })
+    .orderBy('a.id', 'desc')
+    .limit(wanted.most)
+    .select('a.*', 'u.name as who');

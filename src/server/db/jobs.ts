@@ -1,0 +1,71 @@
+import type { Problem } from '@/core/errors';
+import type { JobState, Task } from '@/core/jobs';
+import type { Tx } from './pool';
+
+export type JobRow = {
+  id: string;
+  organisation_id: string;
+  user_id: string;
+  task: Task;
+  input: Record<string, string | number>;
+  state: JobState;
+  done: number;
+  total: number | null;
+  attempts: number;
+  cancel_asked: boolean;
+  result: Record<string, number> | null;
+  problem: Problem | null;
+  created_at: Date;
+  updated_at: Date;
+};
+
+/** Writes a job down and asks the queue for it, in one transaction. */
+export async function insertJob(
+  tx: Tx,
+  row: Pick<JobRow, 'id' | 'organisation_id' | 'user_id' | 'task' | 'input' | 'total'> & { at: Date },
+): Promise<void> {
+  const { at, ...rest } = row;
+  await tx('jobs').insert({ ...rest, input: JSON.stringify(row.input), created_at: at, updated_at: at });
+  await tx.raw('SELECT enqueue_job(?, ?, ?)', [row.id, row.organisation_id, row.task]);
+}
+
+export const job = async (tx: Tx, id: string): Promise<(JobRow & { who: string }) | undefined> =>
+  tx('jobs').join('users', 'users.id', 'jobs.user_id').where('jobs.id', id).first('jobs.*', 'users.name as who');
+
+/** The latest jobs, of one member or of all. */
+export const latestJobs = async (tx: Tx, userId: string | null, most: number): Promise<(JobRow & { who: string })[]> =>
+  tx('jobs')
+    .join('users', 'users.id', 'jobs.user_id')
+    .modify((query) => (userId ? query.where('jobs.user_id', userId) : query))
+    .orderBy('jobs.created_at', 'desc')
+    .limit(most)
+    .select('jobs.*', 'users.name as who');
+
+export const waitingJobs = async (tx: Tx): Promise<number> =>
+  Number(
+    (await tx('jobs').whereIn('state', ['waiting', 'running']).count<{ count: string }[]>('* as count'))[0]!.count,
+  );
+
+export const updateJob = (
+  tx: Tx,
+  id: string,
+  row: Partial<Pick<JobRow, 'state' | 'done' | 'total' | 'attempts' | 'cancel_asked' | 'result' | 'problem'>> & {
+    updated_at: Date;
+  },
+) =>
+  tx('jobs')
+    .where({ id })
+    .update({
+      ...row,
+      ...(row.result === undefined ? {} : { result: JSON.stringify(row.result) }),
+      ...(row.problem === undefined ? {} : { problem: JSON.stringify(row.problem) }),
+    });
+
+/** Writes how far a job is, and answers whether somebody has asked for it to stop. */
+export async function writeProgress(tx: Tx, id: string, done: number, total: number, at: Date): Promise<boolean> {
+  const rows = await tx('jobs')
+    .where({ id })
+    .update({ done, total, updated_at: at })
+    .returning<{ cancel_asked: boolean }[]>('cancel_asked');
+  return rows[0]?.cancel_asked ?? true;
+}

@@ -1,0 +1,69 @@
+import { Logger, makeWorkerUtils, run } from 'graphile-worker';
+import pg from 'pg';
+import { parentPort } from 'node:worker_threads';
+import type { Task } from '@/core/jobs';
+import { systemClock } from '@/server/clock';
+import { closeDb } from '@/server/db/pool';
+import { settings } from '@/server/env';
+import { runJob } from '@/server/services/run-job';
+import { JOB_TASKS } from '@/workers/tasks';
+
+/** Jobs of one process at a time: they decode pictures, and recipients need the rest. */
+const CONCURRENCY = 1;
+/** A worker that was not seen for this long has died, and what it had begun is given to another. */
+const DEAD_AFTER_S = 10;
+const BEAT_MS = 2_000;
+
+/**
+ * Jobs on a thread of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it
+ * runs; a process that is killed leaves its locks, so every worker says that it lives, and the locks of the dead are opened.
+ */
+async function main() {
+  const quiet = new Logger(() => () => undefined);
+  const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
+  // A connection that breaks while the database is away is dropped; the library opens another.
+  pool.on('error', () => undefined);
+  const workers: string[] = [];
+  const taskList = Object.fromEntries(
+    Object.entries(JOB_TASKS).map(([task, work]) => [
+      task as Task,
+      (payload: unknown) => runJob(payload as { job: string; organisation: string }, work, systemClock),
+    ]),
+  );
+  const runner = await run({
+    pgPool: pool,
+    concurrency: CONCURRENCY,
+    pollInterval: 1_000,
+    noHandleSignals: true,
+    logger: quiet,
+    taskList,
+    parsedCronItems: [],
+  });
+  runner.events.on('worker:create', ({ worker }) => workers.push(worker.workerId));
+  const utils = await makeWorkerUtils({ pgPool: pool, logger: quiet });
+
+  const beat = async () => {
+    await pool.query(
+      `INSERT INTO job_workers (worker_id) SELECT unnest($1::text[]) ON CONFLICT (worker_id) DO UPDATE SET seen_at = now()`,
+      [workers],
+    );
+    const { rows } = await pool.query<{ id: string }>(
+      `SELECT DISTINCT locked_by AS id FROM graphile_worker.jobs WHERE locked_by IS NOT NULL AND locked_at < now() - make_interval(secs => $1)
+         AND locked_by NOT IN (SELECT worker_id FROM job_workers WHERE seen_at > now() - make_interval(secs => $1))`,
+      [DEAD_AFTER_S],
+    );
+    if (rows.length > 0) await utils.forceUnlockWorkers(rows.map(({ id }) => id));
+    await pool.query(`DELETE FROM job_workers WHERE seen_at < now() - interval '1 hour'`);
+  };
+  const timer = setInterval(() => void beat().catch(() => undefined), BEAT_MS);
+  parentPort?.postMessage('working');
+
+  parentPort?.once('message', async () => {
+    clearInterval(timer);
+    await runner.stop().catch(() => undefined);
+    await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
+    process.exit(0);
+  });
+}
+
+void main();

@@ -1,0 +1,34 @@
+import { Worker } from 'node:worker_threads';
+import { log } from './log';
+
+const RESTART_MS = 2_000;
+/** What a job may still take for the step that it is at when the process ends; then it goes on elsewhere. */
+const STOP_MS = 4_000;
+
+/** Starts the thread that runs jobs. One that ends by itself (the database away at its start) is started again. */
+export function startJobs(dev: boolean): { stop: () => Promise<void> } {
+  const program = new URL(dev ? './jobs-thread.ts' : './jobs-thread.mjs', import.meta.url);
+  let ending = false;
+  let worker: Worker;
+  let restart: NodeJS.Timeout | undefined;
+
+  function start() {
+    worker = new Worker(program, dev ? { execArgv: ['--import', 'tsx'] } : {});
+    worker.on('error', (error) => log.error({ name: error.name }, 'the thread of jobs failed'));
+    worker.once('exit', () => {
+      if (!ending) restart = setTimeout(start, RESTART_MS);
+    });
+  }
+  start();
+
+  return {
+    async stop() {
+      ending = true;
+      clearTimeout(restart);
+      const ended = new Promise((resolve) => worker.once('exit', resolve));
+      worker.postMessage('stop');
+      await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, STOP_MS))]);
+      await worker.terminate();
+    },
+  };
+}

@@ -1,0 +1,24 @@
+import type { Act, SubjectKind } from '@/core/access';
+import type { Clock } from '@/server/clock';
+import { insertAudit, type AuditRow } from '@/server/db/audit';
+import type { Tx } from '@/server/db/pool';
+import type { Actor } from './actor';
+
+/** Writes down who did what to what, in the transaction that does it: either both are there or neither. */
+export const writeDown = (
+  tx: Tx,
+  actor: Pick<Actor, 'organisationId' | 'userId'>,
+  act: Act,
+  subject: { kind: SubjectKind; id: string },
+  clock: Clock,
+  data: AuditRow['data'] = {},
+) =>
+  insertAudit(tx, {
+    organisation_id: actor.organisationId,
+    at: new Date(clock.now()),
+    user_id: actor.userId,
+    act,
+    subject_kind: subject.kind,
+    subject_id: subject.id,
+    data,
+  });

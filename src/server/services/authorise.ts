@@ -1,0 +1,20 @@
+import { mayReach, reachOf, type Action, type Reach } from '@/core/access';
+import { Refusal } from '@/core/errors';
+import type { Actor } from './actor';
+
+/**
+ * Refuses what the member's role does not include at all, before anything is loaded; answers with how far it reaches.
+ * Errors: NOT_ALLOWED, PASSWORD_MUST_CHANGE.
+ */
+export function authorise(actor: Actor, action: Action): Exclude<Reach, 'none'> {
+  const reach = reachOf(actor.role, action);
+  if (reach === 'none') throw new Refusal({ code: 'NOT_ALLOWED' });
+  if (actor.mustChangePassword && action !== 'password.change') throw new Refusal({ code: 'PASSWORD_MUST_CHANGE' });
+  return reach;
+}
+
+/** Once more when it is known whose it is: what is not the member's own is as if it were not there. Error: NOT_FOUND. */
+export function authoriseFor(actor: Actor, action: Action, recordId: string): void {
+  authorise(actor, action);
+  if (!mayReach(actor, action, recordId)) throw new Refusal({ code: 'NOT_FOUND' });
+}

@@ -1,0 +1,29 @@
+import { createHmac } from 'node:crypto';
+import { RATES, windowOf, type RateKind } from '@/core/limits';
+import { Refusal } from '@/core/errors';
+import type { Clock } from '@/server/clock';
+import { countRequest, forgetEndedWindows, forgetRequests } from '@/server/db/rates';
+import { outsideTenants } from '@/server/db/pool';
+import { settings } from '@/server/env';
+
+/** Only a keyed hash of who asks is kept, and only as long as the window. */
+const keyOf = (kind: RateKind, asker: string) =>
+  createHmac('sha256', settings().SESSION_SECRET).update(`${kind} ${asker}`).digest();
+
+/**
+ * Counts a request of a kind by `asker` (an address, a person or an organisation, as the table of rates says) over all
+ * processes, and refuses it beyond its rate. Error: TOO_MANY_REQUESTS with the seconds to wait.
+ */
+export async function limitRate(kind: RateKind, asker: string, clock: Clock): Promise<void> {
+  const { start, secondsLeft } = windowOf(kind, clock.now());
+  const ends = new Date(start + RATES[kind].seconds * 1_000);
+  const count = await outsideTenants((db) => countRequest(db, keyOf(kind, asker), ends));
+  if (count > RATES[kind].count) throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: secondsLeft });
+}
+
+/** Begins anew for an asker who has shown that it is them. */
+export const forgiveRate = (kind: RateKind, asker: string): Promise<unknown> =>
+  outsideTenants((db) => forgetRequests(db, keyOf(kind, asker)));
+
+export const forgetEndedRates = (clock: Clock): Promise<unknown> =>
+  outsideTenants((db) => forgetEndedWindows(db, new Date(clock.now())));

@@ -1,0 +1,169 @@
+import { hash, verify } from '@node-rs/argon2';
+import { randomUUID } from 'node:crypto';
+import { checkPassword, type Role } from '@/core/access';
+import { orRefuse, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { cleanLine, readEmail } from '@/core/record';
+import type { Clock } from '@/server/clock';
+import {
+  deleteSessionsOf,
+  insertUser,
+  memberForUpdate,
+  members,
+  ownersForUpdate,
+  updateMember,
+} from '@/server/db/accounts';
+import { violatedUnique } from '@/server/db/failures';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { record, recordNames } from '@/server/db/records';
+import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise } from './authorise';
+import { hashOf } from './sessions';
+import { ARGON2ID } from './sign-in';
+
+export type Member = {
+  id: string;
+  name: string;
+  email: string;
+  role: Role;
+  ownRecord: string | null;
+  ownRecordName: string | null;
+  mustChangePassword: boolean;
+  hasLeft: boolean;
+};
+
+/** The members of an organisation, those who have left last. Error: NOT_ALLOWED. */
+export async function listMembers(actor: Actor): Promise<Member[]> {
+  authorise(actor, 'member.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const names = new Map((await recordNames(tx)).map((row) => [row.id, row.written_name]));
+    return (await members(tx, actor.organisationId)).map((row) => ({
+      id: row.id,
+      name: row.name,
+      email: row.email,
+      role: row.role,
+      ownRecord: row.own_record,
+      ownRecordName: row.own_record === null ? null : (names.get(row.own_record) ?? null),
+      mustChangePassword: row.must_change_password,
+      hasLeft: row.left_at !== null,
+    }));
+  });
+}
+
+/** A role together with the record that is the member's own. Errors: HOLDER_NEEDS_RECORD, NOT_FOUND. */
+async function checkPlace(tx: Tx, place: { role: Role; ownRecord: string | null }): Promise<void> {
+  if (place.role === 'holder' && place.ownRecord === null) throw new Refusal({ code: 'HOLDER_NEEDS_RECORD' });
+  if (place.ownRecord !== null && !(await record(tx, place.ownRecord))) throw new Refusal({ code: 'NOT_FOUND' });
+}
+
+/**
+ * Adds a member with a first password, which they must change when they first sign in. Errors: NOT_ALLOWED, NAME_MISSING,
+ * EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, HOLDER_NEEDS_RECORD, NOT_FOUND, TOO_MANY_MEMBERS.
+ */
+export async function addMember(
+  actor: Actor,
+  input: { name: string; email: string; role: Role; ownRecord: string | null; password: string },
+  clock: Clock,
+): Promise<{ id: string }> {
+  authorise(actor, 'member.manage');
+  const name = cleanLine(input.name).text;
+  if (!name) throw new Refusal({ code: 'NAME_MISSING' });
+  if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
+  const email = orRefuse(readEmail(input.email)).toLowerCase();
+  const password_hash = await hash(orRefuse(checkPassword(input.password)), ARGON2ID);
+  const id = randomUUID();
+  try {
+    return await inTenant(actor.organisationId, async (tx) => {
+      await checkPlace(tx, input);
+      const present = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
+      if (present.length >= LIMITS.members) throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
+      await insertUser(tx, {
+        id,
+        organisation_id: actor.organisationId,
+        email,
+        password_hash,
+        name,
+        role: input.role,
+        own_record: input.ownRecord,
+        must_change_password: true,
+      });
+      await writeDown(tx, actor, 'member.added', { kind: 'member', id }, clock, { role: input.role });
+      return { id };
+    });
+  } catch (error) {
+    throw violatedUnique(error)?.startsWith('users_email') ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
+  }
+}
+
+/** A member other than the last owner, locked. Errors: NOT_FOUND, LAST_OWNER when an owner would cease to be one. */
+async function changeable(tx: Tx, actor: Actor, id: string, staysOwner: boolean): Promise<void> {
+  const owners = await ownersForUpdate(tx, actor.organisationId);
+  const row = await memberForUpdate(tx, actor.organisationId, id);
+  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  if (row.role === 'owner' && !staysOwner && owners.length === 1) throw new Refusal({ code: 'LAST_OWNER' });
+}
+
+/** Gives a member another role or record. Errors: NOT_ALLOWED, NOT_FOUND, LAST_OWNER, HOLDER_NEEDS_RECORD. */
+export async function changeMember(
+  actor: Actor,
+  id: string,
+  input: { role: Role; ownRecord: string | null },
+  clock: Clock,
+): Promise<void> {
+  authorise(actor, 'member.manage');
+  await inTenant(actor.organisationId, async (tx) => {
+    await changeable(tx, actor, id, input.role === 'owner');
+    await checkPlace(tx, input);
+    await updateMember(tx, actor.organisationId, id, { role: input.role, own_record: input.ownRecord });
+    await writeDown(tx, actor, 'member.changed', { kind: 'member', id }, clock, { role: input.role });
+  });
+}
+
+/** Sets a member's password anew, to be changed when they sign in; ends their sessions. Errors as {@link addMember}. */
+export async function setFirstPassword(actor: Actor, id: string, password: string, clock: Clock): Promise<void> {
+  authorise(actor, 'member.manage');
+  const password_hash = await hash(orRefuse(checkPassword(password)), ARGON2ID);
+  await inTenant(actor.organisationId, async (tx) => {
+    await changeable(tx, actor, id, true);
+    await updateMember(tx, actor.organisationId, id, { password_hash, must_change_password: true });
+    await deleteSessionsOf(tx, id, null);
+    await writeDown(tx, actor, 'member.password-set', { kind: 'member', id }, clock);
+  });
+}
+
+/** Takes a member's sign-in away at once. Their record, cards and codes stay. Errors: NOT_ALLOWED, NOT_FOUND, LAST_OWNER. */
+export async function removeMember(actor: Actor, id: string, clock: Clock): Promise<void> {
+  authorise(actor, 'member.manage');
+  await inTenant(actor.organisationId, async (tx) => {
+    await changeable(tx, actor, id, false);
+    await updateMember(tx, actor.organisationId, id, { left_at: new Date(clock.now()) });
+    await deleteSessionsOf(tx, id, null);
+    await writeDown(tx, actor, 'member.removed', { kind: 'member', id }, clock);
+  });
+}
+
+/**
+ * Changes the member's own password and ends their other sessions. Errors: PASSWORD_WRONG, PASSWORD_SAME,
+ * PASSWORD_SHORT, PASSWORD_LONG.
+ */
+export async function changePassword(
+  actor: Actor,
+  input: { present: string; next: string; token: string },
+  clock: Clock,
+): Promise<void> {
+  authorise(actor, 'password.change');
+  const next = orRefuse(checkPassword(input.next));
+  if (next === input.present) throw new Refusal({ code: 'PASSWORD_SAME' });
+  const row = (await inTenant(actor.organisationId, (tx) => members(tx, actor.organisationId))).find(
+    ({ id }) => id === actor.userId,
+  );
+  const right = row && (await verify(row.password_hash, input.present.slice(0, 1_000)).catch(() => false));
+  if (!right) throw new Refusal({ code: 'PASSWORD_WRONG' });
+  const password_hash = await hash(next, ARGON2ID);
+  await inTenant(actor.organisationId, async (tx) => {
+    await updateMember(tx, actor.organisationId, actor.userId, { password_hash, must_change_password: false });
+    await deleteSessionsOf(tx, actor.userId, hashOf(input.token));
+    await writeDown(tx, actor, 'password.changed', { kind: 'member', id: actor.userId }, clock);
+  });
+}

@@ -1,0 +1,143 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { ROLES, type Role } from '@/core/access';
+import type { Problem } from '@/core/errors';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+import { FirstPassword } from './first-password';
+import { NewMember } from './new-member';
+import { RemoveMember } from './remove-member';
+
+export type ShownMember = {
+  id: string;
+  name: string;
+  email: string;
+  role: Role;
+  ownRecord: string | null;
+  ownRecordName: string | null;
+  mustChangePassword: boolean;
+  hasLeft: boolean;
+};
+type Props = { members: ShownMember[]; people: { id: string; name: string }[]; manages: boolean; me: string };
+
+/** What each role is for, in one line. */
+export const ROLE_NOTES: Record<Role, string> = {
+  owner: 'everything, members and the audit trail included',
+  administrator: 'everybody’s records, cards and hand-outs',
+  'brand keeper': 'sees all cards and words them; changes no record, publishes nothing',
+  holder: 'their own record and cards',
+  analyst: 'figures only, no details',
+};
+
+/** Who signs in, with their role; the owner adds, changes and removes them. */
+export function Members({ members, people, manages, me }: Props) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<{ id: string; problem: Problem } | null>(null);
+  const [open, setOpen] = useState<{ what: 'new' | 'password' | 'remove'; member?: ShownMember } | null>(null);
+  const done = () => {
+    setOpen(null);
+    router.refresh();
+  };
+
+  async function change(member: ShownMember, role: Role, ownRecord: string | null) {
+    const answer = await call(`/api/members/${member.id}`, { method: 'PUT', json: { role, ownRecord } });
+    setProblem(answer.ok ? null : { id: member.id, problem: answer.problem });
+    router.refresh();
+  }
+
+  return (
+    <section className="company">
+      <div className="company-acts">
+        <p className="small">
+          {manages
+            ? 'Members sign in with a first password that you give them; they must change it at once.'
+            : 'The owner adds members and changes their roles.'}
+        </p>
+        {manages && <Button onClick={() => setOpen({ what: 'new' })}>Add a member</Button>}
+      </div>
+      <div className="wide">
+        <table className="rows">
+          <thead>
+            <tr>
+              <th>Member</th>
+              <th>E-mail</th>
+              <th>Role</th>
+              <th>Own record</th>
+              <th>
+                <span className="visually-hidden">Acts</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {members.map((member) => (
+              <tr key={member.id} className={member.hasLeft ? 'left' : ''}>
+                <td>
+                  {member.name}
+                  {member.id === me && <span className="also">you</span>}
+                  {member.mustChangePassword && !member.hasLeft && <span className="also">first password</span>}
+                </td>
+                <td className="mono">{member.email}</td>
+                <td>
+                  {member.hasLeft ? (
+                    <span className="stone">has left</span>
+                  ) : manages ? (
+                    <select
+                      className="form-select"
+                      aria-label={`Role of ${member.name}`}
+                      title={ROLE_NOTES[member.role]}
+                      value={member.role}
+                      onChange={(event) => change(member, event.target.value as Role, member.ownRecord)}
+                    >
+                      {ROLES.map((role) => (
+                        <option key={role}>{role}</option>
+                      ))}
+                    </select>
+                  ) : (
+                    member.role
+                  )}
+                  <ProblemNote problem={problem?.id === member.id ? problem.problem : null} />
+                </td>
+                <td>
+                  {manages && !member.hasLeft ? (
+                    <select
+                      className="form-select"
+                      aria-label={`Own record of ${member.name}`}
+                      value={member.ownRecord ?? ''}
+                      onChange={(event) => change(member, member.role, event.target.value || null)}
+                    >
+                      <option value="">none</option>
+                      {people.map(({ id, name }) => (
+                        <option key={id} value={id}>
+                          {name}
+                        </option>
+                      ))}
+                    </select>
+                  ) : (
+                    (member.ownRecordName ?? '')
+                  )}
+                </td>
+                <td className="acts-cell">
+                  {manages && !member.hasLeft && member.id !== me && (
+                    <>
+                      <button type="button" className="plain" onClick={() => setOpen({ what: 'password', member })}>
+                        New password<span className="visually-hidden"> for {member.name}</span>
+                      </button>
+                      <button type="button" className="plain" onClick={() => setOpen({ what: 'remove', member })}>
+                        Remove<span className="visually-hidden"> {member.name}</span>
+                      </button>
+                    </>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {open?.what === 'new' && <NewMember people={people} onClose={() => setOpen(null)} onDone={done} />}
+      {open?.what === 'password' && <FirstPassword member={open.member!} onClose={() => setOpen(null)} onDone={done} />}
+      {open?.what === 'remove' && <RemoveMember member={open.member!} onClose={() => setOpen(null)} onDone={done} />}
+    </section>
+  );
+}

@@ -1,0 +1,134 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState, type KeyboardEvent } from 'react';
+import { Modal } from 'react-bootstrap';
+import type { Role } from '@/core/access';
+import { call } from '@/ui/studio/call';
+import { sectionsOf } from './sections';
+import { isTyping } from './typing';
+
+type Entry = { kind: string; name: string; about: string; href: string };
+
+/** Milliseconds of quiet after a letter before the server is asked. */
+const QUIET_MS = 120;
+
+const commandsOf = (role: Role): Entry[] => [
+  ...sectionsOf(role).map(({ word, href, letter }) => ({ kind: 'section', name: word, about: `g ${letter}`, href })),
+  { kind: 'command', name: 'Change your password', about: '', href: '/password' },
+];
+
+/** One box that leads to every person, card, hand-out and section: Ctrl or ⌘ K, then a few letters. */
+export function GoTo({ role }: { role: Role }) {
+  const router = useRouter();
+  const [open, setOpen] = useState(false);
+
+  useEffect(() => {
+    let afterG = false;
+    const key = (event: globalThis.KeyboardEvent) => {
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        event.preventDefault();
+        return setOpen(true);
+      }
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      const section = afterG && sectionsOf(role).find(({ letter }) => letter === event.key);
+      afterG = event.key === 'g';
+      if (section) router.push(section.href);
+      if (event.key === '/') {
+        const filter = document.querySelector<HTMLInputElement>('[data-filter]');
+        if (filter) event.preventDefault();
+        filter?.focus();
+      }
+    };
+    window.addEventListener('keydown', key);
+    return () => window.removeEventListener('keydown', key);
+  }, [role, router]);
+
+  return (
+    <>
+      <button
+        type="button"
+        className="goto"
+        onClick={() => setOpen(true)}
+        aria-haspopup="dialog"
+        aria-keyshortcuts="Control+K"
+      >
+        <span>Go to a person, card or hand-out</span>
+        <kbd>Ctrl K</kbd>
+      </button>
+      {open && <GoToDialog role={role} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function GoToDialog({ role, onClose }: { role: Role; onClose: () => void }) {
+  const router = useRouter();
+  const [typed, setTyped] = useState('');
+  const [found, setFound] = useState<Entry[]>([]);
+  const [at, setAt] = useState(0);
+  const commands = commandsOf(role).filter(({ name }) => name.toLowerCase().includes(typed.trim().toLowerCase()));
+  const entries = [...found, ...commands];
+
+  useEffect(() => {
+    let current = true;
+    const timer = setTimeout(async () => {
+      if (!typed.trim()) return setFound([]);
+      const answer = await call<{ found: Entry[] }>(`/api/go-to?q=${encodeURIComponent(typed)}`);
+      if (!current || !answer.ok) return;
+      setFound(answer.value.found);
+      setAt(0);
+    }, QUIET_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [typed]);
+
+  const go = (entry: Entry | undefined) => {
+    if (!entry) return;
+    onClose();
+    router.push(entry.href);
+  };
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') go(entries[at]);
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!step || entries.length === 0) return;
+    event.preventDefault();
+    setAt((at + step + entries.length) % entries.length);
+  };
+
+  return (
+    <Modal show onHide={onClose} animation={false} aria-label="Go to" className="goto-dialog">
+      <input
+        className="goto-field"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="goto-list"
+        aria-activedescendant={entries[at] ? `goto-${at}` : undefined}
+        aria-label="Go to a person, card, hand-out or section"
+        placeholder="A name, an audience, a placement, a code …"
+        autoFocus
+        value={typed}
+        maxLength={200}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={keys}
+      />
+      <ul id="goto-list" role="listbox" aria-label="Found">
+        {entries.map((entry, index) => (
+          <li
+            key={`${entry.href} ${entry.name} ${entry.about}`}
+            id={`goto-${index}`}
+            role="option"
+            aria-selected={index === at}
+            onMouseMove={() => setAt(index)}
+            onClick={() => go(entry)}
+          >
+            <span className="goto-kind">{entry.kind}</span>
+            <span>{entry.name}</span>
+            <span className="goto-about">{entry.about}</span>
+          </li>
+        ))}
+      </ul>
+      {entries.length === 0 && <p className="nothing">Nothing here is called “{typed}”.</p>}
+    </Modal>
+  );
+}

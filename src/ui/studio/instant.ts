@@ -1,0 +1,10 @@
+/** An instant (ISO 8601) as date and time of a stated zone, the same on server and screen. */
+export const instantIn = (timeZone: string, instant: string): string =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    day: '2-digit',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(new Date(instant));
