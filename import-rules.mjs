@@ -48,7 +48,7 @@ const LAYERS = {
     ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex'],
   ],
   e2e: [
-    ['e2e', 'fixtures', 'commands'],
+    ['e2e', 'fixtures', 'commands', 'core'],
     ['@playwright/test', 'axe-core', 'jsqr', 'sharp', 'pg'],
   ],
   integration: [
@@ -134,7 +134,7 @@ export default [
       'boundaries/elements': Object.entries(PATTERNS).map(([type, pattern]) => ({
         type,
         pattern,
-        ...(pattern.endsWith('.ts') ? { mode: 'full' } : {}),
+        ...(pattern.endsWith('.ts') ? { partialMatch: false } : {}),
       })),
       'boundaries/files': [{ category: 'test', pattern: '**/*.test.ts' }],
     },

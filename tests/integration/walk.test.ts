@@ -220,6 +220,6 @@ test('attempts to sign in are limited for one address, and nobody locks another 
   const attempt = (from: string) => signIn({ email, password: 'wrong', from }, clock);
   for (let tries = 0; tries < 10; tries += 1)
     await expect(attempt('192.0.2.1')).rejects.toMatchObject({ problem: { code: 'SIGN_IN_FAILED' } });
-  await expect(attempt('192.0.2.1')).rejects.toMatchObject({ problem: { code: 'TOO_MANY_ATTEMPTS' } });
+  await expect(attempt('192.0.2.1')).rejects.toMatchObject({ problem: { code: 'TOO_MANY_REQUESTS' } });
   await expect(attempt('192.0.2.2')).rejects.toMatchObject({ problem: { code: 'SIGN_IN_FAILED' } });
 }, 30_000);

@@ -78,7 +78,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () => 'This record was changed in another window. Your last edit is still here and not yet saved.',
   },
   CARD_NOT_PUBLISHED: { status: 409, say: () => 'Publish the card first.' },
-  NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing is ticked for the page. Tick at least the name.' },
+  NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing but the name would go out. Tick a line first.' },
   PROOF_FAILED: { status: 422, say: (p) => `Not published: the proof of the ${p.channel} failed. ${p.finding}` },
   NOT_FOUND: { status: 404, say: () => 'There is nothing here, or it is not yours to see.' },
   NOT_ALLOWED: { status: 403, say: () => 'Your role in this organisation does not include this. Ask its owner.' },

@@ -1,0 +1,172 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test, type APIRequestContext } from '@playwright/test';
+import { reachOf, ROLES, type Action, type Role } from '../../src/core/access';
+import { APPLICATION } from './ports';
+
+const ORIGIN = `http://127.0.0.1:${APPLICATION}`;
+const FIRST = 'a first password of theirs';
+
+/** Every route and page of the studio as it stands in the source, with the methods that it answers. */
+function routesInSource(): { route: string; methods: string[] }[] {
+  const root = 'src/app/(studio)';
+  return readdirSync(root, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && /^(route\.ts|page\.tsx)$/.test(entry.name))
+    .map((entry) => {
+      const file = path.join(entry.parentPath, entry.name);
+      const methods = [...readFileSync(file, 'utf8').matchAll(/export const (GET|POST|PUT|DELETE) =/g)].map(
+        (m) => m[1]!,
+      );
+      return {
+        route: `/${path.relative(root, entry.parentPath)}`,
+        methods: entry.name === 'page.tsx' ? ['PAGE'] : methods,
+      };
+    });
+}
+
+/** What each route needs a role to reach; null where everybody signed in may, and 'open' where nobody need be. */
+const NEEDS: Record<string, Action | null | 'open'> = {
+  'POST /api/sign-in': 'open',
+  'POST /api/sign-up': 'open',
+  'POST /api/sign-out': 'open',
+  'POST /api/records': 'record.create',
+  'POST /api/records/import': 'record.create',
+  'PUT /api/records/[record]': 'record.write',
+  'POST /api/photos': 'record.write',
+  'GET /api/pictures/[hash]': 'picture.read',
+  'POST /api/cards': 'card.create',
+  'PUT /api/cards/[card]': 'card.write',
+  'POST /api/cards/[card]/publish': 'card.publish',
+  'POST /api/hand-outs': 'hand-out.make',
+  'GET /api/hand-outs/[handOut]/[file]': 'hand-out.read',
+  'POST /api/members': 'member.manage',
+  'PUT /api/members/[member]': 'member.manage',
+  'DELETE /api/members/[member]': 'member.manage',
+  'POST /api/members/[member]/password': 'member.manage',
+  'POST /api/password': null,
+  'GET /api/jobs/[job]': 'job.read',
+  'GET /api/jobs/[job]/progress': 'job.read',
+  'POST /api/jobs/[job]/cancel': 'job.read',
+  'GET /api/go-to': null,
+  'PAGE /people': 'record.read',
+  'PAGE /people/[record]': 'record.read',
+  'PAGE /cards/[card]': 'card.read',
+  'PAGE /cards/[card]/hand-outs': 'card.read',
+  'PAGE /cards/[card]/response': 'card.read',
+  'PAGE /response': 'response.read',
+  'PAGE /company': null,
+  'PAGE /company/members': 'member.read',
+  'PAGE /company/audit': 'audit.read',
+  'PAGE /company/jobs': 'job.read',
+  'PAGE /jobs/[job]': 'job.read',
+};
+
+const NOBODYS = '00000000-0000-4000-8000-000000000000';
+/** Input that every schema takes as far as the service, which then says whether the role may. */
+const INPUT = {
+  name: 'x',
+  phone: '',
+  email: 'not an address',
+  baseVersion: 1,
+  body: { name: {}, details: [] },
+  lines: [],
+  audience: 'x',
+  recordId: NOBODYS,
+  isPrivate: false,
+  address: 'abc-def',
+  cardId: NOBODYS,
+  placement: 'x',
+  role: 'analyst',
+  ownRecord: null,
+  password: 'long enough it is',
+  present: 'x',
+  next: 'long enough it is',
+};
+const addressOf = (route: string) =>
+  route
+    .replace('[file]', 'code.svg')
+    .replace('[hash]', 'f'.repeat(64))
+    .replace(/\[\w+\]/g, NOBODYS);
+
+async function ask(request: APIRequestContext, method: string, route: string, origin: string = ORIGIN) {
+  const headers: Record<string, string> = method === 'GET' || method === 'PAGE' ? {} : { Origin: origin };
+  const answer = await request.fetch(`${ORIGIN}${addressOf(route)}`, {
+    method: method === 'PAGE' ? 'GET' : method,
+    headers,
+    maxRedirects: 0,
+    ...(method === 'POST' || method === 'PUT' ? { data: INPUT } : {}),
+  });
+  const problem = /json/.test(answer.headers()['content-type'] ?? '') ? (await answer.json()).problem?.code : undefined;
+  return { status: answer.status(), problem: problem as string | undefined, headers: answer.headers() };
+}
+
+const all = routesInSource().flatMap(({ route, methods }) =>
+  methods.map((method) => ({ method, route, key: `${method} ${route}` })),
+);
+
+test('every route of the source stands in the table', () => {
+  expect(all.length).toBeGreaterThan(25);
+  expect(all.map(({ key }) => key).sort()).toEqual(Object.keys(NEEDS).sort());
+});
+
+test('signed out, nothing but the entry answers; from another site, nothing changes', async ({ playwright }) => {
+  const nobody = await playwright.request.newContext();
+  for (const { method, route, key } of all) {
+    if (NEEDS[key] === 'open') continue;
+    const answer = await ask(nobody, method, route);
+    if (method === 'PAGE') expect([key, answer.status]).toEqual([key, 307]);
+    else expect([key, answer.problem]).toEqual([key, 'SIGNED_OUT']);
+  }
+  for (const { method, route, key } of all.filter(({ method: each }) => each !== 'GET' && each !== 'PAGE')) {
+    const forged = await ask(nobody, method, route, 'https://evil.example');
+    expect([key, forged.problem]).toEqual([key, 'CROSS_SITE']);
+  }
+});
+
+test('every route as every role: refused where the role does not reach, and only there', async ({ playwright }) => {
+  test.setTimeout(120_000);
+  const owner = await playwright.request.newContext();
+  const post = (who: APIRequestContext, route: string, data: object) =>
+    who.post(`${ORIGIN}${route}`, { headers: { Origin: ORIGIN }, data });
+  const email = (who: string) => `${who.replace(' ', '-')}-${Date.now()}@heath.example`;
+  const own = {
+    name: 'Maud Aldercott',
+    email: email('owner'),
+    password: FIRST,
+    country: 'GB',
+    timeZone: 'Europe/London',
+  };
+  expect((await post(owner, '/api/sign-up', own)).status()).toBe(200);
+  const { recordId } = await (
+    await post(owner, '/api/records', { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' })
+  ).json();
+
+  const as = new Map<Role, APIRequestContext>([['owner', owner]]);
+  for (const role of ROLES.filter((each) => each !== 'owner')) {
+    const member = { name: role, email: email(role), password: FIRST };
+    expect(
+      (await post(owner, '/api/members', { ...member, role, ownRecord: role === 'holder' ? recordId : null })).status(),
+    ).toBe(200);
+    const theirs = await playwright.request.newContext();
+    expect((await post(theirs, '/api/sign-in', member)).status()).toBe(200);
+    // Before the first password is changed, nothing else is allowed.
+    expect((await ask(theirs, 'POST', '/api/records')).problem).toMatch(/PASSWORD_MUST_CHANGE|NOT_ALLOWED/);
+    expect((await ask(theirs, 'PAGE', '/response')).headers.location).toContain('/password');
+    expect((await post(theirs, '/api/password', { present: FIRST, next: 'one of my own now' })).status()).toBe(200);
+    as.set(role, theirs);
+  }
+  for (const [role, request] of as)
+    for (const { method, route, key } of all) {
+      const needs = NEEDS[key];
+      if (needs === 'open' || needs === null || needs === undefined) continue;
+      const { status, problem, headers } = await ask(request, method, route);
+      const none = reachOf(role, needs) === 'none';
+      const what = `${role}: ${key}`;
+      if (method === 'PAGE') expect([what, status === 404]).toEqual([what, none || route.includes('[')]);
+      else if (none) expect([what, status, problem]).toEqual([what, 403, 'NOT_ALLOWED']);
+      else expect([what, problem]).not.toEqual([what, 'NOT_ALLOWED']);
+      if (status === 500) throw new Error(`${what} failed unexpectedly`);
+      expect(headers['content-security-policy']).toContain("default-src 'none'");
+      expect(headers['x-content-type-options']).toBe('nosniff');
+    }
+});

@@ -1,0 +1,333 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import sharp from 'sharp';
+import { ACTIONS, reachOf, ROLES, type Action, type Act, type Role } from '@/core/access';
+import { inTenant } from '@/server/db/pool';
+import type { Actor } from '@/server/services/actor';
+import { createRecord } from '@/server/services/create-record';
+import { createCard, openCard, saveCard } from '@/server/services/edit-card';
+import { addPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import { find } from '@/server/services/find';
+import { codeAsPng, codeAsSvg, describeCode, makeHandOut } from '@/server/services/hand-outs';
+import { importContact, readContacts, takeContactFile } from '@/server/services/import-contacts';
+import { cancelJob, listJobs, readJob } from '@/server/services/jobs';
+import { listPeople, listPeopleNames } from '@/server/services/list-people';
+import {
+  addMember,
+  changeMember,
+  changePassword,
+  listMembers,
+  removeMember,
+  setFirstPassword,
+} from '@/server/services/members';
+import { readPicture } from '@/server/services/pictures';
+import { publishCard } from '@/server/services/publish-card';
+import { readAudit } from '@/server/services/read-audit';
+import { readResponse } from '@/server/services/read-response';
+import { actorOfUser } from '@/server/services/sessions';
+import { clockAt, newActor, useDatabase } from './place';
+
+useDatabase();
+const clock = clockAt('2026-11-24T09:00:00Z');
+const TWO = Buffer.from('BEGIN:VCARD\nFN:One\nEND:VCARD\nBEGIN:VCARD\nFN:Two\nEND:VCARD');
+const FIRST = 'a first password';
+
+/** What belongs to one person: their record with a photo, their published card, its hand-out; and a job of their member's. */
+type Belongings = { recordId: string; cardId: string; handOut: string; picture: string; job: string; member: string };
+
+let counter = 0;
+const next = () => (counter += 1);
+
+async function belongings(owner: Actor, member: string): Promise<Belongings> {
+  const { recordId, cardId } = await createRecord(
+    owner,
+    { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' },
+    clock,
+  );
+  const bytes = await sharp({ create: { width: 40, height: 40, channels: 3, background: { r: next(), g: 9, b: 9 } } })
+    .png()
+    .toBuffer();
+  const { picture } = await addPhoto(owner, bytes, clock);
+  const { body, version } = await openRecord(owner, recordId);
+  const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture };
+  await saveRecord(owner, recordId, version, { ...body, details: [...body.details, photo] }, clock);
+  await publishCard(owner, cardId, { baseVersion: 1, address: `ilse-roles-${next()}` }, clock);
+  const taken = await takeContactFile({ ...owner, userId: member }, TWO, clock);
+  const handOut = (await openCard(owner, cardId)).handOuts[0]!.id;
+  return { recordId, cardId, handOut, picture, job: 'job' in taken ? taken.job : '', member };
+}
+
+type Attempt = {
+  action: Action;
+  /** Works on what belongs to somebody; without it there is no colleague's to try. */
+  of?: boolean;
+  act?: Act;
+  run: (actor: Actor, target: Belongings) => Promise<unknown> | unknown;
+};
+
+/** Every service that acts for a member, by name. A new one that is not in here fails the first test. */
+const ATTEMPTS: Record<string, Attempt> = {
+  createRecord: {
+    action: 'record.create',
+    act: 'record.made',
+    run: (actor) => createRecord(actor, { name: 'New', phone: '', email: '' }, clock),
+  },
+  takeContactFile: { action: 'record.create', act: 'job.asked', run: (actor) => takeContactFile(actor, TWO, clock) },
+  importContact: {
+    action: 'record.create',
+    act: 'record.imported',
+    run: (actor) => importContact(actor, readContacts(actor, TWO)[0]!, clock),
+  },
+  openRecord: { action: 'record.read', of: true, run: (actor, { recordId }) => openRecord(actor, recordId) },
+  saveRecord: {
+    action: 'record.write',
+    of: true,
+    act: 'record.changed',
+    run: async (actor, { recordId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('records').where({ id: recordId }));
+      const { version, body } = row ?? { version: 1, body: { name: { given: 'x' }, details: [], kept: [] } };
+      return saveRecord(actor, recordId, version, body, clock);
+    },
+  },
+  addPhoto: {
+    action: 'record.write',
+    act: 'photo.added',
+    run: async (actor) =>
+      addPhoto(
+        actor,
+        await sharp({ create: { width: 9, height: 9, channels: 3, background: '#111' } })
+          .png()
+          .toBuffer(),
+        clock,
+      ),
+  },
+  listPeople: { action: 'record.read', run: (actor) => listPeople(actor, clock) },
+  listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
+  openCard: { action: 'card.read', of: true, run: (actor, { cardId }) => openCard(actor, cardId) },
+  saveCard: {
+    action: 'card.write',
+    of: true,
+    act: 'card.changed',
+    run: async (actor, { cardId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
+      return saveCard(
+        actor,
+        cardId,
+        { baseVersion: row?.version ?? 1, lines: row?.lines ?? [], audience: 'Fair' },
+        clock,
+      );
+    },
+  },
+  createCard: {
+    action: 'card.create',
+    of: true,
+    act: 'card.made',
+    run: (actor, { recordId }) => createCard(actor, { recordId, audience: 'Fair', isPrivate: false }, clock),
+  },
+  publishCard: {
+    action: 'card.publish',
+    of: true,
+    act: 'card.published',
+    run: async (actor, { cardId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
+      return publishCard(actor, cardId, { baseVersion: row?.version ?? 1, address: `roles-${next()}` }, clock);
+    },
+  },
+  makeHandOut: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: (actor, { cardId }) => makeHandOut(actor, { cardId, placement: 'Banner' }, clock),
+  },
+  codeAsSvg: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => codeAsSvg(actor, handOut) },
+  codeAsPng: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => codeAsPng(actor, handOut) },
+  describeCode: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => describeCode(actor, handOut) },
+  readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
+  readResponse: {
+    action: 'response.read',
+    of: true,
+    run: (actor, { cardId }) => readResponse(actor, { cardId, days: 7 }, clock),
+  },
+  listMembers: { action: 'member.read', run: (actor) => listMembers(actor) },
+  addMember: {
+    action: 'member.manage',
+    act: 'member.added',
+    run: (actor) =>
+      addMember(
+        actor,
+        {
+          name: 'N',
+          email: `added-${next()}@heath.example`,
+          role: 'analyst',
+          ownRecord: null,
+          password: 'long enough it is',
+        },
+        clock,
+      ),
+  },
+  changeMember: {
+    action: 'member.manage',
+    of: true,
+    act: 'member.changed',
+    run: (actor, { member, recordId }) =>
+      changeMember(actor, member, { role: 'analyst', ownRecord: recordId }, clock).then(() =>
+        changeMember(actor, member, { role: 'holder', ownRecord: recordId }, clock),
+      ),
+  },
+  setFirstPassword: {
+    action: 'member.manage',
+    of: true,
+    act: 'member.password-set',
+    run: (actor, { member }) => setFirstPassword(actor, member, FIRST, clock),
+  },
+  removeMember: {
+    action: 'member.manage',
+    of: true,
+    act: 'member.removed',
+    run: async (actor, { member }) => {
+      await removeMember(actor, member, clock);
+      await inTenant(actor.organisationId, (tx) => tx('users').where({ id: member }).update({ left_at: null }));
+    },
+  },
+  changePassword: {
+    action: 'password.change',
+    act: 'password.changed',
+    run: async (actor) => {
+      const wrong = changePassword(actor, { present: 'not this one', next: 'long enough too', token: '' }, clock);
+      await expect(wrong).rejects.toMatchObject({ problem: { code: 'PASSWORD_WRONG' } });
+      await changePassword(actor, { present: FIRST, next: 'long enough too', token: '' }, clock);
+      await changePassword(actor, { present: 'long enough too', next: FIRST, token: '' }, clock);
+    },
+  },
+  readAudit: {
+    action: 'audit.read',
+    run: (actor) => readAudit(actor, { act: null, userId: null, subjectId: null, before: null }),
+  },
+  listJobs: { action: 'job.read', run: (actor) => listJobs(actor) },
+  readJob: { action: 'job.read', of: true, run: (actor, { job }) => readJob(actor, job) },
+  cancelJob: {
+    action: 'job.read',
+    of: true,
+    act: 'job.cancelled',
+    run: async (actor, { job }) => {
+      await cancelJob(actor, job, clock);
+      await inTenant(actor.organisationId, (tx) =>
+        tx('jobs').where({ id: job }).update({ state: 'waiting', cancel_asked: false }),
+      );
+    },
+  },
+};
+
+/** These are steps within the others, or answer by what a role reaches without refusing; their own test is below. */
+const NOT_REFUSING = [
+  'find',
+  'readContacts',
+  'authorise',
+  'authoriseFor',
+  'askForJob',
+  'writeDown',
+  'storeWithFirstCard',
+];
+
+test('every service that acts for a member stands in the table of attempts', () => {
+  const folder = 'src/server/services';
+  const services = readdirSync(folder).flatMap((file) =>
+    [
+      ...readFileSync(`${folder}/${file}`, 'utf8').matchAll(
+        /export (?:async )?(?:function |const )(\w+)(?: = \()?\(?\s*(?:tx: Tx,\s*)?actor: /g,
+      ),
+    ].map((found) => found[1]!),
+  );
+  expect(services.length).toBeGreaterThan(20);
+  expect(services.filter((name) => !(name in ATTEMPTS) && !NOT_REFUSING.includes(name))).toEqual([]);
+});
+
+const outcome = async (attempt: Attempt, actor: Actor, target: Belongings): Promise<string> => {
+  try {
+    await attempt.run(actor, target);
+    return 'done';
+  } catch (error) {
+    return (error as { problem?: { code: string } }).problem?.code ?? String(error);
+  }
+};
+
+describe('every service as every role', () => {
+  let owner: Actor;
+  let stranger: Actor;
+  const actors = new Map<Role, Actor>();
+  const own = new Map<Role, Belongings>();
+  let colleague: Belongings;
+
+  beforeAll(async () => {
+    owner = await newActor(clock);
+    stranger = await newActor(clock);
+    const member = async (role: Role) => {
+      const input = { name: role, email: `${role.replace(' ', '-')}-${next()}@heath.example`, password: FIRST };
+      const { id } = await addMember(owner, { ...input, role: 'analyst', ownRecord: null }, clock);
+      return id;
+    };
+    for (const role of ROLES) {
+      const id = await member(role);
+      const theirs = await belongings(owner, id);
+      await changeMember(owner, id, { role, ownRecord: theirs.recordId }, clock);
+      await inTenant(owner.organisationId, (tx) => tx('users').where({ id }).update({ must_change_password: false }));
+      own.set(role, theirs);
+      actors.set(role, (await actorOfUser(id, owner.organisationId))!);
+    }
+    colleague = await belongings(owner, await member('holder'));
+  }, 60_000);
+
+  for (const [name, attempt] of Object.entries(ATTEMPTS)) {
+    test(`${name} (${attempt.action})`, async () => {
+      for (const role of ROLES) {
+        const reach = reachOf(role, attempt.action);
+        const mine = await outcome(attempt, actors.get(role)!, own.get(role)!);
+        expect([role, 'own', mine]).toEqual([role, 'own', reach === 'none' ? 'NOT_ALLOWED' : 'done']);
+        if (!attempt.of) continue;
+        const theirs = await outcome(attempt, actors.get(role)!, colleague);
+        const expected = { all: 'done', own: 'NOT_FOUND', none: 'NOT_ALLOWED' }[reach];
+        expect([role, 'a colleague’s', theirs]).toEqual([role, 'a colleague’s', expected]);
+      }
+      if (attempt.of) expect(await outcome(attempt, stranger, colleague)).toBe('NOT_FOUND');
+      const must = { ...actors.get('owner')!, mustChangePassword: true };
+      if (attempt.action !== 'password.change')
+        expect(await outcome(attempt, must, colleague)).toBe('PASSWORD_MUST_CHANGE');
+      if (!attempt.act) return;
+      const trail = await readAudit(owner, { act: attempt.act, userId: null, subjectId: null, before: null });
+      expect(trail.lines.length).toBeGreaterThan(0);
+    }, 60_000);
+  }
+
+  test('go to finds a holder’s own alone, an analyst nothing, a stranger nothing', async () => {
+    const found = async (actor: Actor) => (await find(actor, 'ilse')).map(({ href }) => href);
+    const holder = own.get('holder')!;
+    expect((await found(actors.get('holder')!)).filter((href) => href.startsWith('/people/'))).toEqual([
+      `/people/${holder.recordId}`,
+    ]);
+    expect(await found(actors.get('analyst')!)).toEqual([]);
+    expect(await found(stranger)).toEqual([]);
+    expect((await found(owner)).length).toBeGreaterThan(5);
+  });
+
+  test('the last owner stays; who has left is signed out and cannot come back', async () => {
+    const alone = await newActor(clock);
+    const demote = changeMember(alone, alone.userId, { role: 'analyst', ownRecord: null }, clock);
+    await expect(demote).rejects.toMatchObject({ problem: { code: 'LAST_OWNER' } });
+    const gone = actors.get('brand keeper')!;
+    await removeMember(owner, gone.userId, clock);
+    expect(await actorOfUser(gone.userId, owner.organisationId)).toBeNull();
+  });
+});
+
+test('what product.md says of the roles: an analyst sees no details, a holder nobody else’s, the trail is the owner’s', () => {
+  const analyst = ACTIONS.filter((action) => reachOf('analyst', action) !== 'none');
+  expect(analyst.sort()).toEqual(['job.read', 'password.change', 'response.read']);
+  expect(ACTIONS.filter((action) => reachOf('holder', action) === 'all')).toEqual([]);
+  expect(ROLES.filter((role) => reachOf(role, 'audit.read') !== 'none')).toEqual(['owner']);
+  expect(ROLES.filter((role) => reachOf(role, 'card.publish') === 'all')).toEqual(['owner', 'administrator']);
+});
+
+test('the audit trail cannot be changed or removed by the application', async () => {
+  const actor = await newActor(clock);
+  for (const statement of ['UPDATE audit_trail SET act = act', 'DELETE FROM audit_trail'])
+    await expect(inTenant(actor.organisationId, (tx) => tx.raw(statement))).rejects.toMatchObject({ code: '42501' });
+});
