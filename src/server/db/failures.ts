@@ -28,6 +28,8 @@ export async function guarded<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    throw isAway(error) ? new Refusal({ code: 'DATABASE_AWAY' }) : error;
+    if (isAway(error)) throw new Refusal({ code: 'DATABASE_AWAY' });
+    // disk_full: PostgreSQL takes the transaction back, so nothing is half done.
+    throw codeOf(error) === '53100' ? new Refusal({ code: 'STORE_FULL' }) : error;
   }
 }

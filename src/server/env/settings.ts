@@ -24,6 +24,11 @@ const SettingsSchema = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4600).describe('Port to listen on'),
   HOST: z.string().default('127.0.0.1').describe('Network address to listen on'),
   FILES_DIR: z.string().default('.heathland/files').describe('Folder of pictures and files'),
+  S3_ENDPOINT: webAddress.optional().describe('Address of a store that speaks S3, instead of the folder'),
+  S3_BUCKET: z.string().min(1).optional().describe('Its bucket'),
+  S3_REGION: z.string().default('us-east-1').describe('Its region'),
+  S3_ACCESS_KEY: z.string().min(1).optional().describe('Its access key'),
+  S3_SECRET_KEY: z.string().min(1).optional().describe('Its secret key'),
   LOG_LEVEL: z
     .enum(['debug', 'info', 'warn', 'error', 'silent'])
     .default('info')
@@ -35,13 +40,23 @@ export type Settings = z.infer<typeof SettingsSchema>;
 export const describeSettings = (): { name: string; purpose: string; default: string | null }[] =>
   Object.entries(SettingsSchema.shape).map(([name, schema]) => {
     const fallback = schema.safeParse(undefined);
-    return { name, purpose: schema.description ?? '', default: fallback.success ? String(fallback.data) : null };
+    return {
+      name,
+      purpose: schema.description ?? '',
+      default: fallback.success ? String(fallback.data ?? 'none') : null,
+    };
   });
 
 /** What is missing or wrong in an environment, a sentence each; empty when it will do. Values are not repeated. */
 export function settingsProblems(environment: Record<string, string | undefined>): string[] {
   const parsed = SettingsSchema.safeParse(environment);
-  if (parsed.success) return [];
+  if (parsed.success) {
+    const { S3_ENDPOINT } = parsed.data;
+    const needed = ['S3_BUCKET', 'S3_ACCESS_KEY', 'S3_SECRET_KEY'] as const;
+    return S3_ENDPOINT
+      ? needed.filter((name) => !parsed.data[name]).map((name) => `${name} is missing, which S3_ENDPOINT needs.`)
+      : [];
+  }
   return parsed.error.issues.map(({ path, message }) => {
     const name = String(path[0]);
     return environment[name] === undefined ? `${name} is missing.` : `${name} cannot be used: ${message}.`;

@@ -1,36 +1,25 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { mkdir, open, readFile, rename } from 'node:fs/promises';
-import path from 'node:path';
+import { settings } from '@/server/env';
+import { folderStore } from './folder';
+import { s3Store } from './s3';
+import type { FileStore } from './store';
 
-/** Where pictures and files lie: by the SHA-256 of their bytes, never changed. */
-export type FileStore = {
-  /** Keeps bytes and answers with their hash (64 hexadecimal digits) once they are safely written. */
-  put: (bytes: Uint8Array) => Promise<string>;
-  get: (hash: string) => Promise<Buffer | null>;
-};
+export { folderStore } from './folder';
+export { s3Store, type S3Settings } from './s3';
+export type { FileStore } from './store';
 
-/** A folder on disk. A file appears under its name only when it is complete. */
-export function folderStore(root: string): FileStore {
-  const placeOf = (hash: string) => path.join(root, hash.slice(0, 2), hash);
-  return {
-    async put(bytes) {
-      const hash = createHash('sha256').update(bytes).digest('hex');
-      const place = placeOf(hash);
-      await mkdir(path.dirname(place), { recursive: true });
-      const unfinished = `${place}.${randomUUID()}`;
-      const file = await open(unfinished, 'wx');
-      try {
-        await file.writeFile(bytes);
-        await file.sync();
-      } finally {
-        await file.close();
-      }
-      await rename(unfinished, place);
-      return hash;
-    },
-    async get(hash) {
-      if (!/^[0-9a-f]{64}$/.test(hash)) return null;
-      return readFile(placeOf(hash)).catch(() => null);
-    },
-  };
+let store: FileStore | undefined;
+
+/** The store that the settings name: one that speaks S3 where its endpoint is given, else a folder. */
+export function files(): FileStore {
+  const { FILES_DIR, S3_ENDPOINT, S3_BUCKET, S3_REGION, S3_ACCESS_KEY, S3_SECRET_KEY } = settings();
+  store ??= S3_ENDPOINT
+    ? s3Store({
+        endpoint: S3_ENDPOINT,
+        bucket: S3_BUCKET!,
+        region: S3_REGION,
+        accessKey: S3_ACCESS_KEY!,
+        secretKey: S3_SECRET_KEY!,
+      })
+    : folderStore(FILES_DIR);
+  return store;
 }

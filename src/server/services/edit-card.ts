@@ -11,7 +11,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { files } from './pictures';
+import { files } from '@/server/files';
 
 export type OpenedCard = {
   id: string;

@@ -10,7 +10,8 @@ import type { Actor } from './actor';
 import { authorise } from './authorise';
 import { storeWithFirstCard } from './create-record';
 import { askForJob } from './jobs';
-import { files, keepPicture, preparePhoto } from './pictures';
+import { files } from '@/server/files';
+import { keepPicture, preparePhoto } from './pictures';
 
 export type Imported = { recordId: string; cardId: string; kept: number };
 

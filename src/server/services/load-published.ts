@@ -4,7 +4,7 @@ import { card, latestRevision } from '@/server/db/cards';
 import { byAddress, byCode, currentAddress, directoryVersion } from '@/server/db/directory';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { picture } from '@/server/db/records';
-import { files } from './pictures';
+import { files } from '@/server/files';
 
 /** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
 export type PublishedCard = {

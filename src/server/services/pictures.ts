@@ -3,8 +3,8 @@ import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { insertPicture, picture, record } from '@/server/db/records';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { settings } from '@/server/env';
-import { folderStore, type FileStore } from '@/server/files';
+import { files } from '@/server/files';
+import { looksLikeSvg, sanitiseSvg } from '@/server/files/svg';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
 
@@ -14,8 +14,8 @@ const PAGE_SIDE = 336;
 const FILE_SIDE = 300;
 const FILE_BYTES = 20_000;
 
-let store: FileStore | undefined;
-export const files = (): FileStore => (store ??= folderStore(settings().FILES_DIR));
+/** What sharp may decode: the formats of phones, cameras and drawing programs. Whatever else it can read is refused. */
+const FORMATS = new Set(['jpeg', 'png', 'webp', 'heif', 'gif']);
 
 /**
  * Checks a photo by decoding it, turns it upright, takes away its metadata (place, device) and makes its sizes once:
@@ -26,11 +26,16 @@ export async function preparePhoto(
   bytes: Buffer,
 ): Promise<{ hash: string; width: number; height: number; page_hash: string; file_hash: string }> {
   try {
-    const source = () => sharp(bytes, { limitInputPixels: LIMITS.megapixels * 1e6, failOn: 'error' });
+    // A drawing is cleaned first and then painted: what is kept and shown is a picture of it.
+    const drawing = looksLikeSvg(bytes);
+    const given = drawing ? sanitiseSvg(bytes) : bytes;
+    const source = () => sharp(given, { limitInputPixels: LIMITS.megapixels * 1e6, failOn: 'error' });
     const { width, height, format } = await source().metadata();
-    if (!width || !height || format === 'svg') throw new Refusal({ code: 'PICTURE_UNREADABLE' });
+    if (!width || !height || !(drawing ? format === 'svg' : FORMATS.has(format ?? '')))
+      throw new Refusal({ code: 'PICTURE_UNREADABLE' });
     const largest = await source()
       .rotate()
+      .flatten({ background: '#fff' })
       .resize(1_200, 1_200, { fit: 'inside', withoutEnlargement: true })
       .jpeg({ quality: 85 })
       .toBuffer();

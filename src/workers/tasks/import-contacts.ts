@@ -1,5 +1,5 @@
 import { importContact, readContacts } from '@/server/services/import-contacts';
-import { files } from '@/server/services/pictures';
+import { files } from '@/server/files';
 import type { RunningJob } from '@/server/services/run-job';
 import { Refusal } from '@/core/errors';
 

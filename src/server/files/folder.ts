@@ -1,0 +1,43 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { mkdir, open, readFile, rename, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { Refusal } from '@/core/errors';
+import { isHash, type FileStore } from './store';
+
+const codeOf = (error: unknown) => (error as { code?: string }).code ?? '';
+/** No space left, quota used up, larger than a file may be. */
+const FULL = new Set(['ENOSPC', 'EDQUOT', 'EFBIG']);
+
+/** A folder on disk. A file appears under its name only when it is complete. */
+export function folderStore(root: string): FileStore {
+  const placeOf = (hash: string) => path.join(root, hash.slice(0, 2), hash);
+  return {
+    async put(bytes) {
+      const hash = createHash('sha256').update(bytes).digest('hex');
+      const place = placeOf(hash);
+      const unfinished = `${place}.${randomUUID()}`;
+      try {
+        await mkdir(path.dirname(place), { recursive: true });
+        const file = await open(unfinished, 'wx');
+        try {
+          await file.writeFile(bytes);
+          await file.sync();
+        } finally {
+          await file.close();
+        }
+        await rename(unfinished, place);
+      } catch (error) {
+        await rm(unfinished, { force: true }).catch(() => undefined);
+        throw FULL.has(codeOf(error)) ? new Refusal({ code: 'STORE_FULL' }) : error;
+      }
+      return hash;
+    },
+    async get(hash) {
+      if (!isHash(hash)) return null;
+      return readFile(placeOf(hash)).catch((error: unknown) => {
+        if (codeOf(error) === 'ENOENT') return null;
+        throw new Refusal({ code: 'STORE_AWAY' });
+      });
+    },
+  };
+}

@@ -1,0 +1,52 @@
+import { AwsClient } from 'aws4fetch';
+import { createHash } from 'node:crypto';
+import { Refusal } from '@/core/errors';
+import { isHash, type FileStore } from './store';
+
+export type S3Settings = { endpoint: string; bucket: string; region: string; accessKey: string; secretKey: string };
+
+const PATIENCE_MS = 10_000;
+
+/**
+ * A store that speaks the S3 protocol (path-style addresses, signature version 4 by a library). One object a file, its key
+ * as in the folder: the first two digits of the hash, then the hash.
+ */
+export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Settings): FileStore {
+  const client = new AwsClient({
+    accessKeyId: accessKey,
+    secretAccessKey: secretKey,
+    region,
+    service: 's3',
+    retries: 2,
+  });
+  const addressOf = (hash: string) => `${endpoint.replace(/\/+$/, '')}/${bucket}/${hash.slice(0, 2)}/${hash}`;
+
+  async function ask(hash: string, init: RequestInit): Promise<Response> {
+    try {
+      return await client.fetch(addressOf(hash), { ...init, signal: AbortSignal.timeout(PATIENCE_MS) });
+    } catch {
+      throw new Refusal({ code: 'STORE_AWAY' });
+    }
+  }
+
+  return {
+    async put(bytes) {
+      const hash = createHash('sha256').update(bytes).digest('hex');
+      const headers = { 'Content-Type': 'application/octet-stream', 'X-Amz-Content-Sha256': hash };
+      const answer = await ask(hash, { method: 'PUT', body: new Uint8Array(bytes), headers });
+      if (answer.status === 507) throw new Refusal({ code: 'STORE_FULL' });
+      if (!answer.ok) throw new Refusal({ code: 'STORE_AWAY' });
+      return hash;
+    },
+    async get(hash) {
+      if (!isHash(hash)) return null;
+      const answer = await ask(hash, { method: 'GET' });
+      if (answer.status === 404) return null;
+      if (!answer.ok) throw new Refusal({ code: 'STORE_AWAY' });
+      const bytes = Buffer.from(await answer.arrayBuffer());
+      // What lies under a hash must have it: a store that was tampered with or cut off is as if it were away.
+      if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new Refusal({ code: 'STORE_AWAY' });
+      return bytes;
+    },
+  };
+}

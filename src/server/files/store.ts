@@ -1,0 +1,9 @@
+/** Where pictures and files lie: by the SHA-256 of their bytes (64 hexadecimal digits), never changed. */
+export type FileStore = {
+  /** Keeps bytes and answers with their hash once they are safely written. Errors: STORE_FULL, STORE_AWAY. */
+  put: (bytes: Uint8Array) => Promise<string>;
+  /** The bytes of a hash, or null when there are none. Error: STORE_AWAY. */
+  get: (hash: string) => Promise<Buffer | null>;
+};
+
+export const isHash = (hash: string): boolean => /^[0-9a-f]{64}$/.test(hash);
