@@ -46,7 +46,7 @@ const LAYERS = {
   migrations: [['migrations'], ['knex']],
   demo: [['core', 'env', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
-    ['core', 'env', 'db', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
+    ['core', 'env', 'db', 'files', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
     ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex'],
   ],
   e2e: [

@@ -6,6 +6,14 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
   dev: { about: 'as demo, rebuilding while you edit', run: () => import('./dev') },
   test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
   bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./bench/bench') },
+  backup: {
+    about: 'database and files into one archive, while it runs: backup FILE',
+    run: () => import('./backup'),
+  },
+  restore: {
+    about: 'an archive back, checked first: restore FILE (--replace drops what is there)',
+    run: () => import('./restore'),
+  },
   serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
 };
 
@@ -15,8 +23,8 @@ async function main([name = 'help', ...args]: string[]): Promise<number> {
     const known = name === 'help' || name === '--help' || name === '-h';
     if (!known) process.stderr.write(`There is no command “${name}”.\n`);
     for (const [word, { about }] of Object.entries(COMMANDS))
-      process.stdout.write(`./heathland ${word.padEnd(6)} ${about}\n`);
-    process.stdout.write('./heathland help   this list\n');
+      process.stdout.write(`./heathland ${word.padEnd(7)} ${about}\n`);
+    process.stdout.write('./heathland help    this list\n');
     return known ? 0 : 1;
   }
   const { run } = await command.run();

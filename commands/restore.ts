@@ -1,0 +1,22 @@
+import { migrationSource } from '../migrations';
+import { migrate } from '../src/server/db/migrate';
+import { restoreArchive } from './archive/archive';
+import { withInstallation } from './archive/installation';
+import { takeLock } from './place';
+import { say, Stop } from './stop';
+
+/** An archive back into the installation, checked before anything is changed. */
+export async function run(args: string[]): Promise<number> {
+  const replace = args.includes('--replace');
+  const [file, ...rest] = args.filter((word) => word !== '--replace');
+  if (!file || rest.length > 0) throw new Stop('Say which archive: ./heathland restore FILE [--replace]');
+  // A demo that runs from this checkout would go on with what it remembers of the database before.
+  const release = process.env.DATABASE_URL ? () => undefined : takeLock('start', './heathland restore');
+  return withInstallation(async (databaseUrl, secret) => {
+    const { files, made } = await restoreArchive(databaseUrl, file, replace);
+    const applied = await migrate(databaseUrl, secret, migrationSource);
+    say(`Restored the archive of ${made}: the database, and ${files} files.`);
+    if (applied.length > 0) say(`Brought it up to date: ${applied.join(', ')}`);
+    return 0;
+  }).finally(release);
+}
