@@ -13,7 +13,7 @@ const REACT = [
   '@dnd-kit/sortable',
   '@dnd-kit/utilities',
 ];
-const SERVER = ['clock', 'files', 'mail'];
+const SERVER = ['clock', 'files', 'log'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
@@ -24,6 +24,7 @@ const LAYERS = {
     ['knex', 'pg', 'graphile-worker'],
   ],
   clock: [['core', 'clock'], []],
+  log: [['core', 'env', 'log'], ['pino']],
   files: [
     ['core', 'env', 'files'],
     ['aws4fetch', 'dompurify', 'jsdom'],
@@ -36,11 +37,11 @@ const LAYERS = {
   workers: [['core', 'env', 'files', 'services', 'workers'], []],
   listen: [
     ['core', 'env', 'db', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],
-    ['next', 'pino', 'pg', 'graphile-worker'],
+    ['next', 'pg', 'graphile-worker'],
   ],
   ui: [['core', 'ui'], REACT],
   app: [
-    ['core', 'env', 'services', 'recipient', 'ui', 'app', 'clock'],
+    ['core', 'env', 'services', 'recipient', 'ui', 'app', 'clock', 'log'],
     ['react', 'react/jsx-runtime', 'next', 'zod'],
   ],
   migrations: [['migrations'], ['knex']],
@@ -79,6 +80,7 @@ const PATTERNS = {
   db: 'src/server/db',
   clock: 'src/server/clock',
   files: 'src/server/files',
+  log: 'src/server/log',
   services: 'src/server/services',
   listen: 'src/server/listen',
   workers: 'src/workers',

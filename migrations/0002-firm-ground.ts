@@ -17,6 +17,9 @@ export async function up(knex: Knex): Promise<void> {
     CREATE INDEX ON users (organisation_id);
     GRANT UPDATE (name, role, own_record, password_hash, must_change_password, left_at) ON users TO ${APP};
 
+    -- The language of a card's texts for recipients; without one their browser chooses.
+    ALTER TABLE cards ADD COLUMN language text;
+
     -- Who did what to what. Added to and never changed: the application has no right to.
     CREATE TABLE audit_trail (
       id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
@@ -75,6 +78,7 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     DROP FUNCTION enqueue_job(uuid, uuid, text);
+    ALTER TABLE cards DROP COLUMN language;
     DROP TABLE job_workers, jobs, audit_trail;
     REVOKE UPDATE (name, role, own_record, password_hash, must_change_password, left_at) ON users FROM ${APP};
     ALTER TABLE users DROP COLUMN own_record, DROP COLUMN must_change_password, DROP COLUMN left_at;

@@ -1,4 +1,5 @@
 import { Refusal } from '@/core/errors';
+import { pickLanguage } from '@/core/messages';
 import { judge, type EventKind } from '@/core/response';
 import type { Clock } from '@/server/clock';
 import { settings } from '@/server/env';
@@ -53,7 +54,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   function outputOf(entry: Entry, asked: Asked, request: RecipientRequest): Output {
     const wanted = request.query.get('v') === '4.0' ? '4.0' : '3.0';
     const { output } = asked.what;
-    const key = output === 'file' ? `file ${wanted}` : output;
+    const language = pickLanguage(entry.card.composition.language, request.header('accept-language'));
+    const key = output === 'file' ? `file ${wanted}` : output === 'page' ? `page ${language}` : output;
     const known = entry.outputs.get(key);
     if (known) return known;
     const { PUBLIC_URL } = settings();
@@ -62,7 +64,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
         ? fileOutput(entry.card, wanted, PUBLIC_URL)
         : output === 'photo'
           ? photoOutput(entry.card.photo!.page)
-          : pageOutput(entry.card, asked.base, PUBLIC_URL);
+          : pageOutput(entry.card, asked.base, PUBLIC_URL, language);
     entry.outputs.set(key, made);
     return made;
   }

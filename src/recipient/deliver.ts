@@ -13,7 +13,7 @@ export function deliver(
 ): RecipientAnswer {
   const cached = !cacheControl.includes('no-store');
   const headers: Record<string, string> = { ...output.headers, 'Cache-Control': cacheControl, ...extra };
-  if (output.gzip) headers['Vary'] = 'Accept-Encoding';
+  if (output.gzip) headers['Vary'] = headers['Vary'] ? `Accept-Encoding, ${headers['Vary']}` : 'Accept-Encoding';
   if (cached) headers['ETag'] = output.etag;
   if (cached && matches(request.header('if-none-match'), output.etag)) return { status: 304, headers, body: '' };
   const head = request.method === 'HEAD';

@@ -1,3 +1,4 @@
+import { pickLanguage, say, type RecipientText } from '@/core/messages';
 import { renderNotice } from '@/core/page';
 import { COMMON_HEADERS, PAGE_POLICY } from './outputs';
 import type { RecipientAnswer, RecipientRequest } from './request';
@@ -5,16 +6,19 @@ import type { RecipientAnswer, RecipientRequest } from './request';
 function notice(
   request: RecipientRequest,
   status: number,
-  title: string,
-  text: string,
+  title: RecipientText,
+  text: RecipientText,
   headers: Record<string, string> = {},
 ): RecipientAnswer {
-  const body = Buffer.from(renderNotice({ title, text, language: 'en' }));
+  const language = pickLanguage(null, request.header('accept-language'));
+  const body = Buffer.from(renderNotice({ title: say(title, language), text: say(text, language), language }));
   return {
     status,
     headers: {
       ...COMMON_HEADERS,
       'Content-Type': 'text/html; charset=utf-8',
+      'Content-Language': language,
+      Vary: 'Accept-Language',
       'Content-Security-Policy': PAGE_POLICY,
       'Cache-Control': 'no-store',
       'Content-Length': String(body.length),
@@ -25,18 +29,12 @@ function notice(
 }
 
 export const notFound = (request: RecipientRequest): RecipientAnswer =>
-  notice(
-    request,
-    404,
-    'No card here',
-    'Check the address for a slip. If it came from a printed code, ask the person who gave it to you.',
-  );
+  notice(request, 404, 'notFoundTitle', 'notFoundText');
 
-export const gone = (request: RecipientRequest): RecipientAnswer =>
-  notice(request, 410, 'This card is resting', 'Its owner has taken it back for now.');
+export const gone = (request: RecipientRequest): RecipientAnswer => notice(request, 410, 'restingTitle', 'restingText');
 
 export const away = (request: RecipientRequest): RecipientAnswer =>
-  notice(request, 503, 'One moment', 'The card cannot be reached just now. Try again in a few seconds.', {
+  notice(request, 503, 'awayTitle', 'awayText', {
     'Retry-After': '5',
   });
 

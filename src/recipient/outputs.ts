@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
+import type { Language } from '@/core/messages';
 import { PAGE_STYLE, renderPage, TAP_SCRIPT } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
 import type { PublishedCard } from '@/server/services/load-published';
@@ -37,18 +38,20 @@ function output(body: Buffer, compress: boolean, headers: Record<string, string>
 }
 
 /** The page of a card as a hand-out or its short address gives it; links carry the hand-out's code. */
-export function pageOutput(card: PublishedCard, base: string, publicUrl: string): Output {
+export function pageOutput(card: PublishedCard, base: string, publicUrl: string, language: Language): Output {
   const html = renderPage(card.composition, {
     contactFile: `${base}.vcf`,
     taps: `${base}/tap`,
     photo: card.photo && `/c/${card.address}/photo-${card.photo.hash}.jpg`,
     canonical: `${publicUrl}/c/${card.address}`,
-    language: 'en',
+    language,
   });
   return output(Buffer.from(html), true, {
     ...COMMON_HEADERS,
     'Content-Type': 'text/html; charset=utf-8',
+    'Content-Language': language,
     'Content-Security-Policy': PAGE_POLICY,
+    ...(card.composition.language ? {} : { Vary: 'Accept-Language' }),
   });
 }
 

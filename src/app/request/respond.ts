@@ -1,17 +1,19 @@
+import { headers } from 'next/headers';
 import type { z } from 'zod';
 import { isSameOrigin } from '@/core/access';
 import { Refusal, statusOf, type Problem } from '@/core/errors';
 import { LIMITS, RATES, type RateKind } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { settings } from '@/server/env';
+import { log, REQUEST_ID } from '@/server/log';
 import type { Actor } from '@/server/services/actor';
 import { limitRate } from '@/server/services/limit-rate';
 import { currentActor } from './session';
 
 const problemResponse = (problem: Problem) => {
-  const headers = new Headers({ 'Cache-Control': 'no-store' });
-  if (problem.code === 'TOO_MANY_REQUESTS') headers.set('Retry-After', String(problem.seconds));
-  return Response.json({ problem }, { status: statusOf(problem), headers });
+  const answered = new Headers({ 'Cache-Control': 'no-store' });
+  if (problem.code === 'TOO_MANY_REQUESTS') answered.set('Retry-After', String(problem.seconds));
+  return Response.json({ problem }, { status: statusOf(problem), headers: answered });
 };
 
 /** Runs a handler and turns what it throws into a problem with its status. What is unexpected is not told to the client. */
@@ -21,9 +23,9 @@ export async function respond(work: () => Promise<unknown>): Promise<Response> {
     return made instanceof Response ? made : Response.json(made ?? {}, { headers: { 'Cache-Control': 'no-store' } });
   } catch (error) {
     if (error instanceof Refusal) return problemResponse(error.problem);
-    process.stderr.write(
-      `${JSON.stringify({ level: 'error', name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string } | null)?.code })}\n`,
-    );
+    const name = error instanceof Error ? error.name : 'unknown';
+    const id = (await headers()).get(REQUEST_ID);
+    log.error({ id, name, code: (error as { code?: string } | null)?.code }, 'the studio failed to answer');
     return problemResponse({ code: 'UNEXPECTED' });
   }
 }

@@ -1,3 +1,4 @@
+import { LANGUAGE_NAMES } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
 import { CHANNEL_WORDS, type Channel } from './card';
 import type { ComposedLine, Composition } from './compose';
@@ -17,6 +18,11 @@ export function changesSince(before: Composition, now: Composition): Change[] {
   const changes: Change[] = [];
   if (writtenName(before.name) !== writtenName(now.name))
     changes.push({ line: 'Name', what: `becomes ${writtenName(now.name)}` });
+  if ((before.language ?? null) !== now.language)
+    changes.push({
+      line: 'Language',
+      what: now.language ? `becomes ${LANGUAGE_NAMES[now.language]}` : 'follows the recipient’s device',
+    });
   const earlier = new Map(before.lines.map((line) => [line.id, line]));
   const later = new Map(now.lines.map((line) => [line.id, line]));
   for (const line of now.lines) {

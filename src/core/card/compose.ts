@@ -12,6 +12,7 @@ import {
   type Detail,
   type PersonRecord,
 } from '@/core/record';
+import { LANGUAGES, type Language } from '@/core/messages';
 import { CHANNELS, NAME_LINE, type Channel, type Line } from './card';
 
 /** A line as it goes out: its label, its detail with the card's own wording put in, and the channels that carry it. */
@@ -27,7 +28,12 @@ export type ComposedLine = z.infer<typeof ComposedLineSchema>;
  * What a card gives out, and nothing else: lines that are ticked nowhere are not in it. A revision keeps exactly this,
  * and page, contact file and code are functions of it.
  */
-export const CompositionSchema = z.object({ name: NameSchema, lines: z.array(ComposedLineSchema) });
+export const CompositionSchema = z.object({
+  name: NameSchema,
+  lines: z.array(ComposedLineSchema),
+  /** The language of our own words; null where the recipient's browser chooses. */
+  language: z.enum(LANGUAGES).nullable().default(null),
+});
 export type Composition = z.infer<typeof CompositionSchema>;
 
 /**
@@ -48,7 +54,12 @@ export function labelOf(line: Line, detail: Detail): string {
 }
 
 /** Composes a card from its record and lines. Errors: the first wording that cannot be read, NAME_MISSING. */
-export function compose(record: PersonRecord, lines: Line[], country: string): Result<Composition> {
+export function compose(
+  record: PersonRecord,
+  lines: Line[],
+  country: string,
+  language: Language | null = null,
+): Result<Composition> {
   const nameWording = lines.find((line) => line.detail === NAME_LINE)?.wording;
   const name = nameWording ? splitName(cleanLine(nameWording).text) : record.name;
   if (!writtenName(name)) return bad({ code: 'NAME_MISSING' });
@@ -62,7 +73,7 @@ export function compose(record: PersonRecord, lines: Line[], country: string): R
     if (!worded.ok) return worded;
     composed.push({ id: line.detail, label: labelOf(line, detail), detail: worded.value, on });
   }
-  return good({ name, lines: composed });
+  return good({ name, lines: composed, language });
 }
 
 /** The lines that one channel carries, in their order. */

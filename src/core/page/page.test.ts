@@ -1,3 +1,4 @@
+import { LANGUAGES, pickLanguage, RECIPIENT_TEXTS } from '@/core/messages';
 import { gzipSync } from 'node:zlib';
 import { compose, firstLines } from '@/core/card';
 import { provePage, ONE_ROUND_TRIP } from '@/core/proof';
@@ -88,6 +89,34 @@ test('a record of forty lines fits one round trip (RFC 6928) and its proof says 
   expect(provePage(html, weight, composition, []).passed).toBe(true);
   expect(provePage(html.replace('Some words of line 7,', ''), weight, composition, []).passed).toBe(false);
   expect(provePage(html, weight, composition, ['words of LINE-7']).passed).toBe(false);
+});
+
+test('a page in Arabic is written from right to left, its numbers from left to right, what was typed stays', () => {
+  const titled: PersonRecord = {
+    ...person,
+    details: [
+      { kind: 'title', id: 't', label: '', preferred: false, text: 'Rope inspector' },
+      { kind: 'phone', id: 'p', label: '', preferred: false, number: '+442079460182', uses: ['work'] },
+      { kind: 'email', id: 'm', label: 'Stand 14', preferred: false, address: 'ilse@tarnhope.example', uses: [] },
+    ],
+  };
+  const { composition } = pageOf(titled);
+  const html = renderPage(composition, { ...context, language: 'ar' });
+  expect(html).toContain('<html lang="ar" dir="rtl">');
+  expect(html).toContain('حفظ جهة الاتصال');
+  expect(html).toMatch(/<dt>هاتف، العمل<\/dt><dd><a href="tel:\+442079460182" data-l="p" dir="ltr">\+44 20 7946 0182/);
+  expect(html).toContain('<dt>Stand 14</dt>');
+  expect(html).toContain('Rope inspector');
+  for (const language of LANGUAGES)
+    for (const text of Object.values(RECIPIENT_TEXTS)) expect(text[language].trim()).not.toBe('');
+});
+
+test('the language is the card’s, else the browser’s by its weights (RFC 9110 12.5.4), else English', () => {
+  expect(pickLanguage('de', 'ar')).toBe('de');
+  expect(pickLanguage(null, 'da, en-gb;q=0.8, en;q=0.7')).toBe('en'); // the example of RFC 9110 12.5.4
+  expect(pickLanguage(null, 'fr-CH, de;q=0.7, ar;q=0.9, *;q=0.5')).toBe('ar');
+  expect(pickLanguage(null, 'de;q=0, tlh')).toBe('en');
+  expect(pickLanguage(null, '')).toBe('en');
 });
 
 test('the script for taps is at most 1 KB', () => {

@@ -1,3 +1,4 @@
+import { directionOf, labelIn, say, type Language } from '@/core/messages';
 import { linesOn, type ComposedLine, type Composition } from '@/core/card';
 import { shownValue, telUri, writtenName, type Detail } from '@/core/record';
 import { escapeHtml } from './escape';
@@ -11,11 +12,11 @@ export type PageContext = {
   photo: string | null;
   /** Absolute address for link previews elsewhere. */
   canonical: string | null;
-  /** BCP 47 tag of the card's texts. */
-  language: string;
+  /** The language of our own words on the page. */
+  language: Language;
 };
 
-const ACTIONS = { phone: 'Call', email: 'Write', link: 'Open' } as const;
+const ACTIONS = { phone: 'call', email: 'write' } as const;
 const HEAD_KINDS = new Set<Detail['kind']>(['photo', 'title', 'role', 'organisation', 'pronouns']);
 const MOST_ACTIONS = 2;
 
@@ -52,14 +53,14 @@ export function renderPage(composition: Composition, context: PageContext): stri
     body:
       `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
       `<div><h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>` +
-      `<nav class="acts" aria-label="Actions">${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">Save contact</a>` : ''}${actions(body)}</nav>` +
-      (body.length > 0 ? `<dl>${body.map(row).join('')}</dl>` : ''),
+      `<nav class="acts" aria-label="${say('actions', context.language)}">${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', context.language)}</a>` : ''}${actions(body, context.language)}</nav>` +
+      (body.length > 0 ? `<dl>${body.map((line) => row(line, context.language)).join('')}</dl>` : ''),
     taps: context.taps,
   });
 }
 
 /** The largest buttons after Save contact: the first number to ring and the first address to write to. */
-function actions(lines: ComposedLine[]): string {
+function actions(lines: ComposedLine[], language: Language): string {
   const first = (kind: 'phone' | 'email') =>
     lines.find(
       ({ detail }) =>
@@ -69,19 +70,26 @@ function actions(lines: ComposedLine[]): string {
     .filter((line) => line !== undefined)
     .slice(0, MOST_ACTIONS)
     .map((line) => {
-      const word = ACTIONS[line.detail.kind as keyof typeof ACTIONS];
+      const word = say(ACTIONS[line.detail.kind as keyof typeof ACTIONS], language);
       return `<a href="${escapeHtml(hrefOf(line.detail)!)}" data-l="${escapeHtml(line.id)}">${word}</a>`;
     })
     .join('');
 }
 
-function row(line: ComposedLine): string {
+/** A label in the page's language where it is our own; what somebody worded themselves stays. */
+const labelFor = ({ label, detail }: ComposedLine, language: Language): string =>
+  label !== '' && label === labelIn('en', detail) ? labelIn(language, detail) : label;
+
+function row(line: ComposedLine, language: Language): string {
   const href = hrefOf(line.detail);
   const shown = escapeHtml(shownValue(line.detail));
+  const label = labelFor(line, language);
+  // Numbers and addresses read from left to right in every script.
+  const way = directionOf(language) === 'rtl' ? ' dir="ltr"' : '';
   const value = href
-    ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`
+    ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${way}${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`
     : shown;
-  return `<div>${line.label ? `<dt>${escapeHtml(line.label)}</dt>` : ''}<dd>${value}</dd></div>`;
+  return `<div>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${value}</dd></div>`;
 }
 
 /** What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068) or the link itself. */
@@ -92,7 +100,7 @@ function hrefOf(detail: Detail): string | null {
 }
 
 /** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
-export function renderNotice(notice: { title: string; text: string; language: string }): string {
+export function renderNotice(notice: { title: string; text: string; language: Language }): string {
   const body = `<div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p></div>`;
   return page({
     language: notice.language,
@@ -103,9 +111,9 @@ export function renderNotice(notice: { title: string; text: string; language: st
   });
 }
 
-function page(parts: { language: string; title: string; meta: string; body: string; taps: string | null }): string {
+function page(parts: { language: Language; title: string; meta: string; body: string; taps: string | null }): string {
   return (
-    `<!doctype html><html lang="${escapeHtml(parts.language)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
+    `<!doctype html><html lang="${parts.language}"${directionOf(parts.language) === 'rtl' ? ' dir="rtl"' : ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
     `<title>${escapeHtml(parts.title)}</title>${parts.meta}<style>${PAGE_STYLE}</style></head>` +
     `<body${parts.taps ? ` data-t="${escapeHtml(parts.taps)}"` : ''}><main>${parts.body}</main>${parts.taps ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );

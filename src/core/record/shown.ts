@@ -1,6 +1,7 @@
+import { kindIn, labelIn } from '@/core/messages';
 import { shownLink } from './link';
 import { internationalForm } from './phone';
-import type { Detail, DetailOf, Use } from './record';
+import type { Detail, DetailOf } from './record';
 
 /** The value of a detail as people read it, on one or more lines. A photo reads as nothing. */
 export function shownValue(detail: Detail): string {
@@ -38,47 +39,8 @@ function shownAddress(address: DetailOf<'address'>): string {
     .join(', ');
 }
 
-const USE_WORDS: Record<Use, string> = {
-  mobile: 'mobile',
-  work: 'work',
-  home: 'home',
-  fax: 'fax',
-  emergency: 'emergency',
-  text: 'texts',
-  pager: 'pager',
-  video: 'video',
-};
-
-const KIND_WORDS: Record<Detail['kind'], string> = {
-  phone: 'Phone',
-  email: 'E-mail',
-  link: 'Web',
-  address: 'Address',
-  organisation: 'Firm',
-  title: 'Job title',
-  role: 'Role',
-  licence: 'Licence',
-  credential: 'Credential',
-  pronouns: 'Pronouns',
-  nickname: 'Known as',
-  note: 'Note',
-  birthday: 'Birthday',
-  photo: 'Photo',
-  own: 'Own',
-};
-
 /** The word for a kind of detail. */
-export const kindWord = (kind: Detail['kind']): string => KIND_WORDS[kind];
+export const kindWord = (kind: Detail['kind']): string => kindIn('en', kind);
 
 /** The label of a detail: its own words, else kind and uses ("Mobile, work", "Phone, home"). */
-export function defaultLabel(detail: Detail): string {
-  if (detail.label) return detail.label;
-  const uses = 'uses' in detail ? detail.uses.filter((use) => use !== 'text') : [];
-  const device = detail.kind === 'phone' ? uses.find((use) => use !== 'work' && use !== 'home') : undefined;
-  if (device) {
-    const word = USE_WORDS[device];
-    const others = uses.filter((use) => use !== device).map((use) => USE_WORDS[use]);
-    return [word.charAt(0).toUpperCase() + word.slice(1), ...others].join(', ');
-  }
-  return [KIND_WORDS[detail.kind], ...uses.map((use) => USE_WORDS[use])].join(', ');
-}
+export const defaultLabel = (detail: Detail): string => detail.label || labelIn('en', detail);

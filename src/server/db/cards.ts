@@ -1,4 +1,5 @@
 import type { CardState, Composition, Line } from '@/core/card';
+import type { Language } from '@/core/messages';
 import type { Tx } from './pool';
 
 export type CardRow = {
@@ -9,6 +10,7 @@ export type CardRow = {
   is_private: boolean;
   state: CardState;
   lines: Line[];
+  language: Language | null;
   version: number;
   updated_at: Date;
 };
@@ -30,7 +32,7 @@ export type HandOutRow = {
   created_at: Date;
 };
 
-export const insertCard = (tx: Tx, row: Omit<CardRow, 'version' | 'state'>) =>
+export const insertCard = (tx: Tx, row: Omit<CardRow, 'version' | 'state' | 'language'>) =>
   tx('cards').insert({ ...row, lines: JSON.stringify(row.lines) });
 
 export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => tx('cards').where({ id }).first();
@@ -49,7 +51,7 @@ export async function updateCard(
   tx: Tx,
   id: string,
   version: number,
-  row: { lines: Line[]; audience: string; updated_at: Date },
+  row: { lines: Line[]; audience: string; language: Language | null; updated_at: Date },
 ): Promise<boolean> {
   const changed = await tx('cards')
     .where({ id, version })

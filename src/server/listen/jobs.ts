@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { log } from './log';
+import { log } from '@/server/log';
 
 const RESTART_MS = 2_000;
 /** What a job may still take for the step that it is at when the process ends; then it goes on elsewhere. */

@@ -1,9 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
 import { settings } from '@/server/env';
 import { databaseAnswers } from '@/server/services/health';
 import { clientAddress } from './client-address';
-import { log } from './log';
+import { log, pathForLog, REQUEST_ID } from '@/server/log';
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
@@ -26,7 +27,12 @@ export function createListener(studio: Handler, draining: () => boolean): Server
     );
     route(request, response, address, studio, draining).catch((error: unknown) => {
       log.error(
-        { name: error instanceof Error ? error.name : 'unknown', code: (error as { code?: string }).code },
+        {
+          id: request.headers[REQUEST_ID],
+          path: pathForLog(request.url ?? '/'),
+          name: error instanceof Error ? error.name : 'unknown',
+          code: (error as { code?: string }).code,
+        },
         'answer failed',
       );
       if (!response.headersSent) response.writeHead(500, { 'Content-Type': 'text/plain; charset=utf-8' });
@@ -52,7 +58,26 @@ async function route(
   if (url.startsWith('/fonts/'))
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
   request.headers[ADDRESS_HEADER] = address;
+  request.headers[REQUEST_ID] = randomUUID();
+  logWhenAnswered(request, response);
   studio(request, response);
+}
+
+/** One line for each request of the studio; recipients' requests are counted, not logged. */
+function logWhenAnswered(request: IncomingMessage, response: ServerResponse): void {
+  const began = performance.now();
+  response.once('finish', () =>
+    log.info(
+      {
+        id: request.headers[REQUEST_ID],
+        method: request.method,
+        path: pathForLog(request.url ?? '/'),
+        status: response.statusCode,
+        ms: Math.round(performance.now() - began),
+      },
+      'answered',
+    ),
+  );
 }
 
 const NO_QUERY = new URLSearchParams();

@@ -9,7 +9,7 @@ import { sortEventsWhenQuiet } from '@/server/services/record-event';
 import { destroyEndedSecrets } from '@/server/services/visitor-hash';
 import { startJobs } from './jobs';
 import { createListener } from './listener';
-import { log } from './log';
+import { log } from '@/server/log';
 import { startStudio } from './studio';
 
 /** How long requests that are under way may take to finish once the process has been told to end. */

@@ -4,7 +4,7 @@ import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { log } from './log';
+import { log, REQUEST_ID } from '@/server/log';
 import type { StudioThreadData } from './studio-thread';
 
 /** Hands a request to the studio and its answer back. */
@@ -49,7 +49,7 @@ export async function startStudio(options: Omit<StudioThreadData, 'socket'>): Pr
     handle(request, response) {
       const { method, url, headers } = request;
       const inner = ask({ socketPath: socket, agent, method, path: url, headers }, (answer) => {
-        response.writeHead(answer.statusCode ?? 502, answer.headers);
+        response.writeHead(answer.statusCode ?? 502, { ...answer.headers, [REQUEST_ID]: request.headers[REQUEST_ID] });
         answer.pipe(response);
         answer.once('error', () => response.destroy());
       });

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { compose, firstLines, reconcile, type CardState, type Composition, type Line } from '@/core/card';
 import { Refusal } from '@/core/errors';
+import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
 import { card, handOutsOfCard, insertCard, latestRevision, updateCard } from '@/server/db/cards';
 import { currentAddress } from '@/server/db/directory';
@@ -20,6 +21,7 @@ export type OpenedCard = {
   state: CardState;
   version: number;
   lines: Line[];
+  language: Language | null;
   recordId: string;
   record: PersonRecord;
   person: string;
@@ -51,6 +53,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       state: row.state,
       version: row.version,
       lines: reconcile(row.lines, body),
+      language: row.language,
       recordId: row.record_id,
       record: body,
       person: writtenName(body.name),
@@ -80,7 +83,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
 export async function saveCard(
   actor: Actor,
   id: string,
-  input: { baseVersion: number; lines: Line[]; audience: string },
+  input: { baseVersion: number; lines: Line[]; audience: string; language?: Language | null },
   clock: Clock,
 ): Promise<{ version: number }> {
   authorise(actor, 'card.write');
@@ -95,6 +98,7 @@ export async function saveCard(
     const written = await updateCard(tx, id, input.baseVersion, {
       lines,
       audience: input.audience,
+      language: input.language === undefined ? row.language : input.language,
       updated_at: new Date(clock.now()),
     });
     if (!written) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });

@@ -12,6 +12,7 @@ import {
   type Line,
 } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
+import { LANGUAGES } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import { proveContactFile, provePage, type Proof } from '@/core/proof';
 import type { PersonRecord } from '@/core/record';
@@ -51,7 +52,7 @@ export async function publishCard(
       authoriseFor(actor, 'card.publish', row.record_id);
       if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
       const lines = reconcile(row.lines, person.body);
-      const composition = orRefuse(compose(person.body, lines, actor.organisation.country));
+      const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language));
       if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
         throw new Refusal({ code: 'NOTHING_ON_PAGE' });
       refuseUnproven(person.body, lines, composition, actor.organisation.country);
@@ -112,9 +113,7 @@ function refuseUnproven(person: PersonRecord, lines: Line[], composition: Compos
     taps: '/c/proof/tap',
     photo: '/c/proof/photo',
     canonical: null,
-    language: 'en',
   };
-  const html = renderPage(composition, context);
   const file = writeContactFile(composition, {
     version: '3.0',
     uid: 'urn:uuid:00000000-0000-4000-8000-000000000000',
@@ -122,10 +121,12 @@ function refuseUnproven(person: PersonRecord, lines: Line[], composition: Compos
     source: null,
     photo: { base64: 'AA==', mediaType: 'image/jpeg' },
   });
-  refuse(
-    'page',
-    provePage(html, gzipSync(html, { level: 6 }).length, composition, withheldFrom(person, lines, 'page', country)),
-  );
+  const withheld = withheldFrom(person, lines, 'page', country);
+  // In every language that a recipient may be given.
+  for (const language of composition.language ? [composition.language] : LANGUAGES) {
+    const html = renderPage(composition, { ...context, language });
+    refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, composition, withheld));
+  }
   refuse('contact file', proveContactFile(file, composition, withheldFrom(person, lines, 'file', country)));
 }
 

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { changesSince, compose, withheldFrom, type Channel, type Composition, type Line } from '@/core/card';
 import { wordingOf } from '@/core/errors';
+import type { Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import { AudienceName } from './audience-name';
 import { CardHead, type CardInHead } from './card-head';
@@ -15,6 +16,7 @@ import { useCardDraft } from './use-card-draft';
 export type CardOnTable = CardInHead & {
   version: number;
   lines: Line[];
+  language: Language | null;
   isPrivate: boolean;
   record: PersonRecord;
   revision: { number: number; publishedAt: string; composition: Composition } | null;
@@ -28,7 +30,10 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
   const { draft, problem } = table;
   const [channel, setChannel] = useState<Channel>('page');
   const [publishing, setPublishing] = useState(false);
-  const composed = useMemo(() => compose(card.record, draft.lines, country), [card.record, draft.lines, country]);
+  const composed = useMemo(
+    () => compose(card.record, draft.lines, country, draft.language),
+    [card.record, draft.lines, country, draft.language],
+  );
   const composition = composed.ok ? composed.value : null;
   const withheld = useMemo(
     () => withheldFrom(card.record, draft.lines, channel, country),
@@ -134,6 +139,8 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
           card={card}
           composition={composition}
           changes={changes}
+          language={draft.language}
+          onLanguage={(language) => table.edit({ ...draft, language })}
           flush={table.flush}
           onClose={(published) => {
             setPublishing(false);

@@ -11,6 +11,7 @@ import {
   type Composition,
 } from '@/core/card';
 import type { Problem } from '@/core/errors';
+import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
@@ -21,12 +22,14 @@ type Props = {
   card: CardOnTable;
   composition: Composition;
   changes: Change[];
+  language: Language | null;
+  onLanguage: (language: Language | null) => void;
   flush: () => Promise<number | null>;
   onClose: (published: boolean) => void;
 };
 
 /** Publishing is deliberate: what goes out, where, and under which address. */
-export function PublishDialog({ card, composition, changes, flush, onClose }: Props) {
+export function PublishDialog({ card, composition, changes, language, onLanguage, flush, onClose }: Props) {
   const [address, setAddress] = useState(card.address ?? suggestAddress(card.person));
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
@@ -100,6 +103,21 @@ export function PublishDialog({ card, composition, changes, flush, onClose }: Pr
                 </div>
               ))}
             </dl>
+            <Form.Group controlId="page-language" className="page-language">
+              <Form.Label>Language of the page</Form.Label>
+              <Form.Select
+                value={language ?? ''}
+                onChange={(event) => onLanguage((event.target.value || null) as Language | null)}
+              >
+                <option value="">the recipient’s own, if we have it</option>
+                {LANGUAGES.map((each) => (
+                  <option key={each} value={each}>
+                    {LANGUAGE_NAMES[each]}
+                  </option>
+                ))}
+              </Form.Select>
+              <Form.Text>Our own words only; what you typed stays as it is.</Form.Text>
+            </Form.Group>
             <Form.Group controlId="short-address">
               <Form.Label>Short address</Form.Label>
               <InputGroup>

@@ -77,7 +77,13 @@ function outputOf(channel: Channel, composition: Composition, card: CardOnTable)
   if (channel === 'page') {
     const photo = composition.lines.find(({ detail }) => detail.kind === 'photo')?.detail;
     const picture = photo?.kind === 'photo' ? `/api/pictures/${photo.picture}` : null;
-    return renderPage(composition, { contactFile: '#', taps: null, photo: picture, canonical: null, language: 'en' });
+    return renderPage(composition, {
+      contactFile: '#',
+      taps: null,
+      photo: picture,
+      canonical: null,
+      language: composition.language ?? 'en',
+    });
   }
   return writeContactFile(composition, {
     version: '3.0',

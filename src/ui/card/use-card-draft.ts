@@ -2,10 +2,11 @@
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import type { Line } from '@/core/card';
 import type { Problem } from '@/core/errors';
+import type { Language } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 
 /** What the table edits. Every edit is a new one of these, so that undo is going back. */
-export type Draft = { lines: Line[]; audience: string };
+export type Draft = { lines: Line[]; audience: string; language: Language | null };
 
 type State = {
   past: Draft[];
@@ -58,8 +59,8 @@ const REST_MS = 350;
 const RETRY_MS = 3_000;
 
 /** The table's draft: edits with undo and redo, saved by themselves over the version that was seen. */
-export function useCardDraft(card: { id: string; version: number; lines: Line[]; audience: string }) {
-  const start: Draft = { lines: card.lines, audience: card.audience };
+export function useCardDraft(card: { id: string; version: number } & Draft) {
+  const start: Draft = { lines: card.lines, audience: card.audience, language: card.language };
   const [state, act] = useReducer(reduce, {
     past: [],
     now: start,

@@ -4,7 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import type { ShownMember } from './members';
+import type { ShownMember } from './member';
 
 /** A password anew for somebody who forgot theirs. */
 export function FirstPassword({

@@ -7,29 +7,11 @@ import type { Problem } from '@/core/errors';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';
+import { ROLE_NOTES, type ShownMember } from './member';
 import { NewMember } from './new-member';
 import { RemoveMember } from './remove-member';
 
-export type ShownMember = {
-  id: string;
-  name: string;
-  email: string;
-  role: Role;
-  ownRecord: string | null;
-  ownRecordName: string | null;
-  mustChangePassword: boolean;
-  hasLeft: boolean;
-};
 type Props = { members: ShownMember[]; people: { id: string; name: string }[]; manages: boolean; me: string };
-
-/** What each role is for, in one line. */
-export const ROLE_NOTES: Record<Role, string> = {
-  owner: 'everything, members and the audit trail included',
-  administrator: 'everybody’s records, cards and hand-outs',
-  'brand keeper': 'sees all cards and words them; changes no record, publishes nothing',
-  holder: 'their own record and cards',
-  analyst: 'figures only, no details',
-};
 
 /** Who signs in, with their role; the owner adds, changes and removes them. */
 export function Members({ members, people, manages, me }: Props) {

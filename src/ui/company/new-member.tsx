@@ -6,7 +6,7 @@ import { ROLES, type Role } from '@/core/access';
 import type { Problem, ProblemCode } from '@/core/errors';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import { ROLE_NOTES } from './members';
+import { ROLE_NOTES } from './member';
 
 type Input = { name: string; email: string; role: Role; ownRecord: string; password: string };
 type Props = { people: { id: string; name: string }[]; onClose: () => void; onDone: () => void };

@@ -4,7 +4,7 @@ import { Button, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import type { ShownMember } from './members';
+import type { ShownMember } from './member';
 
 /** Says what stops working and what stays before a member's sign-in is taken away. */
 export function RemoveMember({

@@ -1,0 +1,16 @@
+import pino from 'pino';
+import { settings } from '@/server/env';
+
+/** Structured logs. Nothing that a person typed and no address of a client goes into them. */
+export const log = pino({ level: settings().LOG_LEVEL, base: undefined });
+
+/** The header by which listener, studio and log speak of one request. */
+export const REQUEST_ID = 'x-request-id';
+
+/** A path as the log may have it: no query, and ids, hashes, codes and short addresses as their kind. */
+export const pathForLog = (url: string): string =>
+  (url.split('?')[0] ?? '/')
+    .replace(/\/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/gi, '/:id')
+    .replace(/[0-9a-f]{64}/gi, ':hash')
+    .replace(/^\/([ch])\/.*/i, (_, room: string) => `/${room.toLowerCase()}/:name`)
+    .slice(0, 200);
