@@ -69,7 +69,7 @@ const LAYERS = {
       'fixtures',
       ...SERVER,
     ],
-    ['pg', 'knex', 'sharp', 'exifr', 's3rver', 'big-list-of-naughty-strings'],
+    ['pg', 'knex', 'sharp', 'exifr', 's3rver', 'jsdom', 'ical.js', 'big-list-of-naughty-strings'],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],
   fixtures: [['core', 'fixtures'], []],

@@ -13,6 +13,8 @@ import { Stop } from '../stop';
 import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
 import { measurePages } from './pages';
+import { measureSurvival } from './survival';
+import { measureTwo } from './two';
 import { measureViews } from './views';
 
 const DATABASE = 'heathland_bench';
@@ -57,6 +59,8 @@ export async function run(args: string[]): Promise<number> {
     } finally {
       await application.stop();
     }
+    figures.push(...(await measureTwo(environment, DEMO_SIGN_INS.at(-1)!)));
+    figures.push(...(await measureSurvival(environment, cluster, DEMO_SIGN_INS.at(-1)!)));
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;
     const report = json
       ? JSON.stringify(

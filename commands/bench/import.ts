@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import { signedIn } from './account';
 import type { Figure } from './figure';
 
 /** A photo of noise, since noise does not compress: about two megabytes as JPEG. */
@@ -15,13 +16,7 @@ const RUNS = 5;
 
 /** From the first byte of a contact file with a 2 MB photo to the last byte of the card's page in the studio. */
 export async function measureImport(address: string, account: { email: string; password: string }): Promise<Figure[]> {
-  const headers = { Origin: address };
-  const signedIn = await fetch(`${address}/api/sign-in`, {
-    method: 'POST',
-    headers: { ...headers, 'Content-Type': 'application/json' },
-    body: JSON.stringify(account),
-  });
-  const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!;
+  const headers = await signedIn(address, account);
   const photo = await largePhoto();
   const text =
     `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse;;;\r\nFN:Ilse Varrow\r\nTEL;TYPE=CELL:+447700900182\r\nPHOTO;ENCODING=b;TYPE=JPEG:${photo.toString('base64')}\r\nEND:VCARD\r\n`.replace(
@@ -33,11 +28,11 @@ export async function measureImport(address: string, account: { email: string; p
     const began = performance.now();
     const imported = await fetch(`${address}/api/records/import`, {
       method: 'POST',
-      headers: { ...headers, Cookie: cookie },
+      headers,
       body: text,
     });
     const { imported: made } = (await imported.json()) as { imported: { cardId: string } };
-    const card = await fetch(`${address}/cards/${made.cardId}`, { headers: { Cookie: cookie } });
+    const card = await fetch(`${address}/cards/${made.cardId}`, { headers: { Cookie: headers.Cookie! } });
     const html = await card.text();
     if (card.status !== 200 || !html.includes('Ilse Varrow'))
       throw new Error('The imported card is not on the screen.');

@@ -1,11 +1,11 @@
 import { fork, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { existsSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import pg from 'pg';
 import { freePort } from '../cluster/ports';
 import { HOME, ROOT } from '../place';
 import { needWrk } from '../packages';
 import { say, Stop } from '../stop';
+import { countOf, settled, withClient } from './database';
 import type { Figure } from './figure';
 import { CONNECTIONS, loads, PHONE_AGENT, SLICE_S, SLICES, WARM_UP_S } from './load';
 
@@ -41,19 +41,6 @@ async function ended(child: ChildProcess): Promise<void> {
   child.kill('SIGTERM');
   if (child.exitCode === null && child.signalCode === null) await new Promise((resolve) => child.once('exit', resolve));
 }
-
-async function withClient<T>(databaseUrl: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client(databaseUrl);
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
-}
-
-const countOf = (databaseUrl: string, sql: string): Promise<number> =>
-  withClient(databaseUrl, async (client) => Number((await client.query<{ count: string }>(sql)).rows[0]!.count));
 
 /** How long a commit of one row takes on this disk at this moment, in milliseconds: what no view can be faster than. */
 async function commitTime(databaseUrl: string): Promise<{ median: number; slowest: number }> {
@@ -97,13 +84,6 @@ export async function measureViews(address: string, databaseUrl: string): Promis
       databaseUrl,
       'SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(events)), 0) FROM event_inbox) AS count',
     );
-  /** What was taken in is sorted in a quiet moment; nobody else's slice pays for that. */
-  const settle = async () => {
-    for (let tries = 0; tries < 100; tries += 1) {
-      if ((await countOf(databaseUrl, 'SELECT count(*) FROM event_inbox')) === 0) return;
-      await new Promise((resolve) => setTimeout(resolve, 200));
-    }
-  };
   const commit = await commitTime(databaseUrl);
   const before = await countEvents();
   const environment = { ...process.env, BENCH_ANSWER: answerFile, NODE_ENV: 'production' as const };
@@ -118,7 +98,8 @@ export async function measureViews(address: string, databaseUrl: string): Promis
     { env: environment, stdio: 'ignore' },
   );
   const targets = {
-    ours: { url, settle },
+    // What was taken in is sorted in a quiet moment; nobody else's slice pays for that.
+    ours: { url, settle: () => settled(databaseUrl) },
     bareHttp: { url: `http://127.0.0.1:${httpPort}/` },
     bareNext: { url: `http://127.0.0.1:${nextPort}/` },
   };

@@ -57,8 +57,25 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: /Müller-Lind/ }).click();
     await expect(page.getByText('Add a detail')).toBeVisible();
     await accessible(page, 'record');
+    for (const path of ['/company/members', '/company/audit', '/company/jobs', '/password']) {
+      await page.goto(path);
+      await accessible(page, path);
+    }
+    await page.goto('/company/members');
+    await page.getByRole('button', { name: 'Add a member' }).click();
+    await accessible(page, 'new member');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+k');
+    await page.getByRole('combobox', { name: /Go to/ }).fill('müller');
+    await expect(page.getByRole('option').first()).toContainText('Müller-Lind');
+    await accessible(page, 'go to');
+    await page.keyboard.press('Escape');
     await page.goto(`/c/${address}`);
     await accessible(page, 'page');
+    const arabic = await (await browser.newContext({ colorScheme, locale: 'ar-EG' })).newPage();
+    await arabic.goto(`/c/${address}`);
+    await expect(arabic.locator('html')).toHaveAttribute('dir', 'rtl');
+    await accessible(arabic, 'page in Arabic');
   });
 }
 
@@ -68,13 +85,39 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
   await importContact(page, 'phone-export-3.vcf');
   await publish(page, 'narrow-card');
   const card = page.url();
-  for (const path of [card, `${card}/hand-outs`, `${card}/response`, '/people', '/response', '/c/narrow-card']) {
+  for (const path of [
+    card,
+    `${card}/hand-outs`,
+    `${card}/response`,
+    '/people',
+    '/response',
+    '/c/narrow-card',
+    '/company/members',
+    '/company/audit',
+    '/company/jobs',
+  ]) {
     await page.goto(path);
     const overflow = await page.evaluate(
       () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
     );
     expect([path, overflow]).toEqual([path, 0]);
   }
+});
+
+test('go to, help and letters lead everywhere without a mouse', async ({ page }) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog').getByText('tick or untick')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('g');
+  await page.keyboard.press('c');
+  await page.waitForURL('**/company/members');
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: /Go to/ }).fill('lind work');
+  await expect(page.getByRole('option').first()).toContainText('Work');
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/cards/*');
 });
 
 test('Next.js alone answers recipients with the same bytes as the listener in front of it', async ({

@@ -10,7 +10,8 @@ import { APPLICATION, CONTROL, DATABASE_DOOR, NEXT_ALONE } from './ports';
 
 /**
  * The application that the browser tests meet: a production build on a copy of the template database, reached through a
- * door that the tests can shut (`/shut`, `/open`), as if the database had been stopped; and Next.js alone beside it.
+ * door that the tests can shut (`/shut`, `/open`), as if the database had been stopped; `/kill` kills the application and
+ * starts it again; and Next.js alone beside it.
  */
 const server = process.env.TEST_DATABASE_SERVER;
 if (!server) throw new Error('These tests need a database server of their own: run ./heathland test browser');
@@ -51,7 +52,7 @@ async function main() {
     FILES_DIR: mkdtempSync(path.join(tmpdir(), 'heathland-e2e-')),
     LOG_LEVEL: 'error',
   };
-  const application = await startApplication(environment, { dev: false });
+  let application = await startApplication(environment, { dev: false });
   const alone = spawn(
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '-p', String(NEXT_ALONE), '-H', '127.0.0.1'],
@@ -63,6 +64,11 @@ async function main() {
   const control = createHttp(async (request, response) => {
     if (request.url === '/shut') await shut();
     if (request.url === '/open') await open();
+    if (request.url === '/kill') {
+      application.child.kill('SIGKILL');
+      await application.ended;
+      application = await startApplication(environment, { dev: false });
+    }
     response.end('done');
   }).listen(CONTROL, '127.0.0.1');
   process.once('SIGTERM', async () => {

@@ -137,3 +137,78 @@ test('the database stops while people work: edits wait, pages say so, all recove
   await page.reload();
   await expect(page.getByLabel('Firm on page')).not.toBeChecked();
 });
+
+test('a job outlives a kill -9 of the application: every contact comes in once, and the screen follows', async ({
+  page,
+  request,
+}) => {
+  test.setTimeout(120_000);
+  await signUp(page);
+  const many = 600;
+  const book = Array.from({ length: many }, (_, at) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Guest ${at}\r\nEND:VCARD\r\n`);
+  const file = { name: 'book.vcf', mimeType: 'text/vcard', buffer: Buffer.from(book.join('')) };
+  await page.getByLabel('Contact file').setInputFiles(file);
+  await page.waitForURL('**/jobs/*');
+  await expect(page.getByText(/^[1-9]\d* of 600 contacts/)).toBeVisible();
+  await request.get(`http://127.0.0.1:${CONTROL}/kill`, { timeout: 60_000 });
+  await expect(page.getByText('600 people came in.')).toBeVisible({ timeout: 60_000 });
+  await page.goto('/people');
+  await expect(page.getByText('600 people, 600 cards')).toBeVisible();
+  await page.goto('/company/jobs');
+  await expect(page.getByRole('row', { name: /600 of 600 contacts 2/ })).toBeVisible();
+  await page.goto('/company/audit?act=job.asked');
+  await expect(page.getByRole('cell', { name: 'asked for a job' })).toBeVisible();
+});
+
+test('a job that is stopped keeps what it did and makes no more', async ({ page }) => {
+  await signUp(page);
+  const book = Array.from({ length: 3_000 }, (_, at) => `BEGIN:VCARD\r\nFN:Guest ${at}\r\nEND:VCARD\r\n`);
+  const file = { name: 'book.vcf', mimeType: 'text/vcard', buffer: Buffer.from(book.join('')) };
+  await page.getByLabel('Contact file').setInputFiles(file);
+  await page.waitForURL('**/jobs/*');
+  await expect(page.getByText(/^[1-9]\d* of 3000 contacts/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText(/^cancelled after \d+ of 3000 contacts/)).toBeVisible();
+});
+
+test('a member signs in with a first password, must change it, and sees what the role includes', async ({
+  page,
+  browser,
+}) => {
+  await signUp(page, 'Maud Aldercott');
+  await importContact(page, 'mail-export-4.vcf');
+  await page.goto('/company/members');
+  await page.getByRole('button', { name: 'Add a member' }).click();
+  const email = `ines-${Date.now()}@heath.example`;
+  await page.getByLabel('Name', { exact: true }).fill('Inês van der Vael');
+  await page.getByLabel('E-mail', { exact: true }).fill(email);
+  await page.getByLabel('First password').fill('first on the mountain');
+  await page.getByRole('button', { name: 'Add the member' }).click();
+  await expect(page.getByRole('dialog').getByRole('alert')).toContainText('A holder needs the record');
+  await page.getByLabel('Own record', { exact: true }).selectOption({ label: 'Inês van der Vael' });
+  await page.getByRole('button', { name: 'Add the member' }).click();
+  await expect(page.getByRole('row', { name: /first password/ })).toBeVisible();
+
+  const theirs = await (await browser.newContext()).newPage();
+  await theirs.goto('/sign-in');
+  await theirs.getByLabel('E-mail').fill(email);
+  await theirs.getByLabel('Password').fill('first on the mountain');
+  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await theirs.getByLabel('The first password that you were given').fill('first on the mountain');
+  await theirs.getByLabel('New password').fill('short');
+  await theirs.getByRole('button', { name: 'Keep it' }).click();
+  await expect(theirs.getByRole('alert').filter({ hasText: 'Use at least 10 characters' })).toBeVisible();
+  await theirs.getByLabel('New password').fill('one of my own now');
+  await theirs.getByRole('button', { name: 'Keep it' }).click();
+  await expect(theirs.getByRole('heading', { name: 'People' })).toBeVisible();
+  await expect(theirs.getByText('One person, 1 card')).toBeVisible();
+  await expect(theirs.getByRole('link', { name: 'Company' })).toHaveCount(0);
+  await expect(theirs.getByRole('button', { name: 'New person' })).toHaveCount(0);
+
+  // Removed, they are out at once.
+  await page.getByRole('button', { name: /^Remove/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByText('has left')).toBeVisible();
+  await theirs.reload();
+  await expect(theirs.getByRole('button', { name: 'Sign in' })).toBeVisible();
+});

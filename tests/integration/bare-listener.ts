@@ -7,5 +7,5 @@ const studio = (_request: unknown, response: { statusCode: number; end: () => vo
   response.end();
 };
 
-createListener(studio, () => false).listen(settings().PORT, '127.0.0.1', () => process.send?.('listening'));
+createListener(studio, () => 'ready').listen(settings().PORT, '127.0.0.1', () => process.send?.('listening'));
 process.once('disconnect', () => process.exit(0));

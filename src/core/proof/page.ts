@@ -15,7 +15,7 @@ export function provePage(
   composition: Composition,
   withheld: string[],
 ): Proof {
-  const text = squeeze(textOf(html));
+  const text = piecesOf(html).map(squeeze).join('\n');
   const lines = linesOn(composition, 'page');
   const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail))));
   const leaked = withheld.filter((value) => text.includes(squeeze(value)));
@@ -51,12 +51,23 @@ export function provePage(
   ]);
 }
 
-/** Visible text and attribute values of the body and head, without the style sheet and the script. */
-function textOf(html: string): string {
+/**
+ * Visible text and attribute values of body and head, without the style sheet and the script, piece by piece: what two
+ * neighbours happen to spell together is no value of either.
+ */
+function piecesOf(html: string): string[] {
   const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"' };
-  return html
-    .replace(/<style>.*?<\/style>|<script>.*?<\/script>/gs, ' ')
-    .replace(/<\/?[a-z][^>]*?((?:href|content)="[^"]*")?[^>]*>/gi, ' $1 ')
-    .replace(/&#(\d+);/g, (_, code: string) => String.fromCodePoint(Number(code)))
-    .replace(/&(amp|lt|gt|quot);/g, (_, name: string) => entities[name]!);
+  const pieces = html
+    .replace(/<style>.*?<\/style>|<script>.*?<\/script>/gs, '<>')
+    .replace(
+      /<\/?[a-z!][^>]*>/gi,
+      (tag) => `<>${[...tag.matchAll(/(?:href|content)="([^"]*)"/g)].map((found) => found[1]).join('<>')}<>`,
+    )
+    .split('<>');
+  // Each entity once: what somebody typed as an entity was escaped, and stays what they typed.
+  return pieces.map((piece) =>
+    piece.replace(/&(?:#(\d+)|(amp|lt|gt|quot));/g, (_, code?: string, name?: string) =>
+      code ? String.fromCodePoint(Number(code)) : entities[name!]!,
+    ),
+  );
 }

@@ -14,6 +14,8 @@ export function db(): Knex {
     connection: { connectionString: applicationRole(DATABASE_URL, SESSION_SECRET).url, connectionTimeoutMillis: 2_000 },
     pool: { min: 0, max: 10 },
     acquireConnectionTimeout: 3_000,
+    // Whoever asks hears of a failure; the library's own lines would repeat it outside of our log.
+    log: { warn: () => undefined, error: () => undefined, deprecate: () => undefined, debug: () => undefined },
   });
   return pool;
 }

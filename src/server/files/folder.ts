@@ -18,7 +18,7 @@ export function folderStore(root: string): FileStore {
       const unfinished = `${place}.${randomUUID()}`;
       try {
         await mkdir(path.dirname(place), { recursive: true });
-        const file = await open(unfinished, 'wx');
+        const file = await open(/* turbopackIgnore: true */ unfinished, 'wx');
         try {
           await file.writeFile(bytes);
           await file.sync();

@@ -23,6 +23,7 @@ async function main() {
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
   // A connection that breaks while the database is away is dropped; the library opens another.
   pool.on('error', () => undefined);
+  pool.on('connect', (client) => client.on('error', () => undefined));
   const workers: string[] = [];
   const taskList = Object.fromEntries(
     Object.entries(JOB_TASKS).map(([task, work]) => [

@@ -6,6 +6,9 @@ import { databaseAnswers } from '@/server/services/health';
 import { clientAddress } from './client-address';
 import { log, pathForLog, REQUEST_ID } from '@/server/log';
 
+/** What `/readyz` tells besides the database. */
+export type ListenerState = 'starting' | 'ready' | 'ending';
+
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
 /** Header by which the listener tells the studio the client's address; whatever a client sends under it is overwritten. */
@@ -15,9 +18,10 @@ const LONGEST_BODY = 200;
 
 /**
  * The one process that listens: recipients' addresses, fonts and health are answered here without the framework, everything
- * else by the studio. `draining` is asked by `/readyz`, so that a load balancer looks elsewhere while this process ends.
+ * else by the studio. `state` is asked by `/readyz`, so that a load balancer looks elsewhere until the studio
+ * answers as well, and while this process ends.
  */
-export function createListener(studio: Handler, draining: () => boolean): Server {
+export function createListener(studio: Handler, state: () => ListenerState): Server {
   const { TRUSTED_PROXIES } = settings();
   return createServer((request, response) => {
     const address = clientAddress(
@@ -25,7 +29,7 @@ export function createListener(studio: Handler, draining: () => boolean): Server
       String(request.headers['x-forwarded-for'] ?? ''),
       TRUSTED_PROXIES,
     );
-    route(request, response, address, studio, draining).catch((error: unknown) => {
+    route(request, response, address, studio, state).catch((error: unknown) => {
       log.error(
         {
           id: request.headers[REQUEST_ID],
@@ -46,14 +50,16 @@ async function route(
   response: ServerResponse,
   address: string,
   studio: Handler,
-  draining: () => boolean,
+  state: () => ListenerState,
 ): Promise<void> {
   const url = request.url ?? '/';
   if (isPublicPath(url)) return answerPublic(request, response, address);
   if (url === '/healthz') return plain(response, 200, 'ok');
   if (url === '/readyz') {
-    const ready = !draining() && (await databaseAnswers());
-    return plain(response, ready ? 200 : 503, ready ? 'ready' : draining() ? 'ending' : 'the database does not answer');
+    const now = state();
+    if (now !== 'ready') return plain(response, 503, now);
+    const answers = await databaseAnswers();
+    return plain(response, answers ? 200 : 503, answers ? 'ready' : 'the database does not answer');
   }
   if (url.startsWith('/fonts/'))
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));

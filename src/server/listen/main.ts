@@ -8,7 +8,7 @@ import { forgetEndedRates } from '@/server/services/limit-rate';
 import { sortEventsWhenQuiet } from '@/server/services/record-event';
 import { destroyEndedSecrets } from '@/server/services/visitor-hash';
 import { startJobs } from './jobs';
-import { createListener } from './listener';
+import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
 import { startStudio } from './studio';
 
@@ -26,32 +26,37 @@ async function main() {
   const { DATABASE_URL, SESSION_SECRET, PORT, HOST } = settings();
   await migrate(DATABASE_URL, SESSION_SECRET, migrationSource);
   const dev = process.argv.includes('--dev');
-  const studio = await startStudio({ dev, hostname: HOST, port: PORT });
-  const jobs = startJobs(dev);
-
-  let ending = false;
-  const server = createListener(studio.handle, () => ending);
+  let state: ListenerState = 'starting';
+  const studio = startStudio({ dev, hostname: HOST, port: PORT });
+  const server = createListener(studio.handle, () => state);
   if (dev) studio.attachUpgrades(server);
   const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);
   const sweep = setInterval(() => void sweepUp().catch(() => undefined), SWEEP_MS);
+  // Recipients first: they are answered while the studio is still starting.
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
-  process.send?.('listening');
-
+  let jobs: ReturnType<typeof startJobs> | undefined;
   const end = async () => {
-    if (ending) return;
-    ending = true;
+    if (state === 'ending') return;
+    state = 'ending';
     clearInterval(sweep);
     clearInterval(sorting);
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([closeEventWriters(), closeDb(), studio.stop(), jobs.stop()]);
+    await Promise.all([closeEventWriters(), closeDb(), studio.stop(), jobs?.stop()]);
     process.exit(0);
   };
   process.once('SIGTERM', () => void end());
   process.once('SIGINT', () => void end());
   process.once('disconnect', () => void end());
+
+  await studio.ready;
+  if (state !== 'starting') return;
+  jobs = startJobs(dev);
+  state = 'ready';
+  log.info({}, 'the studio answers');
+  process.send?.('listening');
 }
 
 main().catch((error: NodeJS.ErrnoException) => {

@@ -12,16 +12,18 @@ export type Studio = {
   handle: (request: IncomingMessage, response: ServerResponse) => void;
   /** Lets the studio take over connections that change their protocol, as its reloading does while one edits. */
   attachUpgrades: (server: Server) => void;
+  /** Kept when the studio answers for the first time. */
+  ready: Promise<void>;
   stop: () => Promise<void>;
 };
 
 const RESTART_MS = 1_000;
 
 /**
- * Starts the studio's thread and answers when it listens, on a socket in a folder that only this user may enter. A thread
- * that ends by itself is started again; recipients are answered meanwhile.
+ * Starts the studio's thread, on a socket in a folder that only this user may enter. Until it listens, and while one that
+ * ended by itself is started again, the studio says that it is starting; recipients are answered meanwhile.
  */
-export async function startStudio(options: Omit<StudioThreadData, 'socket'>): Promise<Studio> {
+export function startStudio(options: Omit<StudioThreadData, 'socket'>): Studio {
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-'));
   const socket = path.join(folder, 'studio');
   const agent = new Agent({ keepAlive: true });
@@ -43,9 +45,10 @@ export async function startStudio(options: Omit<StudioThreadData, 'socket'>): Pr
         if (!ending) setTimeout(() => void start().catch(() => undefined), RESTART_MS);
       });
     });
-  await start();
+  const ready = start();
 
   return {
+    ready,
     handle(request, response) {
       const { method, url, headers } = request;
       const inner = ask({ socketPath: socket, agent, method, path: url, headers }, (answer) => {

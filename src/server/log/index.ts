@@ -1,8 +1,16 @@
 import pino from 'pino';
 import { settings } from '@/server/env';
 
-/** Structured logs. Nothing that a person typed and no address of a client goes into them. */
-export const log = pino({ level: settings().LOG_LEVEL, base: undefined });
+let logger: pino.Logger | undefined;
+
+/** Structured logs. Nothing that a person typed and no address of a client goes into them. Made when first needed: a build has no settings. */
+const made = (): pino.Logger => (logger ??= pino({ level: settings().LOG_LEVEL, base: undefined }));
+
+type Facts = Record<string, unknown>;
+export const log = {
+  info: (facts: Facts, text: string) => made().info(facts, text),
+  error: (facts: Facts, text: string) => made().error(facts, text),
+};
 
 /** The header by which listener, studio and log speak of one request. */
 export const REQUEST_ID = 'x-request-id';
