@@ -1,14 +1,49 @@
 import { readFileSync, writeFileSync } from 'node:fs';
+import { ACTIONS, reachOf, ROLES } from '../src/core/access';
+import { RATES, STATED_LIMITS } from '../src/core/limits';
 import { describeSettings } from '../src/server/env';
 
-/** Writes the table of settings in docs/running.md from the settings themselves. */
-const FILE = 'docs/running.md';
-const rows = describeSettings().map(
-  ({ name, purpose, default: fallback }) => `| \`${name}\` | ${purpose} | ${fallback ?? '**needed**'} |`,
+/** Writes the tables of the docs from what they tell of: settings, limits, rates and roles. */
+function put(file: string, mark: string, head: string[], rows: (string | number)[][]): void {
+  const line = (cells: (string | number)[]) => `| ${cells.join(' | ')} |`;
+  const table = [line(head), `|${'---|'.repeat(head.length)}`, ...rows.map(line)].join('\n');
+  const text = readFileSync(file, 'utf8').replace(
+    new RegExp(`(<!-- ${mark}: .*?-->)[^]*(<!-- /${mark} -->)`),
+    (_, from: string, to: string) => `${from}\n${table}\n${to}`,
+  );
+  writeFileSync(file, text);
+}
+
+put(
+  'docs/running.md',
+  'settings',
+  ['setting', 'what for', 'default'],
+  describeSettings().map(({ name, purpose, default: fallback }) => [`\`${name}\``, purpose, fallback ?? '**needed**']),
 );
-const table = ['| setting | what for | default |', '|---|---|---|', ...rows].join('\n');
-const text = readFileSync(FILE, 'utf8').replace(
-  /(<!-- settings: .*?-->)[^]*(<!-- \/settings -->)/,
-  (_, from: string, to: string) => `${from}\n${table}\n${to}`,
+put(
+  'docs/limits.md',
+  'limits',
+  ['limit', 'at most', 'why'],
+  Object.entries(STATED_LIMITS).map(([name, [value, unit, why]]) => [
+    `\`${name}\``,
+    `${value.toLocaleString('en-GB')} ${unit}`,
+    why,
+  ]),
 );
-writeFileSync(FILE, text);
+put(
+  'docs/limits.md',
+  'rates',
+  ['kind of request', 'at most', 'counted by', 'why'],
+  Object.entries(RATES).map(([kind, { count, seconds, by, why }]) => [
+    kind,
+    `${count} in ${seconds >= 120 ? `${seconds / 60} minutes` : `${seconds} s`}`,
+    by,
+    why,
+  ]),
+);
+put(
+  'docs/roles.md',
+  'roles',
+  ['action', ...ROLES],
+  ACTIONS.map((action) => [`\`${action}\``, ...ROLES.map((role) => reachOf(role, action).replace('none', '·'))]),
+);

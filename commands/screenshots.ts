@@ -59,6 +59,17 @@ async function main() {
   await page.getByText('Add a detail').waitFor();
   await keep(page, 'record');
 
+  await page.goto(`${ADDRESS}/people`);
+  await page.waitForTimeout(500);
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: /Go to/ }).fill('varrow');
+  await page.getByRole('listbox', { name: 'Found' }).getByText('Ilse Varrow · Work').first().waitFor();
+  await keep(page, 'go-to');
+  await page.goto(`${ADDRESS}/company/members`);
+  await keep(page, 'members');
+  await page.goto(`${ADDRESS}/company/audit`);
+  await keep(page, 'audit-trail');
+
   const state = await context.storageState();
   const dark = await (await browser.newContext({ viewport: DESK, colorScheme: 'dark', storageState: state })).newPage();
   await openFairCard(dark);
@@ -69,6 +80,10 @@ async function main() {
   await phone.goto(`${ADDRESS}/c/odile-clients`);
   await keep(phone, 'page-phone');
 
+  const arabic = await (await browser.newContext({ viewport: PHONE, locale: 'ar-EG' })).newPage();
+  await arabic.goto(`${ADDRESS}/c/odile-clients`);
+  await keep(arabic, 'page-arabic');
+
   const fresh = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
   await fresh.goto(`${ADDRESS}/sign-up`);
   await fresh.getByLabel('Your name').fill('Ines Vael');
@@ -77,6 +92,14 @@ async function main() {
   await fresh.getByRole('button', { name: 'Make the account' }).click();
   await fresh.getByRole('heading', { name: 'Whose card is it?' }).waitFor();
   await keep(fresh, 'first-step');
+  // A whole address book, in an account of its own, so that the demo's people stay as they are.
+  const book = Array.from({ length: 800 }, (_, at) => `BEGIN:VCARD\r\nFN:Guest ${at + 1} of the fair\r\nEND:VCARD\r\n`);
+  const file = { name: 'fair.vcf', mimeType: 'text/vcard', buffer: Buffer.from(book.join('')) };
+  await fresh.getByLabel('Contact file').setInputFiles(file);
+  await fresh.waitForURL('**/jobs/*');
+  await fresh.goto(`${ADDRESS}/company/jobs`);
+  await fresh.getByText(/^[1-9]\d+ of 800/).waitFor();
+  await keep(fresh, 'jobs');
   await browser.close();
 }
 

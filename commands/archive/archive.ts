@@ -13,8 +13,8 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import pg from 'pg';
 import { files } from '../../src/server/files';
+import { asOwner } from '../cluster/databases';
 import { needPostgres } from '../packages';
 import { Stop } from '../stop';
 
@@ -45,16 +45,6 @@ function runProgram(program: string, args: string[], databaseUrl?: string): stri
   const done = spawnSync(program, args, { env: { ...process.env, ...access }, encoding: 'utf8', maxBuffer: 64e6 });
   if (done.status !== 0) throw new Stop(`${path.basename(program)} failed:\n${done.stderr.slice(-1_500)}`);
   return done.stdout;
-}
-
-async function asOwner<T>(databaseUrl: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client(databaseUrl);
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
 }
 
 /** The hashes of all files that rows name: pictures with their sizes, and what jobs were given. */

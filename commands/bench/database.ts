@@ -1,20 +1,7 @@
-import pg from 'pg';
-
-/** Work on the bench's database as its owner. */
-export async function withClient<T>(databaseUrl: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client(databaseUrl);
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
-}
+import { asOwner } from '../cluster/databases';
 
 export const countOf = (databaseUrl: string, sql: string, values: unknown[] = []): Promise<number> =>
-  withClient(databaseUrl, async (client) =>
-    Number((await client.query<{ count: string }>(sql, values)).rows[0]!.count),
-  );
+  asOwner(databaseUrl, async (client) => Number((await client.query<{ count: string }>(sql, values)).rows[0]!.count));
 
 export const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
 

@@ -3,7 +3,8 @@ import { startApplication, type Application } from '../application';
 import type { Cluster } from '../cluster/cluster';
 import { say } from '../stop';
 import { signedIn, type Account } from './account';
-import { countOf, pause, settled, withClient } from './database';
+import { asOwner } from '../cluster/databases';
+import { countOf, pause, settled } from './database';
 import type { Figure } from './figure';
 import { PHONE_AGENT } from './load';
 
@@ -115,7 +116,7 @@ export async function measureSurvival(
   say(`  ${ROUNDS} rounds of kill -9 on the application and on the database, under load …`);
   let application: Application = await startApplication(environment, { dev: false });
   const headers = await signedIn(address, account);
-  const card = await withClient(databaseUrl(), async (client) => {
+  const card = await asOwner(databaseUrl(), async (client) => {
     const { rows } = await client.query<{ card: string; organisation: string; zone: string }>(
       `SELECT c.card_id AS card, c.organisation_id AS organisation, o.time_zone AS zone FROM directory_addresses a
        JOIN directory_cards c USING (card_id) JOIN organisations o ON o.id = c.organisation_id WHERE a.name = 'odile-festivals'`,
@@ -156,7 +157,7 @@ export async function measureSurvival(
   await settled(databaseUrl());
   await application.stop();
 
-  const { missing, doubled, written, lost } = await withClient(databaseUrl(), async (client) => {
+  const { missing, doubled, written, lost } = await asOwner(databaseUrl(), async (client) => {
     const secrets = await client.query<{ secret: Buffer }>(
       'SELECT secret FROM visitor_secrets WHERE organisation_id = $1',
       [card.organisation],

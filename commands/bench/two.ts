@@ -3,7 +3,8 @@ import { startApplication } from '../application';
 import { freePort } from '../cluster/ports';
 import { say } from '../stop';
 import { signedIn, type Account } from './account';
-import { countOf, settled, withClient } from './database';
+import { asOwner } from '../cluster/databases';
+import { countOf, settled } from './database';
 import type { Figure } from './figure';
 import { PHONE_AGENT } from './load';
 
@@ -33,7 +34,7 @@ export async function measureTwo(environment: Record<string, string>, account: A
   const one = await start(onePort);
   const direct = `http://127.0.0.1:${onePort}`;
   const address = `http://127.0.0.1:${proxyPort}`;
-  const names = await withClient(environment.DATABASE_URL!, async (client) =>
+  const names = await asOwner(environment.DATABASE_URL!, async (client) =>
     (
       await client.query<{ name: string }>('SELECT name FROM directory_addresses WHERE is_current ORDER BY name')
     ).rows.map(({ name }) => name),
@@ -59,7 +60,7 @@ export async function measureTwo(environment: Record<string, string>, account: A
     // A revision that is published by one and shown by the other at once.
     const session = await signedIn(direct, account);
     let stale = 0;
-    const row = await withClient(
+    const row = await asOwner(
       environment.DATABASE_URL!,
       async (client) =>
         (

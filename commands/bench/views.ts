@@ -5,7 +5,8 @@ import { freePort } from '../cluster/ports';
 import { HOME, ROOT } from '../place';
 import { needWrk } from '../packages';
 import { say, Stop } from '../stop';
-import { countOf, settled, withClient } from './database';
+import { asOwner } from '../cluster/databases';
+import { countOf, settled } from './database';
 import type { Figure } from './figure';
 import { CONNECTIONS, loads, PHONE_AGENT, SLICE_S, SLICES, WARM_UP_S } from './load';
 
@@ -44,7 +45,7 @@ async function ended(child: ChildProcess): Promise<void> {
 
 /** How long a commit of one row takes on this disk at this moment, in milliseconds: what no view can be faster than. */
 async function commitTime(databaseUrl: string): Promise<{ median: number; slowest: number }> {
-  return withClient(databaseUrl, async (client) => {
+  return asOwner(databaseUrl, async (client) => {
     await client.query('CREATE TABLE bench_probe (at timestamptz)');
     const times: number[] = [];
     for (let run = 0; run < 200; run += 1) {

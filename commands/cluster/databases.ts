@@ -1,6 +1,7 @@
 import pg from 'pg';
 
-async function asOwner<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+/** Work on a database as whoever its address names. */
+export async function asOwner<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
   const client = new pg.Client(url);
   await client.connect();
   try {

@@ -67,7 +67,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape');
     await page.keyboard.press('Control+k');
     await page.getByRole('combobox', { name: /Go to/ }).fill('müller');
-    await expect(page.getByRole('option').first()).toContainText('Müller-Lind');
+    await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('Müller-Lind');
     await accessible(page, 'go to');
     await page.keyboard.press('Escape');
     await page.goto(`/c/${address}`);
@@ -115,7 +115,7 @@ test('go to, help and letters lead everywhere without a mouse', async ({ page })
   await page.waitForURL('**/company/members');
   await page.keyboard.press('Control+k');
   await page.getByRole('combobox', { name: /Go to/ }).fill('lind work');
-  await expect(page.getByRole('option').first()).toContainText('Work');
+  await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('Work');
   await page.keyboard.press('Enter');
   await page.waitForURL('**/cards/*');
 });

@@ -5,11 +5,11 @@ const RESTART_MS = 2_000;
 /** What a job may still take for the step that it is at when the process ends; then it goes on elsewhere. */
 const STOP_MS = 4_000;
 
-/** Starts the thread that runs jobs. One that ends by itself (the database away at its start) is started again. */
-export function startJobs(dev: boolean): { stop: () => Promise<void> } {
+/** Starts the thread that runs jobs, once `after` is kept: what people wait for comes first. One that ends by itself (the database away at its start) is started again. */
+export function startJobs(dev: boolean, after: Promise<void>): { stop: () => Promise<void> } {
   const program = new URL(dev ? './jobs-thread.ts' : './jobs-thread.mjs', import.meta.url);
   let ending = false;
-  let worker: Worker;
+  let worker: Worker | undefined;
   let restart: NodeJS.Timeout | undefined;
 
   function start() {
@@ -19,16 +19,18 @@ export function startJobs(dev: boolean): { stop: () => Promise<void> } {
       if (!ending) restart = setTimeout(start, RESTART_MS);
     });
   }
-  start();
+  void after.then(() => (ending ? undefined : start()));
 
   return {
     async stop() {
       ending = true;
       clearTimeout(restart);
-      const ended = new Promise((resolve) => worker.once('exit', resolve));
-      worker.postMessage('stop');
+      if (!worker) return;
+      const last = worker;
+      const ended = new Promise((resolve) => last.once('exit', resolve));
+      last.postMessage('stop');
       await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, STOP_MS))]);
-      await worker.terminate();
+      await last.terminate();
     },
   };
 }

@@ -28,6 +28,7 @@ async function main() {
   const dev = process.argv.includes('--dev');
   let state: ListenerState = 'starting';
   const studio = startStudio({ dev, hostname: HOST, port: PORT });
+  const jobs = startJobs(dev, studio.ready);
   const server = createListener(studio.handle, () => state);
   if (dev) studio.attachUpgrades(server);
   const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);
@@ -35,7 +36,6 @@ async function main() {
   // Recipients first: they are answered while the studio is still starting.
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
-  let jobs: ReturnType<typeof startJobs> | undefined;
   const end = async () => {
     if (state === 'ending') return;
     state = 'ending';
@@ -44,7 +44,7 @@ async function main() {
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([closeEventWriters(), closeDb(), studio.stop(), jobs?.stop()]);
+    await Promise.all([closeEventWriters(), closeDb(), studio.stop(), jobs.stop()]);
     process.exit(0);
   };
   process.once('SIGTERM', () => void end());
@@ -53,7 +53,6 @@ async function main() {
 
   await studio.ready;
   if (state !== 'starting') return;
-  jobs = startJobs(dev);
   state = 'ready';
   log.info({}, 'the studio answers');
   process.send?.('listening');

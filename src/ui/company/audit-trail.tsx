@@ -97,7 +97,7 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
                       type="button"
                       className="plain also"
                       onClick={() => narrow({ subjectId: line.subject.id })}
-                      aria-label={`Only what happened to ${line.subject.name}`}
+                      aria-label={`only this: what happened to ${line.subject.name}`}
                     >
                       only this
                     </button>
