@@ -1,6 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import path from 'node:path';
-import { BUILT_LISTENER } from './build';
+import { BUILT_LISTENER, buildDevListener } from './build';
 import { ROOT } from './place';
 import { Stop } from './stop';
 
@@ -11,10 +10,10 @@ export async function startApplication(
   environment: Record<string, string>,
   options: { dev: boolean },
 ): Promise<Application> {
-  const program = options.dev ? path.join(ROOT, 'src/server/listen/main.ts') : BUILT_LISTENER;
+  const program = options.dev ? await buildDevListener() : BUILT_LISTENER;
   const child = fork(program, options.dev ? ['--dev'] : [], {
     cwd: ROOT,
-    execArgv: options.dev ? ['--disable-warning=DEP0205', '--import', 'tsx'] : ['--enable-source-maps'],
+    execArgv: ['--enable-source-maps'],
     env: { ...process.env, NODE_ENV: options.dev ? 'development' : 'production', ...environment },
   });
   const ended = new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)));

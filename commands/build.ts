@@ -42,14 +42,16 @@ export async function buildIfChanged(): Promise<void> {
     next.once('close', resolve);
   });
   if (code !== 0) throw new Stop(`The build failed:\n${output.join('').slice(-4_000)}`);
-  await buildListener();
+  await buildListener(BUILT_LISTENER);
   writeFileSync(MARK, wanted);
 }
 
-/** The listener as plain JavaScript: starts at once and runs without the helpers that a TypeScript loader adds. */
+/** The listener as plain JavaScript: starts at once and runs without the helpers that a TypeScript loader adds, threads included. */
 export const BUILT_LISTENER = path.join(ROOT, '.next', 'listener.mjs');
+/** The same while one edits, apart from what a production build keeps. */
+const DEV_LISTENER = path.join(ROOT, '.heathland', 'dev', 'listener.mjs');
 
-async function buildListener(): Promise<void> {
+async function buildListener(listener: string): Promise<void> {
   await build({
     entryPoints: {
       listener: 'src/server/listen/main.ts',
@@ -57,7 +59,7 @@ async function buildListener(): Promise<void> {
       'jobs-thread': 'src/server/listen/jobs-thread.ts',
     },
     absWorkingDir: ROOT,
-    outdir: path.dirname(BUILT_LISTENER),
+    outdir: path.dirname(listener),
     outExtension: { '.js': '.mjs' },
     bundle: true,
     packages: 'external',
@@ -67,4 +69,10 @@ async function buildListener(): Promise<void> {
     sourcemap: true,
     logLevel: 'warning',
   });
+}
+
+/** Bundles the listener for `./heathland dev`, and answers with where it lies. */
+export async function buildDevListener(): Promise<string> {
+  await buildListener(DEV_LISTENER);
+  return DEV_LISTENER;
 }

@@ -3,7 +3,7 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'start with made-up data on this machine (--fresh starts over; PORT=… another port)',
     run: () => import('./demo'),
   },
-  dev: { about: 'as demo, rebuilding while you edit', run: () => import('./dev') },
+  dev: { about: 'as demo; screens reload while you edit, the listener wants a new start', run: () => import('./dev') },
   test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
   bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./bench/bench') },
   backup: {

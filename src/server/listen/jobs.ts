@@ -6,14 +6,14 @@ const RESTART_MS = 2_000;
 const STOP_MS = 4_000;
 
 /** Starts the thread that runs jobs, once `after` is kept: what people wait for comes first. One that ends by itself (the database away at its start) is started again. */
-export function startJobs(dev: boolean, after: Promise<void>): { stop: () => Promise<void> } {
-  const program = new URL(dev ? './jobs-thread.ts' : './jobs-thread.mjs', import.meta.url);
+export function startJobs(after: Promise<void>): { stop: () => Promise<void> } {
+  const program = new URL('./jobs-thread.mjs', import.meta.url);
   let ending = false;
   let worker: Worker | undefined;
   let restart: NodeJS.Timeout | undefined;
 
   function start() {
-    worker = new Worker(program, dev ? { execArgv: ['--import', 'tsx'] } : {});
+    worker = new Worker(program);
     worker.on('error', (error) => log.error({ name: error.name }, 'the thread of jobs failed'));
     worker.once('exit', () => {
       if (!ending) restart = setTimeout(start, RESTART_MS);

@@ -28,7 +28,7 @@ async function main() {
   const dev = process.argv.includes('--dev');
   let state: ListenerState = 'starting';
   const studio = startStudio({ dev, hostname: HOST, port: PORT });
-  const jobs = startJobs(dev, studio.ready);
+  const jobs = startJobs(studio.ready);
   const server = createListener(studio.handle, () => state);
   if (dev) studio.attachUpgrades(server);
   const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);

@@ -27,7 +27,7 @@ export function startStudio(options: Omit<StudioThreadData, 'socket'>): Studio {
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-'));
   const socket = path.join(folder, 'studio');
   const agent = new Agent({ keepAlive: true });
-  const program = new URL(options.dev ? './studio-thread.ts' : './studio-thread.mjs', import.meta.url);
+  const program = new URL('./studio-thread.mjs', import.meta.url);
   let ending = false;
   let worker: Worker;
 
@@ -35,7 +35,7 @@ export function startStudio(options: Omit<StudioThreadData, 'socket'>): Studio {
     new Promise<void>((resolve, reject) => {
       rmSync(socket, { force: true });
       const data: StudioThreadData = { ...options, socket };
-      worker = new Worker(program, { workerData: data, ...(options.dev ? { execArgv: ['--import', 'tsx'] } : {}) });
+      worker = new Worker(program, { workerData: data });
       worker.once('message', () => resolve());
       worker.once('error', (error) => {
         log.error({ name: error.name }, 'the studio’s thread failed');
