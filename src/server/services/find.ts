@@ -50,7 +50,7 @@ export async function find(actor: Actor, typed: string): Promise<Found[]> {
         .map((row) => ({
           kind: 'hand-out' as const,
           name: row.placement,
-          about: `${nameOf(row.card_id)} · ${row.code}`,
+          about: `${row.code} · ${nameOf(row.card_id)}`,
           href: `/cards/${row.card_id}/hand-outs`,
         })),
     ];
