@@ -130,10 +130,10 @@ export async function measureSurvival(
   );
   const tally: Tally = { recorded: [], asked: 0, acknowledged: [], edits: 0, lastRecorded: 0 };
   const loads = [readOn(address, tally), editOn(address, card.card, headers, tally)];
-  const backAfter: number[] = [];
-  const back = async (killed: number) => {
+  const backAfter = { application: [] as number[], database: [] as number[] };
+  const back = async (what: keyof typeof backAfter, killed: number) => {
     while (tally.lastRecorded < killed && performance.now() - killed < 30_000) await pause(20);
-    backAfter.push((performance.now() - killed) / 1_000);
+    backAfter[what].push((performance.now() - killed) / 1_000);
   };
   for (let round = 0; round < ROUNDS; round += 1) {
     await pause(WORK_MS);
@@ -141,7 +141,7 @@ export async function measureSurvival(
     await application.ended;
     const appKilled = performance.now();
     const starting = startApplication(environment, { dev: false });
-    await back(appKilled);
+    await back('application', appKilled);
     application = await starting;
 
     await pause(WORK_MS);
@@ -150,7 +150,7 @@ export async function measureSurvival(
     await pause(50);
     const databaseKilled = performance.now();
     await startDatabase(cluster);
-    await back(databaseKilled);
+    await back('database', databaseKilled);
   }
   await pause(WORK_MS);
   await Promise.all(loads.map((load) => load.stop()));
@@ -191,6 +191,8 @@ export async function measureSurvival(
       lost: tally.acknowledged.filter((version) => written.get(version) !== 1).length,
     };
   });
+  const told = (times: number[]) =>
+    `median ${[...times].sort((a, b) => a - b)[ROUNDS / 2]!.toFixed(2)} s, slowest ${Math.max(...times).toFixed(2)} s`;
   const surplus = written - tally.recorded.length;
   const kills = `${ROUNDS} kills of the application and ${ROUNDS} of the database`;
   return [
@@ -217,10 +219,10 @@ export async function measureSurvival(
     },
     {
       name: 'back after a kill, the slowest',
-      value: Math.max(...backAfter),
+      value: Math.max(...backAfter.application, ...backAfter.database),
       unit: 's',
       must: { atMost: BACK_WITHIN_S },
-      beside: `from the kill to the next answer marked recorded, ${kills}; median ${backAfter.sort((a, b) => a - b)[ROUNDS]!.toFixed(2)} s; started again at once, as a service manager does`,
+      beside: `from the kill to the next answer marked recorded; application ${told(backAfter.application)}; database ${told(backAfter.database)}; started again at once, as a service manager does`,
     },
   ];
 }
