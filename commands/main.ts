@@ -5,7 +5,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
   },
   dev: { about: 'as demo; screens reload while you edit, the listener wants a new start', run: () => import('./dev') },
   test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
-  bench: { about: 'measure the figures that must be reached (--json)', run: () => import('./bench/bench') },
+  bench: {
+    about: 'measure the figures that must be reached: all, or pages, import, views, two, survival (--json)',
+    run: () => import('./bench/bench'),
+  },
   backup: {
     about: 'database and files into one archive, while it runs: backup FILE',
     run: () => import('./backup'),

@@ -2,7 +2,15 @@ import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { ROOT } from '../place';
 
-export type Load = { perSecond: number; p50: number; p99: number; answers: number; failures: number };
+export type Load = {
+  perSecond: number;
+  p50: number;
+  p99: number;
+  answers: number;
+  failures: number;
+  /** Rate and 99th percentile of each turn by itself. */
+  turns: { perSecond: number; p99: number }[];
+};
 
 export const CONNECTIONS = 50;
 export const WARM_UP_S = 3;
@@ -49,6 +57,10 @@ function together(slices: Slice[]): Load {
     p99: percentile(slices, 0.99),
     answers: sum(({ answers }) => answers),
     failures: sum(({ failures }) => failures),
+    turns: slices.map((each) => ({
+      perSecond: each.answers / (each.microseconds / 1e6),
+      p99: percentile([each], 0.99),
+    })),
   };
 }
 
@@ -73,3 +85,6 @@ export async function loads<K extends string>(
   const both = [...taken].map(([name, { warm, run }]) => [name, { warm: together(warm), run: together(run) }]);
   return Object.fromEntries(both) as Record<K, { warm: Load; run: Load }>;
 }
+
+/** The middle one of an odd number of figures. */
+export const median = (figures: number[]): number => [...figures].sort((a, b) => a - b)[figures.length >> 1]!;
