@@ -1,6 +1,6 @@
 import { execFile, spawnSync, type SpawnSyncReturns } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { needPostgres } from '../packages';
@@ -182,11 +182,3 @@ function pgCtl(bin: string, args: string[]): [string, string[], { cwd: string }]
 
 const tail = (file: string): string =>
   existsSync(file) ? readFileSync(file, 'utf8').split('\n').slice(-12).join('\n') : 'no log was written';
-
-/** Removes a stopped cluster and its data; only one that carries our marks. */
-export function removeCluster(root: string, name: string): void {
-  const data = dataFolder(root, name);
-  if (!existsSync(path.join(data, 'data', 'PG_VERSION'))) return;
-  chmodSync(data, 0o700);
-  rmSync(data, { recursive: true });
-}

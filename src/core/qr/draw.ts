@@ -25,12 +25,3 @@ export function drawSymbol(symbol: Symbol, options: { title: string; widthMm?: n
     `<title>${title}</title><path fill="#fff" d="M0 0h${side}v${side}H0z"/><path d="${runs.join('')}"/></svg>`
   );
 }
-
-/**
- * Printed width of the whole picture and the distance it reads from: ten to one of the symbol's width, common practice,
- * no published source. Lengths in millimetres.
- */
-export function printedMeasures(symbol: Symbol, widthMm: number): { moduleMm: number; readsFromMm: number } {
-  const moduleMm = widthMm / (symbol.size + 2 * QUIET_ZONE);
-  return { moduleMm, readsFromMm: moduleMm * symbol.size * 10 };
-}

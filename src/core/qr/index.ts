@@ -1,2 +1,2 @@
-export { drawSymbol, printedMeasures, QUIET_ZONE } from './draw';
+export { drawSymbol, QUIET_ZONE } from './draw';
 export { symbolFor, type Level, type Symbol } from './symbol';

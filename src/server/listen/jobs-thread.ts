@@ -1,8 +1,9 @@
-import { Logger, makeWorkerUtils, run } from 'graphile-worker';
+import { makeWorkerUtils, run } from 'graphile-worker';
 import pg from 'pg';
 import { parentPort } from 'node:worker_threads';
 import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
+import { quietQueue } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { runJob } from '@/server/services/run-job';
@@ -19,7 +20,6 @@ const BEAT_MS = 2_000;
  * runs; a process that is killed leaves its locks, so every worker says that it lives, and the locks of the dead are opened.
  */
 async function main() {
-  const quiet = new Logger(() => () => undefined);
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
   // A connection that breaks while the database is away is dropped; the library opens another.
   pool.on('error', () => undefined);
@@ -36,12 +36,12 @@ async function main() {
     concurrency: CONCURRENCY,
     pollInterval: 1_000,
     noHandleSignals: true,
-    logger: quiet,
+    logger: quietQueue,
     taskList,
     parsedCronItems: [],
   });
   runner.events.on('worker:create', ({ worker }) => workers.push(worker.workerId));
-  const utils = await makeWorkerUtils({ pgPool: pool, logger: quiet });
+  const utils = await makeWorkerUtils({ pgPool: pool, logger: quietQueue });
 
   const beat = async () => {
     await pool.query(

@@ -68,8 +68,7 @@ export async function publishCard(
       });
       await setCardState(tx, id, 'published');
       await touchCard(tx, id, actor.organisationId);
-      if (await claimAddress(tx, id, address))
-        await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock, { address });
+      if (await claimAddress(tx, id, address)) await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
       if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
       await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
       return { revision: number, address };
