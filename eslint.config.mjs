@@ -1,7 +1,17 @@
 import next from '@next/eslint-plugin-next';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
-import importRules from './import-rules.mjs';
+import importRules, { READS_ENV } from './import-rules.mjs';
+
+/** What the studio says stands in one catalogue; these are the places where words would stand otherwise. */
+const WORDS = [
+  'JSXText[value=/[a-z]{2}/i]',
+  'JSXAttribute[name.name=/^(aria-label|title|placeholder|alt|label|name)$/] > Literal[value=/[a-z]/i]',
+  'JSXAttribute[name.name=/^(aria-label|title|placeholder|alt|label)$/] TemplateElement[value.raw=/[a-z]{2}/i]',
+  'Property[key.name=/^(word|words|text|does|title|hint|note|placeholder)$/] > :matches(Literal[value=/[a-z]/i], TemplateLiteral)',
+  'Property[key.name="name"] > Literal[value=/^[A-Z]| /]',
+  'JSXExpressionContainer > :matches(ConditionalExpression, LogicalExpression) > Literal[value=/^[A-Z]|[a-z] [a-z]/]',
+].map((selector) => ({ selector, message: 'What the studio says stands in src/core/messages/studio.' }));
 
 export default [
   { ignores: ['**/.next/**', '.heathland/**', 'node_modules/**', 'next-env.d.ts', 'tests/fixtures/bad-imports/**'] },
@@ -29,4 +39,8 @@ export default [
     },
   },
   ...importRules,
+  {
+    files: ['src/ui/**/*.{ts,tsx}', 'src/app/**/*.tsx'],
+    rules: { 'no-restricted-syntax': ['error', READS_ENV, ...WORDS] },
+  },
 ];

@@ -119,6 +119,11 @@ const policies = Object.entries(LAYERS).flatMap(([type, [layers, packages]]) => 
   })),
 ]);
 
+export const READS_ENV = {
+  selector: "MemberExpression[object.name='process'][property.name='env']",
+  message: 'Read settings from src/server/env.',
+};
+
 /** Libraries that tests hold our outputs against; nothing else may use them. */
 const REFERENCES = ['jsqr', 'zxing-wasm', 'qr', 'sharp', 'ical.js', 'eslint'];
 
@@ -169,13 +174,7 @@ export default [
     files: ['src/**/*.{ts,tsx}'],
     ignores: ['src/server/env/**', '**/*.test.ts'],
     rules: {
-      'no-restricted-syntax': [
-        'error',
-        {
-          selector: "MemberExpression[object.name='process'][property.name='env']",
-          message: 'Read settings from src/server/env.',
-        },
-      ],
+      'no-restricted-syntax': ['error', READS_ENV],
     },
   },
   {

@@ -1,11 +1,12 @@
 import type { Metadata, Viewport } from 'next';
 import { connection } from 'next/server';
 import type { ReactNode } from 'react';
+import { ENTRY } from '@/core/messages';
 import '@/ui/theme/theme.scss';
 
 export const metadata: Metadata = {
-  title: { default: 'Heathland', template: '%s · Heathland' },
-  description: 'A studio for digital business cards',
+  title: { default: ENTRY.product, template: `%s · ${ENTRY.product}` },
+  description: ENTRY.about,
 };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1, colorScheme: 'light dark' };
 

@@ -1,12 +1,13 @@
 import Link from 'next/link';
+import { FRAME } from '@/core/messages';
 
 export default function NotFound() {
   return (
     <main className="lone">
-      <h1>Nothing here</h1>
-      <p>The address leads nowhere, or to something that is not yours to see.</p>
+      <h1>{FRAME.nowhereTitle}</h1>
+      <p>{FRAME.nowhereText}</p>
       <p>
-        <Link href="/people">To the people</Link>
+        <Link href="/people">{FRAME.toPeople}</Link>
       </p>
     </main>
   );

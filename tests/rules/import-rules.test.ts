@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 
 /**
- * The canary of the import rules: without its resolver or its three check options the linter passes everything in
+ * The canary of the lint rules on imports and on words outside the catalogue: without its resolver or its three check options the linter passes everything in
  * silence, so snippets known to be bad must be refused and a good one must pass.
  */
 const BAD: { path: string; code: string; rule: string }[] = [
@@ -44,20 +44,33 @@ const BAD: { path: string; code: string; rule: string }[] = [
     rule: 'boundaries/dependencies',
   },
   { path: 'src/server/services/canary.ts', code: 'export const x = process.env.HOME;', rule: 'no-restricted-syntax' },
+  { path: 'src/ui/card/canary.tsx', code: 'export const X = () => <p>Words</p>;', rule: 'no-restricted-syntax' },
+  {
+    path: 'src/ui/card/canary.tsx',
+    code: 'export const X = ({ on }: { on: boolean }) => <p title="Words">{on ? "Words" : null}</p>;',
+    rule: 'no-restricted-syntax',
+  },
+  { path: 'src/app/canary.tsx', code: "export const metadata = { title: 'Words' };", rule: 'no-restricted-syntax' },
   { path: 'src/elsewhere/canary.ts', code: 'export const x = 1;', rule: 'boundaries/no-unknown-files' },
 ];
-const GOOD = {
-  path: 'src/server/services/canary.ts',
-  code: "import { card } from '@/server/db/cards';\nexport const x = card;",
-};
+const GOOD = [
+  {
+    path: 'src/server/services/canary.ts',
+    code: "import { card } from '@/server/db/cards';\nexport const x = card;",
+  },
+  {
+    path: 'src/ui/card/canary.tsx',
+    code: 'import { FRAME } from \'@/core/messages\';\nexport const X = () => <p className="a b">{FRAME.undo} ●</p>;',
+  },
+];
 
-test('every forbidden import and call is refused, an allowed one is not', () => {
+test('every forbidden import, call and literal text is refused, allowed ones are not', () => {
   const output = execFileSync(process.execPath, ['tests/rules/lint-snippets.mjs'], {
-    input: JSON.stringify([...BAD, GOOD]),
+    input: JSON.stringify([...BAD, ...GOOD]),
     encoding: 'utf8',
   });
   const answers = JSON.parse(output) as string[][];
   const missed = BAD.filter(({ rule }, at) => !answers[at]!.includes(rule));
   expect(missed).toEqual([]);
-  expect(answers.at(-1)).toEqual([]);
+  expect(answers.slice(BAD.length)).toEqual(GOOD.map(() => []));
 }, 60_000);

@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 
-/** The forms that a card goes out in. This slice has the page and the contact file; a further channel adds its word here. */
+/** The forms that a card goes out in. This slice has the page and the contact file; a further channel adds itself here. */
 export const CHANNELS = ['page', 'file'] as const;
 export type Channel = (typeof CHANNELS)[number];
-export const CHANNEL_WORDS: Record<Channel, string> = { page: 'Page', file: 'Contact file' };
 
 /** The line of the name, which every card has and whose ticks are locked (FN is required: RFC 6350 6.2.1). */
 export const NAME_LINE = 'name';

@@ -1,13 +1,12 @@
-import { LANGUAGE_NAMES } from '@/core/messages';
+import { LANGUAGE_NAMES, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
-import { CHANNEL_WORDS, type Channel } from './card';
 import type { ComposedLine, Composition } from './compose';
 
 /** One difference between what is published and what would be: a sentence for the publisher. */
 export type Change = { line: string; what: string };
 
-const channels = (on: Channel[]): string => on.map((channel) => CHANNEL_WORDS[channel].toLowerCase()).join(' and ');
-const titleOf = (line: ComposedLine): string => line.label || shownValue(line.detail) || 'Photo';
+const words = PUBLISH.changed;
+const titleOf = (line: ComposedLine): string => line.label || shownValue(line.detail) || words.photo;
 
 /** The same text for the same detail, whatever order a store gave its keys. */
 const canonical = (detail: object): string =>
@@ -17,36 +16,35 @@ const canonical = (detail: object): string =>
 export function changesSince(before: Composition, now: Composition): Change[] {
   const changes: Change[] = [];
   if (writtenName(before.name) !== writtenName(now.name))
-    changes.push({ line: 'Name', what: `becomes ${writtenName(now.name)}` });
+    changes.push({ line: words.name, what: words.becomes(writtenName(now.name)) });
   if ((before.language ?? null) !== now.language)
     changes.push({
-      line: 'Language',
-      what: now.language ? `becomes ${LANGUAGE_NAMES[now.language]}` : 'follows the recipient’s device',
+      line: words.language,
+      what: now.language ? words.becomes(LANGUAGE_NAMES[now.language]) : words.followsDevice,
     });
   const earlier = new Map(before.lines.map((line) => [line.id, line]));
   const later = new Map(now.lines.map((line) => [line.id, line]));
   for (const line of now.lines) {
     const old = earlier.get(line.id);
     if (!old) {
-      changes.push({ line: titleOf(line), what: `new on ${channels(line.on)}` });
+      changes.push({ line: titleOf(line), what: words.newOn(line.on) });
       continue;
     }
-    if (canonical(old.detail) !== canonical(line.detail))
-      changes.push({ line: titleOf(line), what: 'says something else' });
+    if (canonical(old.detail) !== canonical(line.detail)) changes.push({ line: titleOf(line), what: words.saysElse });
     if (old.label !== line.label)
-      changes.push({ line: titleOf(line), what: old.label ? `was labelled “${old.label}”` : 'has a label now' });
+      changes.push({ line: titleOf(line), what: old.label ? words.wasLabelled(old.label) : words.hasLabel });
     const added = line.on.filter((channel) => !old.on.includes(channel));
     const removed = old.on.filter((channel) => !line.on.includes(channel));
-    if (added.length > 0) changes.push({ line: titleOf(line), what: `also on ${channels(added)}` });
-    if (removed.length > 0) changes.push({ line: titleOf(line), what: `no longer on ${channels(removed)}` });
+    if (added.length > 0) changes.push({ line: titleOf(line), what: words.alsoOn(added) });
+    if (removed.length > 0) changes.push({ line: titleOf(line), what: words.noLongerOn(removed) });
   }
   for (const line of before.lines)
-    if (!later.has(line.id)) changes.push({ line: titleOf(line), what: 'goes nowhere any more' });
+    if (!later.has(line.id)) changes.push({ line: titleOf(line), what: words.goesNowhere });
   const order = (composition: Composition, other: Map<string, ComposedLine>) =>
     composition.lines
       .filter((line) => other.has(line.id))
       .map((line) => line.id)
       .join();
-  if (order(before, later) !== order(now, earlier)) changes.push({ line: 'Order', what: 'is another' });
+  if (order(before, later) !== order(now, earlier)) changes.push({ line: words.order, what: words.isAnother });
   return changes;
 }

@@ -59,6 +59,12 @@ export const RATES = {
   import: { count: 60, seconds: 600, by: 'organisation', why: 'each is decoded, scaled and stored' },
   picture: { count: 120, seconds: 600, by: 'person', why: 'each costs a second of a processor' },
   publish: { count: 120, seconds: 60, by: 'organisation', why: 'each makes a revision that is kept for ever' },
+  progress: {
+    count: 600,
+    seconds: 60,
+    by: 'person',
+    why: 'one for each job on screen, and again when a browser reconnects',
+  },
   search: { count: 600, seconds: 60, by: 'person', why: 'one for each letter typed' },
 } as const satisfies Record<string, Rate>;
 

@@ -1,2 +1,3 @@
 export { directionOf, LANGUAGE_NAMES, LANGUAGES, pickLanguage, type Language } from './language';
-export { kindIn, labelIn, RECIPIENT_TEXTS, say, type RecipientText } from './recipient';
+export { kindIn, labelIn, RECIPIENT_TEXTS, say, wordOfUse, type RecipientText } from './recipient';
+export * from './studio';

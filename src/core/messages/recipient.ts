@@ -65,6 +65,9 @@ const USES: Record<Use, Text> = {
 /** The word for a kind of detail. */
 export const kindIn = (language: Language, kind: Detail['kind']): string => KINDS[kind][language];
 
+/** The word for a use. */
+export const wordOfUse = (language: Language, use: Use): string => USES[use][language];
+
 /** The label of a detail in its kind's and uses' own words: "Mobile, work", "Telefon, privat". */
 export function labelIn(language: Language, detail: Detail): string {
   const uses = 'uses' in detail ? detail.uses.filter((use) => use !== 'text') : [];

@@ -1,7 +1,8 @@
 import ICAL from 'ical.js';
 import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
+import { PROOF } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
-import { figure, proofOf, type Check, type Proof } from './proof';
+import { proofOf, type Check, type Proof } from './proof';
 
 /**
  * The proof of a contact file: a reader that is not ours (ical.js) parses the bytes that are served; every line ticked for
@@ -9,8 +10,7 @@ import { figure, proofOf, type Check, type Proof } from './proof';
  */
 export function proveContactFile(file: string, composition: Composition, withheld: string[]): Proof {
   const card = parse(file);
-  if (!card)
-    return proofOf([{ name: 'read back', passed: false, finding: 'Another program’s reader cannot read the file.' }]);
+  if (!card) return proofOf([{ name: 'read back', passed: false, finding: PROOF.unreadable }]);
   const values = card
     .filter(([name]) => name !== 'photo')
     .flatMap(([name, , , ...rest]) =>
@@ -30,17 +30,14 @@ export function proveContactFile(file: string, composition: Composition, withhel
     {
       name: 'ticked lines',
       passed: missing.length === 0 && nameArrived,
-      finding: `${lines.length + 1 - missing.length - (nameArrived ? 0 : 1)} of ${lines.length + 1} ticked lines read back.`,
+      finding: PROOF.tickedLines(lines.length + 1 - missing.length - (nameArrived ? 0 : 1), lines.length + 1),
     },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding:
-        leaked.length === 0
-          ? `None of ${withheld.length} unticked values in it.`
-          : `${leaked.length} unticked values still appear in it.`,
+      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
     },
-    { name: 'size', passed: file.length < 100_000, finding: `${figure(file.length)} B` },
+    { name: 'size', passed: file.length < 100_000, finding: PROOF.bytes(file.length) },
   ];
   return proofOf(checks);
 }

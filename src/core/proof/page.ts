@@ -1,6 +1,7 @@
 import { linesOn, squeeze, type Composition } from '@/core/card';
+import { PROOF } from '@/core/messages';
 import { shownValue } from '@/core/record';
-import { figure, proofOf, type Proof } from './proof';
+import { proofOf, type Proof } from './proof';
 
 /** Initial congestion window of ten segments at an MSS of 1,460 (RFC 6928): what one round trip carries, in bytes. */
 export const ONE_ROUND_TRIP = 14_600;
@@ -24,20 +25,17 @@ export function provePage(
     {
       name: 'ticked lines',
       passed: found.length === lines.length,
-      finding: `${found.length + 1} of ${lines.length + 1} ticked lines read back.`,
+      finding: PROOF.tickedLines(found.length + 1, lines.length + 1),
     },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding:
-        leaked.length === 0
-          ? `None of ${withheld.length} unticked values in it.`
-          : `${leaked.length} unticked values still appear on it.`,
+      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
     },
     {
       name: 'other hosts',
       passed: outside === 0,
-      finding: outside === 0 ? 'Asks no other host.' : `Asks another host ${outside} times.`,
+      finding: outside === 0 ? PROOF.noOtherHost : PROOF.otherHosts(outside),
     },
     ...(compressedBytes === null
       ? []
@@ -45,7 +43,7 @@ export function provePage(
           {
             name: 'weight',
             passed: compressedBytes <= ONE_ROUND_TRIP,
-            finding: `${figure(compressedBytes)} of ${figure(ONE_ROUND_TRIP)} B`,
+            finding: PROOF.bytesOf(compressedBytes, ONE_ROUND_TRIP),
           },
         ]),
   ]);

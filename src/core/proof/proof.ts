@@ -8,5 +8,3 @@ export const proofOf = (checks: Check[]): Proof => ({
   passed: checks.every((check) => check.passed),
   checks: [...checks].sort((a, b) => Number(a.passed) - Number(b.passed)),
 });
-
-export const figure = (bytes: number): string => bytes.toLocaleString('en-GB');

@@ -3,5 +3,5 @@ export { splitName, writtenName } from './name';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
 export { readDetail, recognise, type TypedKind } from './read-detail';
 export * from './record';
-export { defaultLabel, kindWord, shownValue } from './shown';
+export { defaultLabel, shownValue } from './shown';
 export { cleanLine, cleanText } from './text';

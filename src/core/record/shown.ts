@@ -1,4 +1,4 @@
-import { kindIn, labelIn } from '@/core/messages';
+import { labelIn } from '@/core/messages';
 import { shownLink } from './link';
 import { internationalForm } from './phone';
 import type { Detail, DetailOf } from './record';
@@ -38,9 +38,6 @@ function shownAddress(address: DetailOf<'address'>): string {
     .filter(Boolean)
     .join(', ');
 }
-
-/** The word for a kind of detail. */
-export const kindWord = (kind: Detail['kind']): string => kindIn('en', kind);
 
 /** The label of a detail: its own words, else kind and uses ("Mobile, work", "Phone, home"). */
 export const defaultLabel = (detail: Detail): string => detail.label || labelIn('en', detail);

@@ -1,4 +1,5 @@
 import { ACTS, type Act, type SubjectKind } from '@/core/access';
+import { COMPANY, ENTRY } from '@/core/messages';
 import { auditTrail } from '@/server/db/audit';
 import { cards, handOuts } from '@/server/db/cards';
 import { members } from '@/server/db/accounts';
@@ -30,7 +31,7 @@ export async function readAudit(actor: Actor, filter: AuditFilter): Promise<Audi
       lines: rows.slice(0, PAGE).map((row) => ({
         id: row.id,
         at: row.at.toISOString(),
-        who: row.who ?? 'Heathland',
+        who: row.who ?? ENTRY.product,
         act: row.act,
         subject: { kind: row.subject_kind, id: row.subject_id, ...nameOf(row.subject_kind, row.subject_id) },
         data: row.data,
@@ -51,20 +52,20 @@ async function names(tx: Tx, actor: Actor) {
   const users = new Map((await members(tx, actor.organisationId)).map((row) => [row.id, row.name]));
   return (kind: SubjectKind, id: string): { name: string; href: string | null } => {
     const out = outs.get(id);
-    if (kind === 'record') return { name: people.get(id) ?? 'a record', href: people.has(id) ? `/people/${id}` : null };
+    if (kind === 'record')
+      return { name: people.get(id) ?? COMPANY.some.record, href: people.has(id) ? `/people/${id}` : null };
     if (kind === 'card')
-      return { name: cardNames.get(id) ?? 'a card', href: cardNames.has(id) ? `/cards/${id}` : null };
+      return { name: cardNames.get(id) ?? COMPANY.some.card, href: cardNames.has(id) ? `/cards/${id}` : null };
     if (kind === 'hand-out')
       return {
-        name: out ? `${out.placement} · ${cardNames.get(out.card_id) ?? ''}` : 'a hand-out',
+        name: out ? `${out.placement} · ${cardNames.get(out.card_id) ?? ''}` : COMPANY.some['hand-out'],
         href: out ? `/cards/${out.card_id}/hand-outs` : null,
       };
-    if (kind === 'member') return { name: users.get(id) ?? 'a member', href: null };
-    if (kind === 'job') return { name: 'a job', href: `/jobs/${id}` };
-    return { name: kind === 'organisation' ? actor.organisation.name : 'a photo', href: null };
+    if (kind === 'member') return { name: users.get(id) ?? COMPANY.some.member, href: null };
+    if (kind === 'job') return { name: COMPANY.some.job, href: `/jobs/${id}` };
+    return { name: kind === 'organisation' ? actor.organisation.name : COMPANY.some.picture, href: null };
   };
 }
 
 /** An act as a filter names it, or null. */
-export const readAct = (raw: string | undefined): Act | null =>
-  raw !== undefined && Object.hasOwn(ACTS, raw) ? (raw as Act) : null;
+export const readAct = (raw: string | undefined): Act | null => ACTS.find((act) => act === raw) ?? null;

@@ -1,17 +1,13 @@
 'use client';
 import { useState } from 'react';
+import { CARD } from '@/core/messages';
 
 /** The card's internal name, edited where it stands. Recipients never see it. */
 export function AudienceName({ audience, onChange }: { audience: string; onChange: (audience: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   if (typed === null) {
     return (
-      <button
-        type="button"
-        className="audience"
-        onClick={() => setTyped(audience)}
-        title="Rename this card; recipients never see this name"
-      >
+      <button type="button" className="audience" onClick={() => setTyped(audience)} title={CARD.renameNote}>
         {audience}
       </button>
     );
@@ -24,7 +20,7 @@ export function AudienceName({ audience, onChange }: { audience: string; onChang
   return (
     <input
       className="audience"
-      aria-label="Audience"
+      aria-label={CARD.audience}
       autoFocus
       value={typed}
       maxLength={80}

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
+import { CARD, FRAME } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { CodeDialog } from '@/ui/hand-outs/code-dialog';
 import { CopyButton } from '@/ui/studio/copy-button';
@@ -21,9 +22,9 @@ export type CardInHead = {
 
 type Turn = 'lines' | 'hand-outs' | 'response';
 const TURNS: { turn: Turn; word: string; path: string }[] = [
-  { turn: 'lines', word: 'Lines', path: '' },
-  { turn: 'hand-outs', word: 'Hand-outs', path: '/hand-outs' },
-  { turn: 'response', word: 'Response', path: '/response' },
+  { turn: 'lines', word: CARD.turn.lines, path: '' },
+  { turn: 'hand-outs', word: CARD.turn['hand-outs'], path: '/hand-outs' },
+  { turn: 'response', word: CARD.turn.response, path: '/response' },
 ];
 
 /** The header line of a card, the same on each of its turns. `note` says what changed and what was saved, `publish` is the primary act. */
@@ -58,24 +59,22 @@ export function CardHead({
             ) : null}
             <span className={`state ${card.state}`}>
               <i aria-hidden="true">{card.state === 'published' ? '●' : '○'}</i>{' '}
-              {card.state === 'published'
-                ? `Published, revision ${card.revision?.number}`
-                : 'Draft, nobody sees it yet'}
+              {card.state === 'published' ? CARD.headPublishedAs(card.revision?.number) : CARD.headDraft}
             </span>
             {note}
           </div>
         </div>
         <div className="acts">
-          {link && <CopyButton text={link}>Copy link</CopyButton>}
+          {link && <CopyButton text={link}>{FRAME.copyLink}</CopyButton>}
           {first && (
             <Button variant="quiet" onClick={() => setShowing(true)}>
-              Show code
+              {CARD.showCode}
             </Button>
           )}
           {publish}
         </div>
       </header>
-      <nav className="turns" aria-label="Turns of this card">
+      <nav className="turns" aria-label={CARD.turns}>
         {TURNS.map(({ turn: each, word, path }) => (
           <Link
             key={each}

@@ -2,26 +2,16 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { changesSince, compose, withheldFrom, type Channel, type Composition, type Line } from '@/core/card';
+import { changesSince, compose, withheldFrom, type Channel } from '@/core/card';
 import { wordingOf } from '@/core/errors';
-import type { Language } from '@/core/messages';
-import type { PersonRecord } from '@/core/record';
+import { CARD, FRAME } from '@/core/messages';
 import { AudienceName } from './audience-name';
-import { CardHead, type CardInHead } from './card-head';
+import { CardHead } from './card-head';
+import type { CardOnTable } from './card-on-table';
 import { Ledger } from './ledger';
 import { PublishDialog } from './publish-dialog';
 import { Specimen } from './specimen';
 import { useCardDraft } from './use-card-draft';
-
-export type CardOnTable = CardInHead & {
-  version: number;
-  lines: Line[];
-  language: Language | null;
-  isPrivate: boolean;
-  record: PersonRecord;
-  revision: { number: number; publishedAt: string; composition: Composition } | null;
-  photo: string | null;
-};
 
 /** The working table of a card: the ledger on the left, what the recipient of one channel gets on the right. */
 export function CardTable({ card, country }: { card: CardOnTable; country: string }) {
@@ -59,10 +49,10 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
 
   const saved = table.unsaved
     ? problem
-      ? 'not saved'
-      : 'saving …'
+      ? FRAME.notSaved
+      : FRAME.saving
     : table.savedAt
-      ? `saved ${new Date(table.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+      ? FRAME.savedAt(new Date(table.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }))
       : '';
   return (
     <div className="card-table">
@@ -74,31 +64,33 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
         }
         note={
           <>
-            {changes.length > 0 && (
-              <strong className="attention">
-                {changes.length === 1 ? '1 change since' : `${changes.length} changes since`}
-              </strong>
-            )}
+            {changes.length > 0 && <strong className="attention">{CARD.changesSince(changes.length)}</strong>}
             <span aria-live="polite">{saved}</span>
             <span className="undo" hidden={!table.canUndo && !table.canRedo}>
-              <button type="button" className="plain" disabled={!table.canUndo} onClick={table.undo} title="Ctrl Z">
-                Undo
+              <button
+                type="button"
+                className="plain"
+                disabled={!table.canUndo}
+                onClick={table.undo}
+                title={FRAME.keys.undo}
+              >
+                {FRAME.undo}
               </button>
               <button
                 type="button"
                 className="plain"
                 disabled={!table.canRedo}
                 onClick={table.redo}
-                title="Ctrl Shift Z"
+                title={FRAME.keys.redo}
               >
-                Redo
+                {FRAME.redo}
               </button>
             </span>
           </>
         }
         publish={
           <Button onClick={() => setPublishing(true)} disabled={!composition}>
-            Publish
+            {CARD.publish}
           </Button>
         }
       />
@@ -108,10 +100,10 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
           {problem.code === 'CARD_CHANGED' && (
             <>
               <Button variant="quiet" onClick={() => window.location.reload()}>
-                Show theirs, drop mine
+                {FRAME.showTheirs}
               </Button>
               <Button variant="quiet" onClick={() => table.putMineOver(problem.version)}>
-                Put mine over it
+                {FRAME.putMine}
               </Button>
             </>
           )}

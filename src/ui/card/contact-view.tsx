@@ -1,5 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
+import { CARD, figure } from '@/core/messages';
 import { readContactFile } from '@/core/vcard';
 import { defaultLabel, shownValue, writtenName } from '@/core/record';
 
@@ -12,20 +13,20 @@ export function ContactView({ file, photo }: { file: string; photo: string | nul
   }, [file]);
   return (
     <div className="contact">
-      <div className="choice" role="group" aria-label="Show as">
+      <div className="choice" role="group" aria-label={CARD.showAs}>
         <button type="button" aria-pressed={!source} onClick={() => setSource(false)}>
-          In an address book
+          {CARD.inAddressBook}
         </button>
         <button type="button" aria-pressed={source} onClick={() => setSource(true)}>
-          Source
+          {CARD.source}
         </button>
       </div>
       {source || !contact ? (
-        <pre tabIndex={0} aria-label="Source of the contact file">
+        <pre tabIndex={0} aria-label={CARD.sourceOf}>
           {file.replace(
             /(PHOTO[^\n]*\n)( [^\n]*\n)+/,
             (_, first: string) =>
-              `${first} … ${photo ? Math.round((photo.length * 3) / 4).toLocaleString('en-GB') : 0} bytes of photo …\n`,
+              `${first} ${CARD.photoBytes(figure(photo ? Math.round((photo.length * 3) / 4) : 0))}\n`,
           )}
         </pre>
       ) : (

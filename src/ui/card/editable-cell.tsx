@@ -1,6 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import type { Problem } from '@/core/errors';
+import { FRAME } from '@/core/messages';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 type Props = {
@@ -36,7 +37,7 @@ export function EditableCell({ row, column, value, name, empty, multiline = fals
         className={`cell${value ? '' : ' empty'}`}
         data-row={row}
         data-column={column}
-        aria-label={`${name}: ${value || empty || 'empty'}`}
+        aria-label={`${name}: ${value || empty || FRAME.empty}`}
         onClick={() => setTyped(value)}
       >
         {value || empty}

@@ -1,16 +1,8 @@
 'use client';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import {
-  CHANNEL_WORDS,
-  CHANNELS,
-  isPrivate,
-  labelOf,
-  NAME_LINE,
-  withWording,
-  type Channel,
-  type Line,
-} from '@/core/card';
+import { CHANNELS, isPrivate, labelOf, NAME_LINE, withWording, type Channel, type Line } from '@/core/card';
+import { CARD, FRAME } from '@/core/messages';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from './editable-cell';
 
@@ -33,7 +25,7 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
     id: line.detail,
     disabled: isName,
   });
-  const label = detail ? labelOf(line, detail) : 'Name';
+  const label = detail ? labelOf(line, detail) : FRAME.name;
   const ofRecord = detail ? shownValue(detail) : writtenName(record.name);
   const worded = detail ? withWording(detail, line.wording, country) : null;
   const value = worded?.ok ? shownValue(worded.value) : (line.wording ?? ofRecord);
@@ -67,7 +59,7 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
             {...listeners}
             data-row={row}
             data-column={0}
-            aria-label={`Move ${title}: drag, or Alt with an arrow`}
+            aria-label={CARD.moveLine(title)}
             onKeyDown={(event) => {
               if (event.key !== 'Enter' && event.key !== ' ') return;
               event.preventDefault();
@@ -82,14 +74,14 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
       </td>
       <td className="label">
         {isName ? (
-          'Name'
+          FRAME.name
         ) : (
           <EditableCell
             row={row}
             column={1}
             value={label}
-            empty="no label"
-            name={`Label of ${title}`}
+            empty={CARD.noLabel}
+            name={CARD.labelOf(title)}
             onCommit={relabel}
           />
         )}
@@ -97,7 +89,7 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
       <td className="value">
         {detail?.kind === 'photo' ? (
           <span className="photo-value">
-            <img src={`/api/pictures/${detail.picture}`} alt="" width={30} height={30} /> with the card
+            <img src={`/api/pictures/${detail.picture}`} alt="" width={30} height={30} /> {CARD.withTheCard}
           </span>
         ) : (
           <EditableCell
@@ -105,36 +97,30 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
             column={2}
             value={value}
             multiline={detail?.kind === 'note' || detail?.kind === 'own'}
-            name={`Wording of ${title}`}
+            name={CARD.wordingOf(title)}
             onCommit={word}
           />
         )}
         {line.wording !== null && (
           <span className="own">
-            differs from record
+            {CARD.differs}
             <button
               type="button"
               className="plain"
               onClick={() => onChange({ ...line, wording: null })}
-              title={`Back to “${ofRecord}”`}
+              title={CARD.backTo(ofRecord)}
             >
-              revert
+              {CARD.revert}
             </button>
           </span>
         )}
-        {detail && isPrivate(detail, record) && <span className="private">private</span>}
+        {detail && isPrivate(detail, record) && <span className="private">{CARD.private}</span>}
       </td>
       {CHANNELS.map((each, at) => (
         <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
           {isName ? (
-            <span className="lock" title="Every card carries the name: a contact file needs one (RFC 6350, 6.2.1)">
-              <svg
-                width="13"
-                height="14"
-                viewBox="0 0 13 14"
-                role="img"
-                aria-label={`Always on ${CHANNEL_WORDS[each].toLowerCase()}: a contact file needs a name`}
-              >
+            <span className="lock" title={CARD.nameNote}>
+              <svg width="13" height="14" viewBox="0 0 13 14" role="img" aria-label={CARD.nameLocked(each)}>
                 <rect x="1" y="6" width="11" height="7.5" rx="1" />
                 <path d="M3.5 6V4a3 3 0 0 1 6 0v2" />
               </svg>
@@ -145,7 +131,7 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
               data-row={row}
               data-column={3 + at}
               checked={line.ticks[each]}
-              aria-label={`${title} on ${CHANNEL_WORDS[each].toLowerCase()}`}
+              aria-label={CARD.tick(title, each)}
               onChange={(event) => onChange({ ...line, ticks: { ...line.ticks, [each]: event.target.checked } })}
             />
           )}

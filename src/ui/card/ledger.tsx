@@ -10,8 +10,9 @@ import {
 } from '@dnd-kit/core';
 import { arrayMove, SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useRef, type KeyboardEvent } from 'react';
-import { CHANNEL_WORDS, CHANNELS, NAME_LINE, type Channel, type Line } from '@/core/card';
-import type { CardOnTable } from './card-table';
+import { CHANNELS, NAME_LINE, type Channel, type Line } from '@/core/card';
+import { CARD, CHANNEL_WORDS } from '@/core/messages';
+import type { CardOnTable } from './card-on-table';
 import { LedgerRow } from './ledger-row';
 
 type Props = {
@@ -75,17 +76,17 @@ export function Ledger({ card, lines, country, channel, onChannel, onChange }: P
           <thead>
             <tr>
               <th className="grip">
-                <span className="visually-hidden">Order</span>
+                <span className="visually-hidden">{CARD.order}</span>
               </th>
-              <th className="label">Line</th>
-              <th>As it reads on the card</th>
+              <th className="label">{CARD.line}</th>
+              <th>{CARD.reads}</th>
               {CHANNELS.map((each) => (
                 <th key={each} className={`channel${each === channel ? ' on' : ''}`} scope="col">
                   <button
                     type="button"
                     aria-pressed={each === channel}
                     onClick={() => onChannel(each)}
-                    title={`See what a recipient gets: ${CHANNEL_WORDS[each].toLowerCase()}`}
+                    title={CARD.seeChannel(each)}
                   >
                     {CHANNEL_WORDS[each]}
                   </button>
@@ -115,8 +116,7 @@ export function Ledger({ card, lines, country, channel, onChannel, onChange }: P
             <tr>
               <td />
               <td colSpan={2}>
-                {lines.length} lines, {lines.filter((line) => !line.ticks.page && !line.ticks.file).length} of them
-                nowhere
+                {CARD.foot(lines.length, lines.filter((line) => !line.ticks.page && !line.ticks.file).length)}
               </td>
               {CHANNELS.map((each) => (
                 <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
@@ -126,7 +126,7 @@ export function Ledger({ card, lines, country, channel, onChannel, onChange }: P
             </tr>
           </tfoot>
         </table>
-        <p className="keys">Arrows move, Space ticks, Enter edits, Alt with an arrow moves the line, Ctrl Z undoes.</p>
+        <p className="keys">{CARD.keys}</p>
       </div>
     </DndContext>
   );

@@ -1,22 +1,14 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import {
-  CHANNEL_WORDS,
-  CHANNELS,
-  linesOn,
-  readAddress,
-  suggestAddress,
-  type Change,
-  type Composition,
-} from '@/core/card';
+import { CHANNELS, linesOn, readAddress, suggestAddress, type Change, type Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { LANGUAGE_NAMES, LANGUAGES, type Language } from '@/core/messages';
+import { CARD, CHANNEL_WORDS, FRAME, LANGUAGE_NAMES, LANGUAGES, PUBLISH, type Language } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import type { CardOnTable } from './card-table';
+import type { CardOnTable } from './card-on-table';
 
 type Props = {
   card: CardOnTable;
@@ -59,28 +51,28 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
       {done ? (
         <>
           <Modal.Header closeButton>
-            <Modal.Title id="publish-title">Revision {done.revision} is live</Modal.Title>
+            <Modal.Title id="publish-title">{PUBLISH.isLive(done.revision)}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
             <p className="finding">
-              Anybody with the address sees this card now:{' '}
+              {PUBLISH.anybodySees}{' '}
               <a className="mono" href={link} target="_blank" rel="noreferrer">
                 {shownLink(link)}
               </a>
             </p>
           </Modal.Body>
           <Modal.Footer>
-            <CopyButton text={link}>Copy link</CopyButton>
-            <Button onClick={() => onClose(true)}>Back to the table</Button>
+            <CopyButton text={link}>{FRAME.copyLink}</CopyButton>
+            <Button onClick={() => onClose(true)}>{PUBLISH.backToTable}</Button>
           </Modal.Footer>
         </>
       ) : (
         <Form onSubmit={publish} noValidate>
           <Modal.Header closeButton>
-            <Modal.Title id="publish-title">{again ? 'Publish the changes' : 'Publish this card'}</Modal.Title>
+            <Modal.Title id="publish-title">{again ? PUBLISH.again : PUBLISH.first}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
-            {again && changes.length === 0 && <p>Nothing has changed since revision {card.revision!.number}.</p>}
+            {again && changes.length === 0 && <p>{PUBLISH.nothingChanged(card.revision!.number)}</p>}
             {changes.length > 0 && (
               <ul className="changes">
                 {changes.map((change, at) => (
@@ -95,31 +87,30 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
                 <div key={channel}>
                   <dt>{CHANNEL_WORDS[channel]}</dt>
                   <dd>
-                    {[
-                      'Name',
-                      ...linesOn(composition, channel).map((line) => line.label || 'a line without label'),
-                    ].join(' · ')}
+                    {[FRAME.name, ...linesOn(composition, channel).map((line) => line.label || PUBLISH.noLabel)].join(
+                      ' · ',
+                    )}
                   </dd>
                 </div>
               ))}
             </dl>
             <Form.Group controlId="page-language" className="page-language">
-              <Form.Label>Language of the page</Form.Label>
+              <Form.Label>{PUBLISH.language}</Form.Label>
               <Form.Select
                 value={language ?? ''}
                 onChange={(event) => onLanguage((event.target.value || null) as Language | null)}
               >
-                <option value="">the recipient’s own, if we have it</option>
+                <option value="">{PUBLISH.languageOfRecipient}</option>
                 {LANGUAGES.map((each) => (
                   <option key={each} value={each}>
                     {LANGUAGE_NAMES[each]}
                   </option>
                 ))}
               </Form.Select>
-              <Form.Text>Our own words only; what you typed stays as it is.</Form.Text>
+              <Form.Text>{PUBLISH.languageNote}</Form.Text>
             </Form.Group>
             <Form.Group controlId="short-address">
-              <Form.Label>Short address</Form.Label>
+              <Form.Label>{PUBLISH.address}</Form.Label>
               <InputGroup>
                 <InputGroup.Text>{shownLink(card.publicUrl)}/c/</InputGroup.Text>
                 <Form.Control
@@ -138,21 +129,17 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
                 {problem ? (
                   <ProblemNote problem={problem} />
                 ) : (
-                  <Form.Text>
-                    {again
-                      ? 'A new address is added; the earlier one keeps leading here.'
-                      : 'It is yours for good and never given to anybody else.'}
-                  </Form.Text>
+                  <Form.Text>{again ? PUBLISH.addressAgain : PUBLISH.addressFirst}</Form.Text>
                 )}
               </div>
             </Form.Group>
           </Modal.Body>
           <Modal.Footer>
             <Button variant="quiet" onClick={() => onClose(false)}>
-              Not yet
+              {PUBLISH.notYet}
             </Button>
             <Button type="submit" disabled={busy || (again && changes.length === 0 && address === card.address)}>
-              {busy ? 'Proving and publishing …' : 'Publish'}
+              {busy ? PUBLISH.busy : CARD.publish}
             </Button>
           </Modal.Footer>
         </Form>

@@ -1,11 +1,12 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { CHANNEL_WORDS, type Channel, type Composition } from '@/core/card';
+import { type Channel, type Composition } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
+import { CARD, CHANNEL_WORDS } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import type { Proof } from '@/core/proof';
 import { writeContactFile } from '@/core/vcard';
-import type { CardOnTable } from './card-table';
+import type { CardOnTable } from './card-on-table';
 import { ContactView } from './contact-view';
 import { compressedSize } from './compressed-size';
 
@@ -43,10 +44,10 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
   }, [channel, composition, output, withheld]);
 
   return (
-    <aside className="specimen" aria-label={`Specimen: ${CHANNEL_WORDS[channel]}`}>
+    <aside className="specimen" aria-label={CARD.specimenOf(channel)}>
       <div className="specimen-title">
         <span className="caps">{CHANNEL_WORDS[channel]}</span>
-        <span className="mono">{channel === 'page' ? '340 px wide, real output' : 'vCard 3.0, real output'}</span>
+        <span className="mono">{CARD.specimenNote[channel]}</span>
       </div>
       <div className="stage">
         {problem ? (
@@ -61,12 +62,12 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
         {proof ? (
           <p>
             <strong className={proof.passed ? 'passed' : 'failed'}>
-              <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {proof.passed ? 'Proven.' : 'Proof fails.'}
+              <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {proof.passed ? CARD.proven : CARD.proofFails}
             </strong>{' '}
             {proof.checks.map((check) => check.finding).join(' ')}
           </p>
         ) : (
-          <p>Reading it back …</p>
+          <p>{CARD.readingBack}</p>
         )}
       </div>
     </aside>
@@ -105,7 +106,7 @@ function PageView({ html }: { html: string }) {
   return (
     <iframe
       ref={frame}
-      title="The page as a recipient sees it"
+      title={CARD.pageFrame}
       sandbox="allow-same-origin"
       srcDoc={html}
       onLoad={measure}

@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { ACTS, type Act } from '@/core/access';
+import { ACT_WORDS, COMPANY } from '@/core/messages';
 import { instantIn } from '@/ui/studio/instant';
 
 type Line = {
@@ -39,11 +40,11 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
         <div className="filters">
           <select
             className="form-select"
-            aria-label="Who"
+            aria-label={COMPANY.who}
             value={filter.userId ?? ''}
             onChange={(event) => narrow({ userId: event.target.value || null })}
           >
-            <option value="">everybody</option>
+            <option value="">{COMPANY.everybody}</option>
             {page.members.map(({ id, name }) => (
               <option key={id} value={id}>
                 {name}
@@ -52,34 +53,34 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
           </select>
           <select
             className="form-select"
-            aria-label="Did what"
+            aria-label={COMPANY.didWhat}
             value={filter.act ?? ''}
             onChange={(event) => narrow({ act: (event.target.value || null) as Act | null })}
           >
-            <option value="">did anything</option>
-            {Object.entries(ACTS).map(([act, words]) => (
+            <option value="">{COMPANY.didAnything}</option>
+            {ACTS.map((act) => (
               <option key={act} value={act}>
-                {words}
+                {ACT_WORDS[act]}
               </option>
             ))}
           </select>
           {narrowed && (
             <button type="button" className="plain" onClick={() => router.push('/company/audit')}>
-              Show all
+              {COMPANY.showAll}
             </button>
           )}
         </div>
-        <p className="small">Nothing here can be changed or removed. Times of {timeZone}.</p>
+        <p className="small">{COMPANY.auditNote(timeZone)}</p>
       </div>
       <div className="wide">
         <table className="rows dense">
           <thead>
             <tr>
-              <th>When</th>
-              <th>Who</th>
-              <th>Did</th>
-              <th>To</th>
-              <th>With</th>
+              <th>{COMPANY.auditColumn.when}</th>
+              <th>{COMPANY.auditColumn.who}</th>
+              <th>{COMPANY.auditColumn.did}</th>
+              <th>{COMPANY.auditColumn.to}</th>
+              <th>{COMPANY.auditColumn.with}</th>
             </tr>
           </thead>
           <tbody>
@@ -89,7 +90,7 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
                   <time dateTime={line.at}>{instantIn(timeZone, line.at)}</time>
                 </td>
                 <td>{line.who}</td>
-                <td>{ACTS[line.act] ?? line.act}</td>
+                <td>{ACT_WORDS[line.act] ?? line.act}</td>
                 <td>
                   {line.subject.href ? <Link href={line.subject.href}>{line.subject.name}</Link> : line.subject.name}
                   {filter.subjectId !== line.subject.id && (
@@ -97,9 +98,9 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
                       type="button"
                       className="plain also"
                       onClick={() => narrow({ subjectId: line.subject.id })}
-                      aria-label={`only this: what happened to ${line.subject.name}`}
+                      aria-label={COMPANY.onlyThisOf(line.subject.name)}
                     >
-                      only this
+                      {COMPANY.onlyThis}
                     </button>
                   )}
                 </td>
@@ -113,15 +114,11 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
             ))}
           </tbody>
         </table>
-        {page.lines.length === 0 && (
-          <p className="nothing">
-            {narrowed ? 'Nothing fits these filters.' : 'Whatever members do is written down here.'}
-          </p>
-        )}
+        {page.lines.length === 0 && <p className="nothing">{narrowed ? COMPANY.nothingFits : COMPANY.nothingYet}</p>}
       </div>
       {page.next && (
         <p>
-          <Link href={addressOf({ ...filter, before: page.next })}>Earlier</Link>
+          <Link href={addressOf({ ...filter, before: page.next })}>{COMPANY.earlier}</Link>
         </p>
       )}
     </section>

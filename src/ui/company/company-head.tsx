@@ -1,11 +1,12 @@
 import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
+import { COMPANY } from '@/core/messages';
 
 type Turn = 'members' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
-  { turn: 'members', word: 'Members', path: '/company/members', action: 'member.read' },
-  { turn: 'audit', word: 'Audit trail', path: '/company/audit', action: 'audit.read' },
-  { turn: 'jobs', word: 'Jobs', path: '/company/jobs', action: 'job.read' },
+  { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
+  { turn: 'audit', word: COMPANY.turn.audit, path: '/company/audit', action: 'audit.read' },
+  { turn: 'jobs', word: COMPANY.turn.jobs, path: '/company/jobs', action: 'job.read' },
 ];
 
 /** The header of the company's section with the turns that a role includes. */
@@ -13,9 +14,9 @@ export function CompanyHead({ role, turn }: { role: Role; turn: Turn }) {
   return (
     <>
       <header className="head">
-        <h1>Company</h1>
+        <h1>{COMPANY.title}</h1>
       </header>
-      <nav className="turns" aria-label="Turns of the company">
+      <nav className="turns" aria-label={COMPANY.turns}>
         {TURNS.filter(({ action }) => reachOf(role, action) !== 'none').map(({ turn: each, word, path }) => (
           <Link
             key={each}

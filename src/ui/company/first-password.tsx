@@ -2,6 +2,7 @@
 import { useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { COMPANY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { ShownMember } from './member';
@@ -28,11 +29,11 @@ export function FirstPassword({
     <Modal show onHide={onClose} animation={false} aria-labelledby="first-password">
       <Form onSubmit={set} noValidate>
         <Modal.Header closeButton>
-          <Modal.Title id="first-password">A first password for {member.name}</Modal.Title>
+          <Modal.Title id="first-password">{COMPANY.firstPasswordFor(member.name)}</Modal.Title>
         </Modal.Header>
         <Modal.Body>
           <Form.Group controlId="next-first-password">
-            <Form.Label>First password</Form.Label>
+            <Form.Label>{COMPANY.firstPassword}</Form.Label>
             <Form.Control
               autoFocus
               autoComplete="off"
@@ -42,11 +43,11 @@ export function FirstPassword({
               onChange={(event) => setPassword(event.target.value)}
             />
             <ProblemNote problem={problem} />
-            <Form.Text>They are signed out everywhere and must change it when they sign in.</Form.Text>
+            <Form.Text>{COMPANY.newPasswordNote}</Form.Text>
           </Form.Group>
         </Modal.Body>
         <Modal.Footer>
-          <Button type="submit">Set it</Button>
+          <Button type="submit">{COMPANY.setIt}</Button>
         </Modal.Footer>
       </Form>
     </Modal>

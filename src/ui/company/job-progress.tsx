@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { hasEnded, progressOf, type ShownJob } from '@/core/jobs';
+import { hasEnded, type ShownJob } from '@/core/jobs';
 import type { Problem } from '@/core/errors';
+import { JOBS, progressOf } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -20,7 +21,7 @@ export function JobProgress({ job }: { job: ShownJob }) {
       <span aria-live="polite">{progressOf(job)}</span>
       {!hasEnded(job.state) && !job.cancelAsked && (
         <button type="button" className="plain" onClick={cancel}>
-          Stop
+          {JOBS.stop}
         </button>
       )}
       <ProblemNote problem={job.problem ?? problem} />

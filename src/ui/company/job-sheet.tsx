@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
-import { hasEnded, TASKS, type ShownJob } from '@/core/jobs';
+import { hasEnded, type ShownJob } from '@/core/jobs';
+import { FRAME, JOBS, TASK_WORDS } from '@/core/messages';
 import { JobProgress } from './job-progress';
 import { useJob } from './use-job';
 
@@ -10,17 +11,17 @@ export function JobSheet({ first }: { first: ShownJob }) {
   const made = job.result?.made;
   return (
     <section className="first">
-      <h1>{TASKS[job.task].does}</h1>
+      <h1>{TASK_WORDS[job.task].does}</h1>
       <p className="finding">
         {job.state === 'done'
-          ? `${made ?? 0} people came in${job.result?.kept ? `; ${job.result.kept} properties were not understood and are kept in the records` : ''}.`
+          ? JOBS.cameIn(made ?? 0, job.result?.kept ?? 0)
           : hasEnded(job.state)
-            ? 'What came in before stays.'
-            : 'You may leave this page; the work goes on, and Jobs tells when it is done.'}
+            ? JOBS.stays
+            : JOBS.mayLeave}
       </p>
       <JobProgress job={job} />
       <p>
-        <Link href="/people">To the people</Link>
+        <Link href="/people">{FRAME.toPeople}</Link>
       </p>
     </section>
   );

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
-import { TASKS, type ShownJob } from '@/core/jobs';
+import type { ShownJob } from '@/core/jobs';
+import { JOBS, TASK_WORDS } from '@/core/messages';
 import { instantIn } from '@/ui/studio/instant';
 import { JobProgress } from './job-progress';
 import { useJob } from './use-job';
@@ -12,30 +13,27 @@ export function Jobs({ jobs, timeZone }: { jobs: ShownJob[]; timeZone: string })
   if (jobs.length === 0) {
     return (
       <section className="first">
-        <h2>No jobs yet</h2>
-        <p className="finding">
-          Work that takes longer, such as taking in a whole address book, stands here with its progress, and can be
-          stopped.
-        </p>
+        <h2>{JOBS.noneTitle}</h2>
+        <p className="finding">{JOBS.noneText}</p>
         <p>
-          <Link href="/people">Take in a contact file</Link>
+          <Link href="/people">{JOBS.takeIn}</Link>
         </p>
       </section>
     );
   }
   return (
     <section className="company">
-      <p className="small">Times of {timeZone}. A job that fails is tried five times, waiting longer each time.</p>
+      <p className="small">{JOBS.note(timeZone)}</p>
       <div className="wide">
         <table className="rows">
           <thead>
             <tr>
-              <th>Asked for</th>
-              <th>By</th>
-              <th>Job</th>
-              <th>State</th>
-              <th>Progress</th>
-              <th className="num">Tries</th>
+              <th>{JOBS.column.asked}</th>
+              <th>{JOBS.column.by}</th>
+              <th>{JOBS.column.job}</th>
+              <th>{JOBS.column.state}</th>
+              <th>{JOBS.column.progress}</th>
+              <th className="num">{JOBS.column.tries}</th>
             </tr>
           </thead>
           <tbody>
@@ -58,10 +56,10 @@ function JobRow({ first, timeZone }: { first: ShownJob; timeZone: string }) {
       </td>
       <td>{job.who}</td>
       <td>
-        <Link href={`/jobs/${job.id}`}>{TASKS[job.task].does}</Link>
+        <Link href={`/jobs/${job.id}`}>{TASK_WORDS[job.task].does}</Link>
       </td>
       <td className={`state ${job.state}`}>
-        <i aria-hidden="true">{MARKS[job.state]}</i> {job.state}
+        <i aria-hidden="true">{MARKS[job.state]}</i> {JOBS.state[job.state]}
       </td>
       <td>
         <JobProgress job={job} />

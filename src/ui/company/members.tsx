@@ -4,10 +4,11 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { ROLES, type Role } from '@/core/access';
 import type { Problem } from '@/core/errors';
+import { COMPANY, FRAME, ROLE_NOTES } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';
-import { ROLE_NOTES, type ShownMember } from './member';
+import type { ShownMember } from './member';
 import { NewMember } from './new-member';
 import { RemoveMember } from './remove-member';
 
@@ -32,23 +33,19 @@ export function Members({ members, people, manages, me }: Props) {
   return (
     <section className="company">
       <div className="company-acts">
-        <p className="small">
-          {manages
-            ? 'Members sign in with a first password that you give them; they must change it at once.'
-            : 'The owner adds members and changes their roles.'}
-        </p>
-        {manages && <Button onClick={() => setOpen({ what: 'new' })}>Add a member</Button>}
+        <p className="small">{manages ? COMPANY.managesNote : COMPANY.seesNote}</p>
+        {manages && <Button onClick={() => setOpen({ what: 'new' })}>{COMPANY.addMember}</Button>}
       </div>
       <div className="wide">
         <table className="rows">
           <thead>
             <tr>
-              <th>Member</th>
-              <th>E-mail</th>
-              <th>Role</th>
-              <th>Own record</th>
+              <th>{COMPANY.column.member}</th>
+              <th>{COMPANY.column.email}</th>
+              <th>{COMPANY.column.role}</th>
+              <th>{COMPANY.column.ownRecord}</th>
               <th>
-                <span className="visually-hidden">Acts</span>
+                <span className="visually-hidden">{FRAME.acts}</span>
               </th>
             </tr>
           </thead>
@@ -57,17 +54,19 @@ export function Members({ members, people, manages, me }: Props) {
               <tr key={member.id} className={member.hasLeft ? 'left' : ''}>
                 <td>
                   {member.name}
-                  {member.id === me && <span className="also">you</span>}
-                  {member.mustChangePassword && !member.hasLeft && <span className="also">first password</span>}
+                  {member.id === me && <span className="also">{COMPANY.you}</span>}
+                  {member.mustChangePassword && !member.hasLeft && (
+                    <span className="also">{COMPANY.firstPasswordMark}</span>
+                  )}
                 </td>
                 <td className="mono">{member.email}</td>
                 <td>
                   {member.hasLeft ? (
-                    <span className="stone">has left</span>
+                    <span className="stone">{COMPANY.hasLeft}</span>
                   ) : manages ? (
                     <select
                       className="form-select"
-                      aria-label={`Role of ${member.name}`}
+                      aria-label={COMPANY.roleOf(member.name)}
                       title={ROLE_NOTES[member.role]}
                       value={member.role}
                       onChange={(event) => change(member, event.target.value as Role, member.ownRecord)}
@@ -85,11 +84,11 @@ export function Members({ members, people, manages, me }: Props) {
                   {manages && !member.hasLeft ? (
                     <select
                       className="form-select"
-                      aria-label={`Own record of ${member.name}`}
+                      aria-label={COMPANY.ownRecordOf(member.name)}
                       value={member.ownRecord ?? ''}
                       onChange={(event) => change(member, member.role, event.target.value || null)}
                     >
-                      <option value="">none</option>
+                      <option value="">{COMPANY.none}</option>
                       {people.map(({ id, name }) => (
                         <option key={id} value={id}>
                           {name}
@@ -104,10 +103,12 @@ export function Members({ members, people, manages, me }: Props) {
                   {manages && !member.hasLeft && member.id !== me && (
                     <>
                       <button type="button" className="plain" onClick={() => setOpen({ what: 'password', member })}>
-                        New password<span className="visually-hidden"> for {member.name}</span>
+                        {COMPANY.newPassword}
+                        <span className="visually-hidden">{COMPANY.newPasswordFor(member.name)}</span>
                       </button>
                       <button type="button" className="plain" onClick={() => setOpen({ what: 'remove', member })}>
-                        Remove<span className="visually-hidden"> {member.name}</span>
+                        {FRAME.remove}
+                        <span className="visually-hidden"> {member.name}</span>
                       </button>
                     </>
                   )}

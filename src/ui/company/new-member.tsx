@@ -4,9 +4,9 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useForm, useWatch } from 'react-hook-form';
 import { ROLES, type Role } from '@/core/access';
 import type { Problem, ProblemCode } from '@/core/errors';
+import { COMPANY, FRAME, ROLE_NOTES } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import { ROLE_NOTES } from './member';
 
 type Input = { name: string; email: string; role: Role; ownRecord: string; password: string };
 type Props = { people: { id: string; name: string }[]; onClose: () => void; onDone: () => void };
@@ -40,21 +40,21 @@ export function NewMember({ people, onClose, onDone }: Props) {
     <Modal show onHide={onClose} animation={false} aria-labelledby="new-member">
       <Form onSubmit={submit} noValidate>
         <Modal.Header closeButton>
-          <Modal.Title id="new-member">Add a member</Modal.Title>
+          <Modal.Title id="new-member">{COMPANY.addMember}</Modal.Title>
         </Modal.Header>
         <Modal.Body className="form-rows">
           <Form.Group controlId="member-name">
-            <Form.Label>Name</Form.Label>
+            <Form.Label>{FRAME.name}</Form.Label>
             <Form.Control autoFocus {...register('name')} isInvalid={field === 'name'} />
             {noteOf('name')}
           </Form.Group>
           <Form.Group controlId="member-email">
-            <Form.Label>E-mail</Form.Label>
+            <Form.Label>{COMPANY.column.email}</Form.Label>
             <Form.Control type="email" autoComplete="off" {...register('email')} isInvalid={field === 'email'} />
             {noteOf('email')}
           </Form.Group>
           <Form.Group controlId="member-role">
-            <Form.Label>Role</Form.Label>
+            <Form.Label>{COMPANY.column.role}</Form.Label>
             <Form.Select {...register('role')}>
               {ROLES.map((each) => (
                 <option key={each}>{each}</option>
@@ -63,9 +63,9 @@ export function NewMember({ people, onClose, onDone }: Props) {
             <Form.Text>{ROLE_NOTES[role]}</Form.Text>
           </Form.Group>
           <Form.Group controlId="member-record">
-            <Form.Label>Own record</Form.Label>
+            <Form.Label>{COMPANY.column.ownRecord}</Form.Label>
             <Form.Select {...register('ownRecord')} isInvalid={field === 'ownRecord'}>
-              <option value="">none</option>
+              <option value="">{COMPANY.none}</option>
               {people.map(({ id, name }) => (
                 <option key={id} value={id}>
                   {name}
@@ -75,20 +75,20 @@ export function NewMember({ people, onClose, onDone }: Props) {
             {noteOf('ownRecord')}
           </Form.Group>
           <Form.Group controlId="member-password">
-            <Form.Label>First password</Form.Label>
+            <Form.Label>{COMPANY.firstPassword}</Form.Label>
             <Form.Control
               autoComplete="off"
               className="mono"
               {...register('password')}
               isInvalid={field === 'password'}
             />
-            <Form.Text>Tell it to them yourself. It must be changed at the first sign-in.</Form.Text>
+            <Form.Text>{COMPANY.firstPasswordNote}</Form.Text>
             {noteOf('password')}
           </Form.Group>
         </Modal.Body>
         <Modal.Footer>
           <Button type="submit" disabled={formState.isSubmitting}>
-            Add the member
+            {COMPANY.addTheMember}
           </Button>
         </Modal.Footer>
       </Form>

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { COMPANY, FRAME } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { ShownMember } from './member';
@@ -25,20 +26,17 @@ export function RemoveMember({
   return (
     <Modal show onHide={onClose} animation={false} aria-labelledby="remove-member">
       <Modal.Header closeButton>
-        <Modal.Title id="remove-member">Remove {member.name}?</Modal.Title>
+        <Modal.Title id="remove-member">{COMPANY.removeTitle(member.name)}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <p>
-          {member.name} is signed out at once and can no longer sign in. Their record, cards and codes go on working,
-          and the audit trail keeps what they did.
-        </p>
+        <p>{COMPANY.removeText(member.name)}</p>
         <ProblemNote problem={problem} />
       </Modal.Body>
       <Modal.Footer>
         <Button variant="quiet" onClick={onClose}>
-          Keep
+          {COMPANY.keep}
         </Button>
-        <Button onClick={remove}>Remove</Button>
+        <Button onClick={remove}>{FRAME.remove}</Button>
       </Modal.Footer>
     </Modal>
   );

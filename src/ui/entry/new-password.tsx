@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem } from '@/core/errors';
+import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -22,26 +23,26 @@ export function NewPassword({ must }: { must: boolean }) {
   const ofPresent = problem?.code === 'PASSWORD_WRONG';
   return (
     <main className="entry">
-      <p className="word">Heathland</p>
-      <h1>{must ? 'Choose a password that only you know.' : 'Change your password'}</h1>
+      <p className="word">{ENTRY.product}</p>
+      <h1>{must ? ENTRY.choosePassword : ENTRY.changePassword}</h1>
       <Form onSubmit={submit} method="post" noValidate>
         <Form.Group controlId="present">
-          <Form.Label>{must ? 'The first password that you were given' : 'Present password'}</Form.Label>
+          <Form.Label>{must ? ENTRY.givenPassword : ENTRY.presentPassword}</Form.Label>
           <Form.Control type="password" autoComplete="current-password" autoFocus {...register('present')} />
           {ofPresent && <ProblemNote problem={problem} />}
         </Form.Group>
         <Form.Group controlId="next">
-          <Form.Label>New password</Form.Label>
+          <Form.Label>{ENTRY.newPassword}</Form.Label>
           <Form.Control type="password" autoComplete="new-password" {...register('next')} />
           {!ofPresent && <ProblemNote problem={problem} />}
         </Form.Group>
         <Button type="submit" disabled={formState.isSubmitting}>
-          Keep it
+          {ENTRY.keepIt}
         </Button>
       </Form>
       {!must && (
         <p className="aside">
-          <Link href="/">Back</Link>
+          <Link href="/">{ENTRY.back}</Link>
         </p>
       )}
     </main>

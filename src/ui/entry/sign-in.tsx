@@ -5,6 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { useState } from 'react';
 import Link from 'next/link';
 import type { Problem } from '@/core/errors';
+import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -20,15 +21,15 @@ export function SignIn() {
   });
   return (
     <main className="entry">
-      <p className="word">Heathland</p>
-      <h1>Cards that reach people, and nothing that should not.</h1>
+      <p className="word">{ENTRY.product}</p>
+      <h1>{ENTRY.motto}</h1>
       <Form onSubmit={submit} method="post" noValidate>
         <Form.Group controlId="email">
-          <Form.Label>E-mail</Form.Label>
+          <Form.Label>{ENTRY.email}</Form.Label>
           <Form.Control type="email" autoComplete="username" autoFocus {...register('email')} />
         </Form.Group>
         <Form.Group controlId="password">
-          <Form.Label>Password</Form.Label>
+          <Form.Label>{ENTRY.password}</Form.Label>
           <Form.Control
             type="password"
             autoComplete="current-password"
@@ -38,11 +39,11 @@ export function SignIn() {
         </Form.Group>
         <ProblemNote problem={problem} id="entry-problem" />
         <Button type="submit" disabled={formState.isSubmitting}>
-          Sign in
+          {ENTRY.signIn}
         </Button>
       </Form>
       <p className="aside">
-        No account yet? <Link href="/sign-up">Make one</Link>
+        {ENTRY.noAccount} <Link href="/sign-up">{ENTRY.makeOne}</Link>
       </p>
     </main>
   );

@@ -5,6 +5,7 @@ import { useState, useSyncExternalStore } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem, ProblemCode } from '@/core/errors';
+import { ENTRY } from '@/core/messages';
 import { getCountries } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
@@ -64,26 +65,26 @@ export function SignUp() {
   });
   return (
     <main className="entry">
-      <p className="word">Heathland</p>
-      <h1>An account of your own</h1>
+      <p className="word">{ENTRY.product}</p>
+      <h1>{ENTRY.accountOfYourOwn}</h1>
       <Form onSubmit={submit} method="post" noValidate>
         <Form.Group controlId="name">
-          <Form.Label>Your name</Form.Label>
+          <Form.Label>{ENTRY.yourName}</Form.Label>
           <Form.Control autoComplete="name" autoFocus {...field('name')} />
           {note('name')}
         </Form.Group>
         <Form.Group controlId="email">
-          <Form.Label>E-mail</Form.Label>
+          <Form.Label>{ENTRY.email}</Form.Label>
           <Form.Control type="email" autoComplete="username" {...field('email')} />
           {note('email')}
         </Form.Group>
         <Form.Group controlId="password">
-          <Form.Label>Password</Form.Label>
+          <Form.Label>{ENTRY.password}</Form.Label>
           <Form.Control type="password" autoComplete="new-password" {...field('password')} />
-          {note('password') || <Form.Text>At least 10 characters.</Form.Text>}
+          {note('password') || <Form.Text>{ENTRY.passwordNote}</Form.Text>}
         </Form.Group>
         <Form.Group controlId="country">
-          <Form.Label>Country</Form.Label>
+          <Form.Label>{ENTRY.country}</Form.Label>
           <Form.Select value={country} onChange={(event) => setChosen(event.target.value)}>
             {COUNTRIES.map(({ code, name }) => (
               <option key={code} value={code}>
@@ -91,15 +92,15 @@ export function SignUp() {
               </option>
             ))}
           </Form.Select>
-          <Form.Text>Telephone numbers without a country code are read as numbers of this country.</Form.Text>
+          <Form.Text>{ENTRY.countryNote}</Form.Text>
         </Form.Group>
         {!at && <ProblemNote problem={problem} />}
         <Button type="submit" disabled={formState.isSubmitting}>
-          Make the account
+          {ENTRY.makeAccount}
         </Button>
       </Form>
       <p className="aside">
-        You have one? <Link href="/sign-in">Sign in</Link>
+        {ENTRY.haveOne} <Link href="/sign-in">{ENTRY.signIn}</Link>
       </p>
     </main>
   );

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
 import { Button } from 'react-bootstrap';
+import { FRAME } from '@/core/messages';
 
 const RETRY_MS = 4_000;
 
@@ -25,11 +26,8 @@ export function Away({ retry }: { retry: () => void }) {
   }, [retry, router]);
   return (
     <main className="lone" role="alert">
-      <h1>One moment</h1>
-      <p>
-        The database does not answer just now. Nothing that was saved is lost, and cards go on being shown to
-        recipients. This page comes back by itself.
-      </p>
+      <h1>{FRAME.awayTitle}</h1>
+      <p>{FRAME.awayText}</p>
       <Button
         onClick={() =>
           startTransition(() => {
@@ -38,7 +36,7 @@ export function Away({ retry }: { retry: () => void }) {
           })
         }
       >
-        Try now
+        {FRAME.tryNow}
       </Button>
     </main>
   );

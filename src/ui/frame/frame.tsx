@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { Role } from '@/core/access';
+import { ENTRY, FRAME } from '@/core/messages';
 import { GoTo } from './go-to';
 import { Help } from './help';
 import { Rail } from './rail';
@@ -13,18 +14,18 @@ export function Frame({ organisation, person, role, children }: Props) {
   return (
     <>
       <a className="skip" href="#content">
-        To the content
+        {FRAME.toContent}
       </a>
       <header className="top">
         <Link className="word" href="/">
-          Heathland
+          {ENTRY.product}
         </Link>
         <span className="org">{organisation}</span>
         <GoTo role={role} />
         <div className="right">
           <Help role={role} />
-          <Link className="who" href="/password" title="Change your password">
-            {person === organisation ? 'Password' : person}
+          <Link className="who" href="/password" title={ENTRY.changePassword}>
+            {person === organisation ? FRAME.ownPassword : person}
           </Link>
           <SignOut />
         </div>

@@ -3,18 +3,24 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Role } from '@/core/access';
+import { ENTRY, FRAME } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { sectionsOf } from './sections';
 import { isTyping } from './typing';
 
-type Entry = { kind: string; name: string; about: string; href: string };
+type Entry = { kind: keyof typeof FRAME.foundKind; name: string; about: string; href: string };
 
 /** Milliseconds of quiet after a letter before the server is asked. */
 const QUIET_MS = 120;
 
 const commandsOf = (role: Role): Entry[] => [
-  ...sectionsOf(role).map(({ word, href, letter }) => ({ kind: 'section', name: word, about: `g ${letter}`, href })),
-  { kind: 'command', name: 'Change your password', about: '', href: '/password' },
+  ...sectionsOf(role).map(({ word, href, letter }) => ({
+    kind: 'section' as const,
+    name: word,
+    about: `g ${letter}`,
+    href,
+  })),
+  { kind: 'command', name: ENTRY.changePassword, about: '', href: '/password' },
 ];
 
 /** One box that leads to every person, card, hand-out and section: Ctrl or ⌘ K, then a few letters. */
@@ -52,8 +58,8 @@ export function GoTo({ role }: { role: Role }) {
         aria-haspopup="dialog"
         aria-keyshortcuts="Control+K"
       >
-        <span>Go to a person, card or hand-out</span>
-        <kbd>Ctrl K</kbd>
+        <span>{FRAME.goToBox}</span>
+        <kbd>{FRAME.keys.goTo}</kbd>
       </button>
       {open && <GoToDialog role={role} onClose={() => setOpen(false)} />}
     </>
@@ -97,22 +103,22 @@ function GoToDialog({ role, onClose }: { role: Role; onClose: () => void }) {
   };
 
   return (
-    <Modal show onHide={onClose} animation={false} aria-label="Go to" className="goto-dialog">
+    <Modal show onHide={onClose} animation={false} aria-label={FRAME.goTo} className="goto-dialog">
       <input
         className="goto-field"
         role="combobox"
         aria-expanded="true"
         aria-controls="goto-list"
         aria-activedescendant={entries[at] ? `goto-${at}` : undefined}
-        aria-label="Go to a person, card, hand-out or section"
-        placeholder="A name, an audience, a placement, a code …"
+        aria-label={FRAME.goToField}
+        placeholder={FRAME.goToHint}
         autoFocus
         value={typed}
         maxLength={200}
         onChange={(event) => setTyped(event.target.value)}
         onKeyDown={keys}
       />
-      <ul id="goto-list" role="listbox" aria-label="Found">
+      <ul id="goto-list" role="listbox" aria-label={FRAME.found}>
         {entries.map((entry, index) => (
           <li
             key={`${entry.href} ${entry.name} ${entry.about}`}
@@ -122,13 +128,13 @@ function GoToDialog({ role, onClose }: { role: Role; onClose: () => void }) {
             onMouseMove={() => setAt(index)}
             onClick={() => go(entry)}
           >
-            <span className="goto-kind">{entry.kind}</span>
+            <span className="goto-kind">{FRAME.foundKind[entry.kind]}</span>
             <span>{entry.name}</span>
             <span className="goto-about">{entry.about}</span>
           </li>
         ))}
       </ul>
-      {entries.length === 0 && <p className="nothing">Nothing here is called “{typed}”.</p>}
+      {entries.length === 0 && <p className="nothing">{FRAME.notFound(typed)}</p>}
     </Modal>
   );
 }

@@ -3,32 +3,34 @@ import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Role } from '@/core/access';
+import { FRAME } from '@/core/messages';
 import { sectionsOf } from './sections';
 import { isTyping } from './typing';
 
 type Shortcut = { keys: string; does: string };
 
+const { keys, does } = FRAME;
 const LEDGER: Shortcut[] = [
-  { keys: '↑ ↓ ← →', does: 'move between the cells of the ledger' },
-  { keys: 'Space', does: 'tick or untick' },
-  { keys: 'Enter', does: 'edit a label or wording; once more keeps it' },
-  { keys: 'Esc', does: 'leave a cell as it was' },
-  { keys: 'Alt ↑ ↓', does: 'move a line' },
-  { keys: 'Ctrl Z, Ctrl Shift Z', does: 'undo and redo' },
+  { keys: '↑ ↓ ← →', does: does.move },
+  { keys: keys.space, does: does.tick },
+  { keys: keys.enter, does: does.edit },
+  { keys: keys.escape, does: does.leave },
+  { keys: keys.alt, does: does.moveLine },
+  { keys: `${keys.undo}, ${keys.redo}`, does: does.undo },
 ];
-const FILTERED: Shortcut[] = [{ keys: '/', does: 'filter the list' }];
+const FILTERED: Shortcut[] = [{ keys: '/', does: does.filter }];
 
 /** The shortcuts of the screen that one stands on. */
 function shortcutsOf(path: string, role: Role): { title: string; shortcuts: Shortcut[] }[] {
   const here = /^\/cards\/[^/]+$/.test(path) ? LEDGER : path === '/people' ? FILTERED : [];
   return [
-    ...(here.length > 0 ? [{ title: 'On this screen', shortcuts: here }] : []),
+    ...(here.length > 0 ? [{ title: FRAME.onThisScreen, shortcuts: here }] : []),
     {
-      title: 'Everywhere',
+      title: FRAME.everywhere,
       shortcuts: [
-        { keys: 'Ctrl K', does: 'go to a person, card, hand-out or section' },
-        ...sectionsOf(role).map(({ word, letter }) => ({ keys: `g ${letter}`, does: `to ${word}` })),
-        { keys: '?', does: 'this help' },
+        { keys: keys.goTo, does: does.goTo },
+        ...sectionsOf(role).map(({ word, letter }) => ({ keys: `g ${letter}`, does: does.section(word) })),
+        { keys: '?', does: does.help },
       ],
     },
   ];
@@ -49,11 +51,11 @@ export function Help({ role }: { role: Role }) {
   return (
     <>
       <button type="button" className="plain help" onClick={() => setOpen(true)} aria-keyshortcuts="?">
-        Help <kbd>?</kbd>
+        {FRAME.help} <kbd>?</kbd>
       </button>
       <Modal show={open} onHide={() => setOpen(false)} animation={false} aria-labelledby="help-title">
         <Modal.Header closeButton>
-          <Modal.Title id="help-title">Shortcuts</Modal.Title>
+          <Modal.Title id="help-title">{FRAME.shortcuts}</Modal.Title>
         </Modal.Header>
         <Modal.Body>
           {shortcutsOf(path, role).map(({ title, shortcuts }) => (

@@ -2,13 +2,14 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { Role } from '@/core/access';
+import { FRAME } from '@/core/messages';
 import { sectionsOf } from './sections';
 
 /** The sections that a role includes, as words. */
 export function Rail({ role }: { role: Role }) {
   const path = usePathname();
   return (
-    <nav className="rail" aria-label="Sections">
+    <nav className="rail" aria-label={FRAME.sections}>
       {sectionsOf(role).map(({ href, word, also }) => {
         const here = [href, ...also].some((start) => path.startsWith(start));
         return (

@@ -1,5 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
+import { FRAME } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 
 export function SignOut() {
@@ -11,7 +12,7 @@ export function SignOut() {
   };
   return (
     <button type="button" className="plain" onClick={leave}>
-      Sign out
+      {FRAME.signOut}
     </button>
   );
 }

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { HAND_OUTS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -43,37 +44,32 @@ export function CodeDialog({
         <Modal.Title id="code-title">{handOut.placement}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <img className="code" src={`/api/hand-outs/${handOut.id}/code.svg`} alt={`QR code ${handOut.code}`} />
+        <img className="code" src={`/api/hand-outs/${handOut.id}/code.svg`} alt={HAND_OUTS.codeOf(handOut.code)} />
         <ProblemNote problem={problem} />
         {facts && (
           <>
             <p className="finding">
-              {facts.readBack.read} of {facts.readBack.of} pictures of this code were read by another program’s reader.
-              {all ? '' : ' Do not print it.'}
+              {HAND_OUTS.readBy(facts.readBack.read, facts.readBack.of)} {all ? '' : HAND_OUTS.doNotPrint}
             </p>
             <dl className="facts">
-              <dt>Holds</dt>
+              <dt>{HAND_OUTS.holds}</dt>
               <dd className="mono">{facts.text}</dd>
-              <dt>Kind</dt>
-              <dd>Live: shows the card of the day, also after printing</dd>
-              <dt>Symbol</dt>
-              <dd>
-                version {facts.version}, {facts.modules} modules, level {facts.level}
-              </dd>
-              <dt>Printed</dt>
-              <dd>
-                {facts.widthMm} mm wide, {facts.moduleMm.toFixed(2)} mm a module, quiet zone included
-              </dd>
+              <dt>{HAND_OUTS.kind}</dt>
+              <dd>{HAND_OUTS.live}</dd>
+              <dt>{HAND_OUTS.symbol}</dt>
+              <dd>{HAND_OUTS.symbolIs(facts.version, facts.modules, facts.level)}</dd>
+              <dt>{HAND_OUTS.printed}</dt>
+              <dd>{HAND_OUTS.printedAs(facts.widthMm, facts.moduleMm)}</dd>
             </dl>
           </>
         )}
       </Modal.Body>
       <Modal.Footer>
         <a className="btn btn-quiet" href={`/api/hand-outs/${handOut.id}/code.png?download`}>
-          Download PNG
+          {HAND_OUTS.downloadPng}
         </a>
         <a className="btn btn-primary" href={`/api/hand-outs/${handOut.id}/code.svg?download`}>
-          Download SVG
+          {HAND_OUTS.downloadSvg}
         </a>
       </Modal.Footer>
     </Modal>

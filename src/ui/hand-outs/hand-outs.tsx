@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { FRAME, HAND_OUTS } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
@@ -43,11 +44,8 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
   if (!published) {
     return (
       <section className="first">
-        <h2>Hand-outs come with the first revision</h2>
-        <p className="finding">
-          Publish the card, and its short address, its contact file and a code of its own stand here, each with its
-          placement and what came of it.
-        </p>
+        <h2>{HAND_OUTS.noneTitle}</h2>
+        <p className="finding">{HAND_OUTS.noneText}</p>
       </section>
     );
   }
@@ -57,23 +55,23 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
         <table className="rows">
           <thead>
             <tr>
-              <th>Placement</th>
-              <th>Leads to</th>
-              <th>Kind</th>
-              <th className="num">Views, 90 days</th>
-              <th className="num">Saves</th>
+              <th>{HAND_OUTS.column.placement}</th>
+              <th>{HAND_OUTS.column.leadsTo}</th>
+              <th>{HAND_OUTS.column.kind}</th>
+              <th className="num">{HAND_OUTS.column.views}</th>
+              <th className="num">{HAND_OUTS.column.saves}</th>
               <th>
-                <span className="visually-hidden">Acts</span>
+                <span className="visually-hidden">{FRAME.acts}</span>
               </th>
             </tr>
           </thead>
           <tbody>
             <tr>
-              <td>Short address</td>
+              <td>{HAND_OUTS.shortAddress}</td>
               <td className="mono">
                 {shownLink(publicUrl)}/c/{address}
               </td>
-              <td>live link</td>
+              <td>{HAND_OUTS.liveLink}</td>
               <td className="num">{of(null)?.views ?? 0}</td>
               <td className="num">{of(null)?.saves ?? 0}</td>
               <td />
@@ -84,12 +82,12 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
                 <td className="mono">
                   {shownLink(publicUrl)}/h/{handOut.code}
                 </td>
-                <td>live code</td>
+                <td>{HAND_OUTS.liveCode}</td>
                 <td className="num">{of(handOut.id)?.views ?? 0}</td>
                 <td className="num">{of(handOut.id)?.saves ?? 0}</td>
                 <td className="acts-cell">
                   <Button variant="quiet" size="sm" onClick={() => setShown(handOut)}>
-                    Show code
+                    {HAND_OUTS.showCode}
                   </Button>
                 </td>
               </tr>
@@ -99,17 +97,17 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
       </div>
       <Form onSubmit={make} className="inline" noValidate>
         <Form.Group controlId="placement">
-          <Form.Label>A further code, so that its response can be told apart</Form.Label>
+          <Form.Label>{HAND_OUTS.further}</Form.Label>
           <div className="pair">
             <Form.Control
               value={placement}
               onChange={(event) => setPlacement(event.target.value)}
-              placeholder="Where it will stand, as in “stand banner”"
+              placeholder={HAND_OUTS.placementHint}
               maxLength={80}
               isInvalid={problem !== null}
             />
             <Button type="submit" disabled={busy || !placement.trim()}>
-              Make a code
+              {HAND_OUTS.make}
             </Button>
           </div>
         </Form.Group>

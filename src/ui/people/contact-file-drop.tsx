@@ -4,6 +4,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { Button, Spinner } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
+import { PEOPLE } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -47,14 +48,14 @@ export function ContactFileDrop() {
       onDragLeave={() => setOver(false)}
       onDrop={drop}
     >
-      <h2 className="caps">From a contact file</h2>
-      <p>Drop a .vcf here: every detail and the photo come along. A whole address book goes on by itself.</p>
+      <h2 className="caps">{PEOPLE.fromFile}</h2>
+      <p>{PEOPLE.fromFileText}</p>
       <input
         ref={input}
         type="file"
         accept=".vcf,text/vcard,text/x-vcard"
         className="visually-hidden"
-        aria-label="Contact file"
+        aria-label={PEOPLE.contactFile}
         tabIndex={-1}
         onChange={(event) => {
           void read(event.target.files?.[0]);
@@ -62,7 +63,8 @@ export function ContactFileDrop() {
         }}
       />
       <Button variant="quiet" disabled={reading !== null} onClick={() => input.current?.click()}>
-        {reading ? <Spinner size="sm" aria-hidden="true" /> : null} {reading ? `Reading ${reading} …` : 'Choose a file'}
+        {reading ? <Spinner size="sm" aria-hidden="true" /> : null}{' '}
+        {reading ? PEOPLE.reading(reading) : PEOPLE.chooseFile}
       </Button>
       <ProblemNote problem={problem} />
     </div>

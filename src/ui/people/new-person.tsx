@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem, ProblemCode } from '@/core/errors';
+import { FRAME, PEOPLE } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { ContactFileDrop } from './contact-file-drop';
@@ -45,15 +46,15 @@ export function NewPerson() {
     <div className="new-person">
       <ContactFileDrop />
       <Form onSubmit={submit} noValidate>
-        <h2 className="caps">Or type</h2>
-        {field('name', 'Name', 'text', 'off')}
-        {field('phone', 'Phone', 'tel', 'off')}
-        {field('email', 'E-mail', 'email', 'off')}
+        <h2 className="caps">{PEOPLE.orType}</h2>
+        {field('name', FRAME.name, 'text', 'off')}
+        {field('phone', PEOPLE.phone, 'tel', 'off')}
+        {field('email', PEOPLE.email, 'email', 'off')}
         {problem && !at && <ProblemNote problem={problem} />}
         <Button type="submit" disabled={formState.isSubmitting}>
-          Make record and card
+          {PEOPLE.make}
         </Button>
-        <Form.Text>Only the name is needed.</Form.Text>
+        <Form.Text>{PEOPLE.onlyName}</Form.Text>
       </Form>
     </div>
   );

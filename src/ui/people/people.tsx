@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { CARD, PEOPLE } from '@/core/messages';
 import { NewPerson } from './new-person';
 import type { PersonInList } from './person';
 
@@ -20,19 +21,16 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
   if (people.length === 0 && !mayAdd) {
     return (
       <section className="first">
-        <h1>Nothing of yours yet</h1>
-        <p className="finding">Your record and cards stand here as soon as the owner has made them.</p>
+        <h1>{PEOPLE.nothingOfYours}</h1>
+        <p className="finding">{PEOPLE.nothingOfYoursText}</p>
       </section>
     );
   }
   if (people.length === 0) {
     return (
       <section className="first">
-        <h1>Whose card is it?</h1>
-        <p className="finding">
-          Start from a contact that a phone or mail program exported, or type three things. Nothing is published until
-          you say so.
-        </p>
+        <h1>{PEOPLE.firstTitle}</h1>
+        <p className="finding">{PEOPLE.firstText}</p>
         <NewPerson />
       </section>
     );
@@ -41,50 +39,47 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
     <>
       <header className="head">
         <div>
-          <h1>People</h1>
-          <p className="sub">
-            {people.length === 1 ? 'One person' : `${people.length} people`},{' '}
-            {count(people.flatMap(({ cards }) => cards).length, 'card')}
-          </p>
+          <h1>{PEOPLE.title}</h1>
+          <p className="sub">{PEOPLE.counts(people.length, people.flatMap(({ cards }) => cards).length)}</p>
         </div>
         <div className="acts">
           {people.length > 5 && (
             <Form.Control
               type="search"
-              aria-label="Filter people"
-              placeholder="Filter by name, role or audience"
+              aria-label={PEOPLE.filter}
+              placeholder={PEOPLE.filterHint}
               value={filter}
               onChange={(event) => setFilter(event.target.value)}
               data-filter
             />
           )}
-          {mayAdd && <Button onClick={() => setAdding(true)}>New person</Button>}
+          {mayAdd && <Button onClick={() => setAdding(true)}>{PEOPLE.newPerson}</Button>}
         </div>
       </header>
       <div className="people">
         <div className="people-row people-names" aria-hidden="true">
           <span />
-          <span>Card</span>
-          <span>State</span>
-          <span>Changed</span>
-          <span className="num">Views, 7 days</span>
-          <span className="num">Saves</span>
+          <span>{PEOPLE.column.card}</span>
+          <span>{PEOPLE.column.state}</span>
+          <span>{PEOPLE.column.changed}</span>
+          <span className="num">{PEOPLE.column.views}</span>
+          <span className="num">{PEOPLE.column.saves}</span>
         </div>
         {shown.map((person) => (
           <PersonRows key={person.id} person={person} />
         ))}
         {shown.length === 0 && (
           <p className="nothing">
-            Nobody matches “{filter}”.{' '}
+            {PEOPLE.nobodyMatches(filter)}{' '}
             <button type="button" className="plain" onClick={() => setFilter('')}>
-              Show everybody
+              {PEOPLE.showEverybody}
             </button>
           </p>
         )}
       </div>
       <Modal show={adding} onHide={() => setAdding(false)} size="lg" aria-labelledby="new-person" animation={false}>
         <Modal.Header closeButton>
-          <Modal.Title id="new-person">New person</Modal.Title>
+          <Modal.Title id="new-person">{PEOPLE.newPerson}</Modal.Title>
         </Modal.Header>
         <Modal.Body>
           <NewPerson />
@@ -94,7 +89,6 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
   );
 }
 
-const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`;
 const MARKS = { draft: '○', published: '●', resting: '◐', retired: '×' } as const;
 
 function PersonRows({ person }: { person: PersonInList }) {
@@ -118,7 +112,7 @@ function PersonRows({ person }: { person: PersonInList }) {
             <Link href={`/cards/${card.id}`}>{card.audience}</Link>
             <span className={`state ${card.state}`}>
               <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
-              {card.state === 'published' ? `published, revision ${card.revision}` : card.state}
+              {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}
             </span>
             <time dateTime={card.changed} suppressHydrationWarning>
               {new Date(card.changed).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}

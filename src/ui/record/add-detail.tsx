@@ -2,7 +2,8 @@
 import { useRef, useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { kindWord, readDetail, recognise, USES, type Detail, type TypedKind, type Use } from '@/core/record';
+import { kindIn, RECORD, wordOfUse } from '@/core/messages';
+import { readDetail, recognise, USES, type Detail, type TypedKind, type Use } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -62,52 +63,56 @@ export function AddDetail({ country, onAdd }: { country: string; onAdd: (detail:
 
   return (
     <Form className="add-detail" onSubmit={add} noValidate>
-      <h2 className="caps">Add a detail</h2>
+      <h2 className="caps">{RECORD.addDetail}</h2>
       <div className="pair">
         <Form.Control
-          aria-label="Value"
-          placeholder="Type or paste a phone, a link, an address …"
+          aria-label={RECORD.value}
+          placeholder={RECORD.valueHint}
           value={text}
           onChange={(event) => setText(event.target.value)}
           isInvalid={problem !== null}
         />
-        <Form.Select aria-label="Kind" value={kind} onChange={(event) => setChosen(event.target.value as TypedKind)}>
+        <Form.Select
+          aria-label={RECORD.kind}
+          value={kind}
+          onChange={(event) => setChosen(event.target.value as TypedKind)}
+        >
           {KINDS.map((each) => (
             <option key={each} value={each}>
-              {each === 'own' ? 'Of my own' : kindWord(each)}
+              {each === 'own' ? RECORD.ofMyOwn : kindIn('en', each)}
             </option>
           ))}
         </Form.Select>
         {WITH_USES.has(kind) && (
-          <Form.Select aria-label="Use" value={use} onChange={(event) => setUse(event.target.value as Use | '')}>
-            <option value="">any use</option>
+          <Form.Select aria-label={RECORD.use} value={use} onChange={(event) => setUse(event.target.value as Use | '')}>
+            <option value="">{RECORD.anyUse}</option>
             {USES.filter((each) => kind === 'phone' || each === 'work' || each === 'home').map((each) => (
               <option key={each} value={each}>
-                {each}
+                {wordOfUse('en', each)}
               </option>
             ))}
           </Form.Select>
         )}
         <Form.Control
-          aria-label="Label"
+          aria-label={RECORD.label}
           className="short"
-          placeholder="Label"
+          placeholder={RECORD.label}
           value={label}
           maxLength={120}
           onChange={(event) => setLabel(event.target.value)}
         />
         <Button type="submit" variant="quiet" disabled={!text.trim()}>
-          Add
+          {RECORD.add}
         </Button>
         <Button variant="quiet" onClick={() => photo.current?.click()}>
-          Set photo
+          {RECORD.setPhoto}
         </Button>
         <input
           ref={photo}
           type="file"
           accept="image/jpeg,image/png,image/webp,image/avif"
           className="visually-hidden"
-          aria-label="Photo file"
+          aria-label={RECORD.photoFile}
           tabIndex={-1}
           onChange={(event) => {
             void addPhoto(event.target.files?.[0]);

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { RECORD } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -23,27 +24,27 @@ export function NewCard({ recordId }: { recordId: string }) {
 
   return (
     <div className="acts">
-      <Button onClick={() => setOpen(true)}>New card</Button>
+      <Button onClick={() => setOpen(true)}>{RECORD.newCard}</Button>
       <Modal show={open} onHide={() => setOpen(false)} animation={false} aria-labelledby="new-card">
         <Form onSubmit={make} noValidate>
           <Modal.Header closeButton>
-            <Modal.Title id="new-card">New card from this record</Modal.Title>
+            <Modal.Title id="new-card">{RECORD.newCardTitle}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
             <Form.Group controlId="audience">
-              <Form.Label>Audience</Form.Label>
+              <Form.Label>{RECORD.audience}</Form.Label>
               <Form.Control
                 autoFocus
                 value={audience}
                 maxLength={80}
-                placeholder="Trade fair, clients, neighbours …"
+                placeholder={RECORD.audienceHint}
                 onChange={(event) => setAudience(event.target.value)}
               />
-              <Form.Text>For your own eyes; recipients never see it.</Form.Text>
+              <Form.Text>{RECORD.audienceNote}</Form.Text>
             </Form.Group>
             <Form.Check
               id="audience-private"
-              label="A private audience: home address and private mobile start ticked"
+              label={RECORD.privateAudience}
               checked={isPrivate}
               onChange={(event) => setPrivate(event.target.checked)}
             />
@@ -51,7 +52,7 @@ export function NewCard({ recordId }: { recordId: string }) {
           </Modal.Body>
           <Modal.Footer>
             <Button type="submit" disabled={!audience.trim()}>
-              Make the card
+              {RECORD.makeCard}
             </Button>
           </Modal.Footer>
         </Form>

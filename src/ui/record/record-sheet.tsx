@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { Button } from 'react-bootstrap';
 import { wordingOf } from '@/core/errors';
+import { FRAME, RECORD } from '@/core/messages';
 import {
   cleanLine,
   defaultLabel,
@@ -11,7 +12,6 @@ import {
   splitName,
   writtenName,
   type Detail,
-  type KeptProperty,
   type PersonRecord,
 } from '@/core/record';
 import { EditableCell } from '@/ui/card/editable-cell';
@@ -24,13 +24,6 @@ type Opened = {
   version: number;
   body: PersonRecord;
   cards: { id: string; audience: string; shows: string[] }[];
-};
-
-const WHY: Record<KeptProperty['why'], string> = {
-  'not-understood': 'no detail stands for it',
-  'refused-link': 'a link that could run a program',
-  'unreadable-value': 'its value could not be read',
-  'unreadable-photo': 'the photo is no picture that can be read',
 };
 
 /** The record: every detail that is known, on which cards it goes out, and what came with a file and was not understood. */
@@ -54,11 +47,11 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
         <div>
           <h1>{writtenName(body.name)}</h1>
           <div className="sub">
-            <span>Record: the source of every card, never published itself</span>
-            <span aria-live="polite">{record.state === 'as opened' ? '' : record.state}</span>
+            <span>{RECORD.about}</span>
+            <span aria-live="polite">{record.state && FRAME[record.state]}</span>
             {record.canUndo && (
               <button type="button" className="plain" onClick={record.undo}>
-                Undo
+                {FRAME.undo}
               </button>
             )}
           </div>
@@ -71,18 +64,18 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
           {record.problem.code === 'RECORD_CHANGED' ? (
             <>
               <Button variant="quiet" onClick={() => window.location.reload()}>
-                Show theirs, drop mine
+                {FRAME.showTheirs}
               </Button>
               <Button
                 variant="quiet"
                 onClick={() => record.problem?.code === 'RECORD_CHANGED' && record.putMineOver(record.problem.version)}
               >
-                Put mine over it
+                {FRAME.putMine}
               </Button>
             </>
           ) : (
             <Button variant="quiet" onClick={record.retry}>
-              Try again
+              {FRAME.tryAgain}
             </Button>
           )}
         </div>
@@ -92,23 +85,23 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
           <table className="rows">
             <thead>
               <tr>
-                <th className="label">Detail</th>
-                <th>Value</th>
-                <th>Goes out on</th>
+                <th className="label">{RECORD.column.detail}</th>
+                <th>{RECORD.column.value}</th>
+                <th>{RECORD.column.goesOutOn}</th>
                 <th>
-                  <span className="visually-hidden">Remove</span>
+                  <span className="visually-hidden">{FRAME.remove}</span>
                 </th>
               </tr>
             </thead>
             <tbody>
               <tr>
-                <td className="label">Name</td>
+                <td className="label">{FRAME.name}</td>
                 <td>
                   <EditableCell
                     row={0}
                     column={1}
                     value={writtenName(body.name)}
-                    name="Name"
+                    name={FRAME.name}
                     onCommit={(typed) => {
                       const text = cleanLine(typed).text.slice(0, 200);
                       if (!text) return { code: 'NAME_MISSING' };
@@ -127,7 +120,7 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
                       <img
                         className="portrait"
                         src={`/api/pictures/${detail.picture}`}
-                        alt={`Photo of ${writtenName(body.name)}`}
+                        alt={RECORD.photoOf(writtenName(body.name))}
                         width={72}
                         height={72}
                       />
@@ -142,7 +135,7 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
                           onCommit={(typed) => retype(detail, typed)}
                         />
                         {detail.kind === 'phone' && <span className="also">{nationalForm(detail, country)}</span>}
-                        {detail.preferred && <span className="also">preferred</span>}
+                        {detail.preferred && <span className="also">{RECORD.preferred}</span>}
                       </>
                     )}
                   </td>
@@ -150,19 +143,19 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
                     {opened.cards
                       .filter((card) => card.shows.includes(detail.id))
                       .map((card) => card.audience)
-                      .join(', ') || <span className="stone">nowhere</span>}
+                      .join(', ') || <span className="stone">{RECORD.nowhere}</span>}
                   </td>
                   <td className="acts-cell">
                     <button
                       type="button"
                       className="plain"
-                      aria-label={`Remove ${defaultLabel(detail)}`}
-                      title="Cards that show it keep what is published until they are published again"
+                      aria-label={RECORD.removeDetail(defaultLabel(detail))}
+                      title={RECORD.removeNote}
                       onClick={() =>
                         record.change({ ...body, details: body.details.filter(({ id }) => id !== detail.id) })
                       }
                     >
-                      Remove
+                      {FRAME.remove}
                     </button>
                   </td>
                 </tr>
@@ -181,22 +174,22 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
         />
         {body.kept.length > 0 && (
           <div className="kept">
-            <h2 className="caps">Kept from the file, never published</h2>
+            <h2 className="caps">{RECORD.kept}</h2>
             <ul>
               {body.kept.map((kept, at) => (
                 <li key={at}>
-                  <code>{kept.property.slice(0, 200)}</code> <span className="also">{WHY[kept.why]}</span>
+                  <code>{kept.property.slice(0, 200)}</code> <span className="also">{RECORD.keptWhy[kept.why]}</span>
                 </li>
               ))}
             </ul>
           </div>
         )}
-        <h2 className="caps">Cards</h2>
+        <h2 className="caps">{RECORD.cards}</h2>
         <ul className="cards-of">
           {opened.cards.map((card) => (
             <li key={card.id}>
               <Link href={`/cards/${card.id}`}>{card.audience}</Link>{' '}
-              <span className="also">{card.shows.length} lines go out</span>
+              <span className="also">{RECORD.linesOut(card.shows.length)}</span>
             </li>
           ))}
         </ul>

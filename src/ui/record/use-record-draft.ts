@@ -10,7 +10,7 @@ export function useRecordDraft(opened: { id: string; version: number; body: Pers
   const [past, setPast] = useState<PersonRecord[]>([]);
   const [version, setVersion] = useState(opened.version);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const [state, setState] = useState<'as opened' | 'saving' | 'saved' | 'not saved'>('as opened');
+  const [state, setState] = useState<'saving' | 'saved' | 'notSaved' | null>(null);
 
   async function send(next: PersonRecord, baseVersion: number) {
     setState('saving');
@@ -19,7 +19,7 @@ export function useRecordDraft(opened: { id: string; version: number; body: Pers
       json: { baseVersion, body: next },
     });
     setProblem(answer.ok ? null : answer.problem);
-    setState(answer.ok ? 'saved' : 'not saved');
+    setState(answer.ok ? 'saved' : 'notSaved');
     if (answer.ok) setVersion(answer.value.version);
   }
 

@@ -1,5 +1,6 @@
 'use client';
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { RESPONSE } from '@/core/messages';
 import type { Figures } from '@/core/response';
 
 const short = (day: string) =>
@@ -46,9 +47,10 @@ export function DayChart({ days }: { days: ({ day: string } & Figures)[] }) {
               }}
               itemStyle={{ color: 'var(--peat)' }}
             />
-            <Bar dataKey="visits" fill="var(--ling-fill)" isAnimationActive={false} />
+            <Bar dataKey="visits" name={RESPONSE.visits} fill="var(--ling-fill)" isAnimationActive={false} />
             <Bar
               dataKey="saves"
+              name={RESPONSE.saves}
               fill="var(--linen)"
               stroke="var(--ling-fill)"
               strokeWidth={1.5}
@@ -58,7 +60,8 @@ export function DayChart({ days }: { days: ({ day: string } & Figures)[] }) {
         </ResponsiveContainer>
       </div>
       <figcaption>
-        <i className="filled" aria-hidden="true" /> visits <i className="outlined" aria-hidden="true" /> saves
+        <i className="filled" aria-hidden="true" /> {RESPONSE.visits} <i className="outlined" aria-hidden="true" />{' '}
+        {RESPONSE.saves}
       </figcaption>
     </figure>
   );

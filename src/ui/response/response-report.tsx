@@ -1,7 +1,7 @@
 import Link from 'next/link';
+import { figure, findingOf, RESPONSE } from '@/core/messages';
 import type { Figures, Summary } from '@/core/response';
 import { DayChart } from './day-chart';
-import { findingOf } from './finding';
 
 type Report = {
   first: string;
@@ -13,18 +13,11 @@ type Report = {
   cardNames: Record<string, string>;
 };
 
-const PERIODS = [
-  { days: 7, word: '7 days' },
-  { days: 30, word: '30 days' },
-  { days: 90, word: '90 days' },
-];
-const COLUMNS: { key: keyof Figures; word: string }[] = [
-  { key: 'views', word: 'Views' },
-  { key: 'visits', word: 'Visits' },
-  { key: 'visitors', word: 'Visitors' },
-  { key: 'saves', word: 'Saves' },
-  { key: 'taps', word: 'Line taps' },
-];
+const PERIODS = [7, 30, 90];
+const COLUMNS = (Object.keys(RESPONSE.column) as (keyof Figures)[]).map((key) => ({
+  key,
+  word: RESPONSE.column[key],
+}));
 
 const dayWord = (day: string) =>
   new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', {
@@ -48,54 +41,50 @@ export function ResponseReport({
 }) {
   const { summary, before, placements } = report;
   const nameOf = (handOut: string | null) =>
-    handOut === null ? 'short addresses' : (placements[handOut] ?? 'a former hand-out');
+    handOut === null ? RESPONSE.shortAddresses : (placements[handOut] ?? RESPONSE.formerHandOut);
   if (!published) {
     return (
       <section className="first">
-        <h2>Nothing to count yet</h2>
-        <p className="finding">
-          Once the card is published, its views, visits, saves and taps stand here, by day and by hand-out.
-        </p>
+        <h2>{RESPONSE.noneTitle}</h2>
+        <p className="finding">{RESPONSE.noneText}</p>
       </section>
     );
   }
   return (
     <section className="response">
       <div className="period">
-        <nav aria-label="Period">
+        <nav aria-label={RESPONSE.period}>
           {PERIODS.map((period) => (
             <Link
-              key={period.days}
-              href={`${base}?days=${period.days}`}
-              className={period.days === days ? 'on' : ''}
-              aria-current={period.days === days ? 'true' : undefined}
+              key={period}
+              href={`${base}?days=${period}`}
+              className={period === days ? 'on' : ''}
+              aria-current={period === days ? 'true' : undefined}
             >
-              {period.word}
+              {RESPONSE.days(period)}
             </Link>
           ))}
         </nav>
-        <span>
-          {dayWord(report.first)} to {dayWord(report.last)}, days of {report.timeZone}
-        </span>
+        <span>{RESPONSE.span(dayWord(report.first), dayWord(report.last), report.timeZone)}</span>
       </div>
       <p className="finding">{findingOf(summary, before, days, nameOf)}</p>
       <dl className="totals">
         {COLUMNS.map(({ key, word }) => (
           <div key={key}>
-            <dd>{summary.totals[key].toLocaleString('en-GB')}</dd>
+            <dd>{figure(summary.totals[key])}</dd>
             <dt>
-              {word.toLowerCase()} <span>{before[key].toLocaleString('en-GB')} before</span>
+              {word.toLowerCase()} <span>{RESPONSE.before(before[key])}</span>
             </dt>
           </div>
         ))}
       </dl>
-      <h2 className="caps">Visits and saves by day</h2>
+      <h2 className="caps">{RESPONSE.byDayTitle}</h2>
       <DayChart days={summary.days} />
       <div className="tables">
         <div>
-          <h2 className="caps">By hand-out</h2>
+          <h2 className="caps">{RESPONSE.byHandOut}</h2>
           <FigureTable
-            head="Placement"
+            head={RESPONSE.placement}
             rows={summary.handOuts.map((row) => ({
               key: row.handOut ?? '',
               name: nameOf(row.handOut).replace(/^s/, 'S'),
@@ -105,20 +94,17 @@ export function ResponseReport({
           />
         </div>
         <div>
-          <h2 className="caps">By day</h2>
+          <h2 className="caps">{RESPONSE.byDay}</h2>
           <FigureTable
-            head="Day"
+            head={RESPONSE.day}
             rows={[...summary.days].reverse().map((row) => ({ key: row.day, name: dayWord(row.day), figures: row }))}
             totals={summary.totals}
           />
         </div>
       </div>
       <p className="small">
-        Visitors of several days are added up and may repeat, since nobody is recognised from one day to the next.
-        {summary.viewsWithoutVisitor > 0 &&
-          ` ${summary.viewsWithoutVisitor} views came with Global Privacy Control: they count as views, not as visits.`}
-        {summary.bots > 0 && ` ${summary.bots} answers to programs were kept out.`} Taps are counted only where
-        JavaScript runs.
+        {RESPONSE.visitorsNote} {summary.viewsWithoutVisitor > 0 && RESPONSE.privacyNote(summary.viewsWithoutVisitor)}{' '}
+        {summary.bots > 0 && RESPONSE.botsNote(summary.bots)} {RESPONSE.tapsNote}
       </p>
     </section>
   );
@@ -134,7 +120,7 @@ function FigureTable({
   totals: Figures;
 }) {
   return (
-    <div className="wide" tabIndex={0} role="region" aria-label={`Figures by ${head.toLowerCase()}`}>
+    <div className="wide" tabIndex={0} role="region" aria-label={RESPONSE.figuresBy(head)}>
       <table className="rows dense">
         <thead>
           <tr>
@@ -152,7 +138,7 @@ function FigureTable({
               <td>{name}</td>
               {COLUMNS.map((column) => (
                 <td key={column.key} className="num">
-                  {figures[column.key].toLocaleString('en-GB')}
+                  {figure(figures[column.key])}
                 </td>
               ))}
             </tr>
@@ -160,10 +146,10 @@ function FigureTable({
         </tbody>
         <tfoot>
           <tr>
-            <th scope="row">All</th>
+            <th scope="row">{RESPONSE.all}</th>
             {COLUMNS.map((column) => (
               <td key={column.key} className="num">
-                {totals[column.key].toLocaleString('en-GB')}
+                {figure(totals[column.key])}
               </td>
             ))}
           </tr>

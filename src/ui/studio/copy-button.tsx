@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { FRAME } from '@/core/messages';
 
 /** Copies a text and says so for a moment. */
 export function CopyButton({
@@ -23,7 +24,7 @@ export function CopyButton({
   };
   return (
     <Button variant={variant} onClick={copy} aria-live="polite">
-      {done === 'copied' ? 'Copied' : done === 'failed' ? 'Select and copy' : children}
+      {done === 'copied' ? FRAME.copied : done === 'failed' ? FRAME.copyFailed : children}
     </Button>
   );
 }

@@ -4,9 +4,10 @@ import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
 import { listPeople } from '@/server/services/list-people';
+import { PEOPLE } from '@/core/messages';
 import { People } from '@/ui/people/people';
 
-export const metadata: Metadata = { title: 'People' };
+export const metadata: Metadata = { title: PEOPLE.title };
 
 export default async function PeoplePage() {
   const actor = await actorOrSignIn();

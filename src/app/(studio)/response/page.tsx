@@ -3,9 +3,10 @@ import { readPeriod } from '@/app/request/period';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { readResponse } from '@/server/services/read-response';
+import { RESPONSE } from '@/core/messages';
 import { ResponseReport } from '@/ui/response/response-report';
 
-export const metadata: Metadata = { title: 'Response' };
+export const metadata: Metadata = { title: RESPONSE.title };
 
 export default async function ResponsePage({ searchParams }: { searchParams: Promise<{ days?: string }> }) {
   const actor = await actorOrSignIn();
@@ -15,8 +16,8 @@ export default async function ResponsePage({ searchParams }: { searchParams: Pro
     <>
       <header className="head">
         <div>
-          <h1>Response</h1>
-          <p className="sub">{actor.organisation.name}, all cards</p>
+          <h1>{RESPONSE.title}</h1>
+          <p className="sub">{RESPONSE.allCards(actor.organisation.name)}</p>
         </div>
       </header>
       <ResponseReport report={report} days={days} base="/response" published />

@@ -2,9 +2,10 @@ import type { Metadata } from 'next';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { openCard } from '@/server/services/edit-card';
+import { CARD } from '@/core/messages';
 import { CardTable } from '@/ui/card/card-table';
 
-export const metadata: Metadata = { title: 'Card' };
+export const metadata: Metadata = { title: CARD.page };
 
 export default async function CardPage({ params }: { params: Promise<{ card: string }> }) {
   const actor = await actorOrSignIn();

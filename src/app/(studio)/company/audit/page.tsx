@@ -2,10 +2,11 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { readAct, readAudit } from '@/server/services/read-audit';
+import { COMPANY } from '@/core/messages';
 import { AuditTrail } from '@/ui/company/audit-trail';
 import { CompanyHead } from '@/ui/company/company-head';
 
-export const metadata: Metadata = { title: 'Audit trail' };
+export const metadata: Metadata = { title: COMPANY.turn.audit };
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 

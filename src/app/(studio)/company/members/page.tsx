@@ -4,10 +4,11 @@ import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { listMembers } from '@/server/services/members';
 import { listPeopleNames } from '@/server/services/list-people';
+import { COMPANY } from '@/core/messages';
 import { CompanyHead } from '@/ui/company/company-head';
 import { Members } from '@/ui/company/members';
 
-export const metadata: Metadata = { title: 'Members' };
+export const metadata: Metadata = { title: COMPANY.turn.members };
 
 export default async function MembersPage() {
   const actor = await actorOrSignIn();

@@ -2,9 +2,10 @@ import type { Metadata } from 'next';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { readJob } from '@/server/services/jobs';
+import { JOBS } from '@/core/messages';
 import { JobSheet } from '@/ui/company/job-sheet';
 
-export const metadata: Metadata = { title: 'Job' };
+export const metadata: Metadata = { title: JOBS.page };
 
 export default async function JobPage({ params }: { params: Promise<{ job: string }> }) {
   const actor = await actorOrSignIn();

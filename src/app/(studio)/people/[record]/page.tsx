@@ -2,9 +2,10 @@ import type { Metadata } from 'next';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { openRecord } from '@/server/services/edit-record';
+import { RECORD } from '@/core/messages';
 import { RecordSheet } from '@/ui/record/record-sheet';
 
-export const metadata: Metadata = { title: 'Record' };
+export const metadata: Metadata = { title: RECORD.page };
 
 export default async function RecordPage({ params }: { params: Promise<{ record: string }> }) {
   const actor = await actorOrSignIn();

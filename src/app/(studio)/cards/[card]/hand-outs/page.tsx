@@ -4,10 +4,11 @@ import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { openCard } from '@/server/services/edit-card';
 import { readResponse } from '@/server/services/read-response';
+import { HAND_OUTS } from '@/core/messages';
 import { CardHead } from '@/ui/card/card-head';
 import { HandOuts } from '@/ui/hand-outs/hand-outs';
 
-export const metadata: Metadata = { title: 'Hand-outs' };
+export const metadata: Metadata = { title: HAND_OUTS.page };
 
 export default async function HandOutsPage({ params }: { params: Promise<{ card: string }> }) {
   const actor = await actorOrSignIn();

@@ -5,10 +5,11 @@ import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { openCard } from '@/server/services/edit-card';
 import { readResponse } from '@/server/services/read-response';
+import { RESPONSE } from '@/core/messages';
 import { CardHead } from '@/ui/card/card-head';
 import { ResponseReport } from '@/ui/response/response-report';
 
-export const metadata: Metadata = { title: 'Response' };
+export const metadata: Metadata = { title: RESPONSE.title };
 
 export default async function CardResponsePage({
   params,

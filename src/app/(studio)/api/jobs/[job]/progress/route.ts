@@ -1,5 +1,7 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { hasEnded, type ShownJob } from '@/core/jobs';
+import { systemClock } from '@/server/clock';
+import { limitRate } from '@/server/services/limit-rate';
 import { readJob } from '@/server/services/jobs';
 
 export const dynamic = 'force-dynamic';
@@ -14,6 +16,7 @@ const event = (job: ShownJob) => `data: ${JSON.stringify(job)}\n\n`;
 export const GET = (request: Request, { params }: { params: Promise<{ job: string }> }) =>
   respond(async () => {
     const actor = await actorOrRefuse();
+    await limitRate('progress', actor.userId, systemClock);
     const id = idOf((await params).job);
     const first = await readJob(actor, id);
     const encoder = new TextEncoder();

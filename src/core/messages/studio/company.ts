@@ -1,0 +1,85 @@
+import type { Act } from '@/core/access/acts';
+import type { Role } from '@/core/access/permissions';
+
+/** What each role is for, in one line. */
+export const ROLE_NOTES: Record<Role, string> = {
+  owner: 'everything, members and the audit trail included',
+  administrator: 'everybody’s records, cards and hand-outs',
+  'brand keeper': 'sees all cards and words them; changes no record, publishes nothing',
+  holder: 'their own record and cards',
+  analyst: 'figures only, no details',
+};
+
+/** What the audit trail tells of, as its reader sees it. */
+export const ACT_WORDS: Record<Act, string> = {
+  'account.made': 'made the account',
+  'session.begun': 'signed in',
+  'password.changed': 'changed their password',
+  'member.added': 'added a member',
+  'member.changed': 'changed a member',
+  'member.password-set': 'set a first password for a member',
+  'member.removed': 'removed a member',
+  'record.made': 'made a record',
+  'record.imported': 'imported a record',
+  'record.changed': 'changed a record',
+  'photo.added': 'gave a photo',
+  'card.made': 'made a card',
+  'card.changed': 'changed a card',
+  'card.published': 'published a card',
+  'address.set': 'set a short address',
+  'hand-out.made': 'made a hand-out',
+  'job.asked': 'asked for a job',
+  'job.cancelled': 'cancelled a job',
+};
+
+/** The company: its members, the audit trail. */
+export const COMPANY = {
+  title: 'Company',
+  turns: 'Turns of the company',
+  turn: { members: 'Members', audit: 'Audit trail', jobs: 'Jobs' },
+
+  managesNote: 'Members sign in with a first password that you give them; they must change it at once.',
+  seesNote: 'The owner adds members and changes their roles.',
+  addMember: 'Add a member',
+  column: { member: 'Member', email: 'E-mail', role: 'Role', ownRecord: 'Own record' },
+  you: 'you',
+  firstPasswordMark: 'first password',
+  hasLeft: 'has left',
+  roleOf: (member: string) => `Role of ${member}`,
+  ownRecordOf: (member: string) => `Own record of ${member}`,
+  none: 'none',
+  newPassword: 'New password',
+  newPasswordFor: (member: string) => ` for ${member}`,
+  firstPassword: 'First password',
+  firstPasswordNote: 'Tell it to them yourself. It must be changed at the first sign-in.',
+  addTheMember: 'Add the member',
+  firstPasswordFor: (member: string) => `A first password for ${member}`,
+  newPasswordNote: 'They are signed out everywhere and must change it when they sign in.',
+  setIt: 'Set it',
+  removeTitle: (member: string) => `Remove ${member}?`,
+  removeText: (member: string) =>
+    `${member} is signed out at once and can no longer sign in. Their record, cards and codes go on working, and the audit trail keeps what they did.`,
+  keep: 'Keep',
+
+  who: 'Who',
+  everybody: 'everybody',
+  didWhat: 'Did what',
+  didAnything: 'did anything',
+  showAll: 'Show all',
+  auditNote: (timeZone: string) => `Nothing here can be changed or removed. Times of ${timeZone}.`,
+  auditColumn: { when: 'When', who: 'Who', did: 'Did', to: 'To', with: 'With' },
+  onlyThis: 'only this',
+  onlyThisOf: (subject: string) => `only this: what happened to ${subject}`,
+  nothingFits: 'Nothing fits these filters.',
+  nothingYet: 'Whatever members do is written down here.',
+  earlier: 'Earlier',
+  /** What has no name, or has lost it. */
+  some: {
+    record: 'a record',
+    card: 'a card',
+    'hand-out': 'a hand-out',
+    member: 'a member',
+    job: 'a job',
+    picture: 'a photo',
+  },
+};

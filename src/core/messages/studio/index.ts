@@ -1,0 +1,10 @@
+export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
+export { ACT_WORDS, COMPANY, ROLE_NOTES } from './company';
+export { ENTRY } from './entry';
+export { FRAME } from './frame';
+export { HAND_OUTS } from './hand-outs';
+export { JOBS, progressOf, TASK_WORDS } from './jobs';
+export { PEOPLE } from './people';
+export { figure, PROOF } from './proof';
+export { RECORD } from './record';
+export { findingOf, RESPONSE } from './response';

@@ -1,0 +1,39 @@
+import type { JobState, ShownJob, Task } from '@/core/jobs/job';
+
+/** Each task: what it does and what it counts. */
+export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
+  'import-contacts': { does: 'Takes in a contact file', counts: 'contacts' },
+};
+
+export const JOBS = {
+  page: 'Job',
+  state: {
+    waiting: 'waiting',
+    running: 'running',
+    done: 'done',
+    failed: 'failed',
+    cancelled: 'cancelled',
+  } satisfies Record<JobState, string>,
+  noneTitle: 'No jobs yet',
+  noneText:
+    'Work that takes longer, such as taking in a whole address book, stands here with its progress, and can be stopped.',
+  takeIn: 'Take in a contact file',
+  note: (timeZone: string) => `Times of ${timeZone}. A job that fails is tried five times, waiting longer each time.`,
+  column: { asked: 'Asked for', by: 'By', job: 'Job', state: 'State', progress: 'Progress', tries: 'Tries' },
+  stop: 'Stop',
+  cameIn: (people: number, kept: number) =>
+    `${people} people came in${kept ? `; ${kept} properties were not understood and are kept in the records` : ''}.`,
+  stays: 'What came in before stays.',
+  mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',
+};
+
+/** A sentence on how far a job is. */
+export function progressOf(
+  job: Pick<ShownJob, 'task' | 'state' | 'done' | 'total' | 'attempts' | 'cancelAsked'>,
+): string {
+  const { counts } = TASK_WORDS[job.task];
+  const count = job.total === null ? '' : `${job.done} of ${job.total} ${counts}`;
+  if (job.state === 'running') return job.cancelAsked ? `stopping after ${count}` : count || 'begins';
+  if (job.state === 'waiting') return job.attempts > 0 ? `waits to be tried again, ${count}` : 'waits its turn';
+  return job.state === 'done' ? count : `${JOBS.state[job.state]} after ${count || 'nothing'}`;
+}

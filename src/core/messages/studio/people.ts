@@ -1,0 +1,31 @@
+const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`;
+
+/** The list of people and the two ways to a new one. */
+export const PEOPLE = {
+  title: 'People',
+  nothingOfYours: 'Nothing of yours yet',
+  nothingOfYoursText: 'Your record and cards stand here as soon as the owner has made them.',
+  firstTitle: 'Whose card is it?',
+  firstText:
+    'Start from a contact that a phone or mail program exported, or type three things. Nothing is published until you say so.',
+  counts: (people: number, cards: number) =>
+    `${people === 1 ? 'One person' : `${people} people`}, ${count(cards, 'card')}`,
+  filter: 'Filter people',
+  filterHint: 'Filter by name, role or audience',
+  newPerson: 'New person',
+  column: { card: 'Card', state: 'State', changed: 'Changed', views: 'Views, 7 days', saves: 'Saves' },
+  nobodyMatches: (filter: string) => `Nobody matches “${filter}”.`,
+  showEverybody: 'Show everybody',
+
+  fromFile: 'From a contact file',
+  fromFileText: 'Drop a .vcf here: every detail and the photo come along. A whole address book goes on by itself.',
+  contactFile: 'Contact file',
+  reading: (file: string) => `Reading ${file} …`,
+  chooseFile: 'Choose a file',
+
+  orType: 'Or type',
+  phone: 'Phone',
+  email: 'E-mail',
+  make: 'Make record and card',
+  onlyName: 'Only the name is needed.',
+};
