@@ -31,7 +31,7 @@ const LAYERS = {
   ],
   services: [
     ['core', 'env', 'db', 'services', ...SERVER],
-    ['zod', 'sharp', 'jsqr', '@node-rs/argon2'],
+    ['zod', 'sharp', 'jsqr', 'yazl', '@node-rs/argon2'],
   ],
   recipient: [['core', 'env', 'db', 'services', 'recipient', ...SERVER], []],
   workers: [['core', 'env', 'files', 'services', 'workers'], []],
@@ -48,7 +48,7 @@ const LAYERS = {
   demo: [['core', 'env', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
     ['core', 'env', 'db', 'files', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
-    ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex'],
+    ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex', 'ical.js'],
   ],
   e2e: [
     ['e2e', 'fixtures', 'commands', 'core'],
@@ -125,7 +125,7 @@ export const READS_ENV = {
 };
 
 /** Libraries that tests hold our outputs against; nothing else may use them. */
-const REFERENCES = ['jsqr', 'zxing-wasm', 'qr', 'sharp', 'ical.js', 'eslint'];
+const REFERENCES = ['fast-check', 'jsqr', 'zxing-wasm', 'qr', 'sharp', 'ical.js', 'eslint'];
 
 export default [
   {

@@ -6,7 +6,7 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
   dev: { about: 'as demo; screens reload while you edit, the listener wants a new start', run: () => import('./dev') },
   test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
   bench: {
-    about: 'measure the figures that must be reached: all, or pages, import, views, two, survival (--json)',
+    about: 'measure the figures that must be reached: all, or contacts, pages, import, views, two, survival (--json)',
     run: () => import('./bench/bench'),
   },
   backup: {
@@ -17,6 +17,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'an archive back, checked first: restore FILE (--replace drops what is there)',
     run: () => import('./restore'),
   },
+  contacts: {
+    about: 'contact files for scripts: read FILE…, write --version 3.0 FILE, prove CARD-ADDRESS',
+    run: () => import('./contacts'),
+  },
   serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
 };
 
@@ -26,8 +30,8 @@ async function main([name = 'help', ...args]: string[]): Promise<number> {
     const known = name === 'help' || name === '--help' || name === '-h';
     if (!known) process.stderr.write(`There is no command “${name}”.\n`);
     for (const [word, { about }] of Object.entries(COMMANDS))
-      process.stdout.write(`./heathland ${word.padEnd(7)} ${about}\n`);
-    process.stdout.write('./heathland help    this list\n');
+      process.stdout.write(`./heathland ${word.padEnd(8)} ${about}\n`);
+    process.stdout.write('./heathland help     this list\n');
     return known ? 0 : 1;
   }
   const { run } = await command.run();

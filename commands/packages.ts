@@ -43,6 +43,12 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
+/** What tests hold contact files and archives against: a reader of vCard in Python, and unzip. */
+export function needReaders(): void {
+  if (!existsSync('/usr/lib/python3/dist-packages/vobject') || !existsSync('/usr/bin/unzip'))
+    install('Debian’s python3-vobject and unzip', ['python3-vobject', 'unzip']);
+}
+
 export function needWrk(): void {
   if (!existsSync('/usr/bin/wrk')) install('Debian’s load generator', ['wrk']);
 }

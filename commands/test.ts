@@ -6,7 +6,7 @@ import { migrate } from '../src/server/db/migrate';
 import { buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';
-import { needChromium } from './packages';
+import { needChromium, needReaders } from './packages';
 import { HOME, ROOT, takeLock } from './place';
 import { say, Stop } from './stop';
 
@@ -67,6 +67,7 @@ const STEPS: Step[] = [
     word: 'jest',
     about: 'Jest',
     run: async (environment) => {
+      needReaders();
       const report = path.join(HOME, 'jest.json');
       rmSync(report, { force: true });
       const { code } = await execute(

@@ -1,12 +1,14 @@
 import type { Knex } from 'knex';
 import * as firstSlice from './0001-first-slice';
 import * as firmGround from './0002-firm-ground';
+import * as contactFiles from './0003-contact-files';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
 const MIGRATIONS: Migration[] = [
   { name: '0001-first-slice', ...firstSlice },
   { name: '0002-firm-ground', ...firmGround },
+  { name: '0003-contact-files', ...contactFiles },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

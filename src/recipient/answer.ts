@@ -1,6 +1,7 @@
 import { Refusal } from '@/core/errors';
 import { pickLanguage } from '@/core/messages';
 import { judge, type EventKind } from '@/core/response';
+import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { settings } from '@/server/env';
 import type { EventRow } from '@/server/db/events';
@@ -52,7 +53,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   }
 
   function outputOf(entry: Entry, asked: Asked, request: RecipientRequest): Output {
-    const wanted = request.query.get('v') === '4.0' ? '4.0' : '3.0';
+    const wanted = VERSIONS.find((version) => version === request.query.get('v')) ?? '3.0';
     const { output } = asked.what;
     const language = pickLanguage(entry.card.composition.language, request.header('accept-language'));
     const key = output === 'file' ? `file ${wanted}` : output === 'page' ? `page ${language}` : output;
@@ -61,7 +62,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const { PUBLIC_URL } = settings();
     const made =
       output === 'file'
-        ? fileOutput(entry.card, wanted, PUBLIC_URL)
+        ? fileOutput(entry.card, wanted)
         : output === 'photo'
           ? photoOutput(entry.card.photo!.page)
           : pageOutput(entry.card, asked.base, PUBLIC_URL, language);

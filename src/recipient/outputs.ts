@@ -3,6 +3,7 @@ import { gzipSync } from 'node:zlib';
 import type { Language } from '@/core/messages';
 import { PAGE_STYLE, renderPage, TAP_SCRIPT } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
+import { contactContext } from '@/server/services/contact-context';
 import type { PublishedCard } from '@/server/services/load-published';
 
 /** One output ready to be sent, made once for each version of a card and hand-out. */
@@ -55,19 +56,18 @@ export function pageOutput(card: PublishedCard, base: string, publicUrl: string,
   });
 }
 
-/** The contact file; phones open `text/vcard` in their own address book (common practice, no published source). */
-export function fileOutput(card: PublishedCard, version: VcardVersion, publicUrl: string): Output {
-  const text = writeContactFile(card.composition, {
-    version,
-    uid: `urn:uuid:${card.cardId}`,
-    revised: card.publishedAt,
-    source: `${publicUrl}/c/${card.address}`,
-    photo: card.photo && { base64: card.photo.file.toString('base64'), mediaType: 'image/jpeg' },
-  });
+/**
+ * The contact file; phones open `text/vcard` in their own address book, older ones `text/x-vcard` (common practice, no
+ * published source).
+ */
+export function fileOutput(card: PublishedCard, version: VcardVersion): Output {
+  const { cardId, address, publishedAt } = card;
+  const served = { cardId, address, revised: publishedAt, photo: card.photo?.file ?? null };
+  const text = writeContactFile(card.composition, contactContext(served, version));
   const name = contactFileName(card.composition);
   return output(Buffer.from(text), false, {
     ...COMMON_HEADERS,
-    'Content-Type': 'text/vcard; charset=utf-8',
+    'Content-Type': `${version === '2.1' ? 'text/x-vcard' : 'text/vcard'}; charset=utf-8`,
     'Content-Disposition': `attachment; filename="${name}"`,
   });
 }

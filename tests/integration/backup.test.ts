@@ -6,7 +6,7 @@ import { dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
 import { freePort } from '../../commands/cluster/ports';
 import { postgresPrograms } from '../../commands/packages';
 import { systemClock } from '@/server/clock';
-import { takeContactFile } from '@/server/services/import-contacts';
+import { takeContactFile } from '@/server/services/begin-import';
 import { publishCard } from '@/server/services/publish-card';
 import { DATABASE, databaseUrl, newActor, useDatabase } from './place';
 

@@ -27,6 +27,11 @@ async function keepsAndGives(store: FileStore) {
   expect(await store.get(hash)).toEqual(bytes);
   expect(await store.get('0'.repeat(64))).toBeNull();
   expect(await store.get('../../etc/passwd')).toBeNull();
+  await store.forget('../../etc/passwd');
+  await store.forget(hash);
+  await store.forget(hash);
+  expect(await store.get(hash)).toBeNull();
+  await store.put(bytes);
 }
 
 test('a folder keeps and gives files by their content', async () => {

@@ -9,7 +9,7 @@ import { inTenant } from '@/server/db/pool';
 import { openCard, saveCard } from '@/server/services/edit-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import type { Actor } from '@/server/services/actor';
-import { takeContactFile } from '@/server/services/import-contacts';
+import { takeContactFile } from '@/server/services/begin-import';
 import { publishCard } from '@/server/services/publish-card';
 import { readResponse } from '@/server/services/read-response';
 import { signIn } from '@/server/services/sign-in';

@@ -10,7 +10,12 @@ export const ACTS = [
   'record.made',
   'record.imported',
   'record.changed',
+  'record.removed',
   'photo.added',
+  'import.begun',
+  'import.taken',
+  'import.undone',
+  'contacts.exported',
   'card.made',
   'card.changed',
   'card.published',
@@ -23,5 +28,14 @@ export const ACTS = [
 export type Act = (typeof ACTS)[number];
 
 /** What an act was done to. */
-export const SUBJECT_KINDS = ['record', 'card', 'hand-out', 'member', 'job', 'picture', 'organisation'] as const;
+export const SUBJECT_KINDS = [
+  'record',
+  'card',
+  'hand-out',
+  'member',
+  'job',
+  'picture',
+  'import',
+  'organisation',
+] as const;
 export type SubjectKind = (typeof SUBJECT_KINDS)[number];

@@ -23,11 +23,11 @@ export function isPrivate(detail: Detail, record: PersonRecord): boolean {
 }
 
 /**
- * The safe first ticks of a line. Private details go nowhere unless the audience is a private one. A note goes nowhere:
+ * The safe first ticks of a line. Private details go nowhere unless the audience is a private one. A note or category goes nowhere:
  * what was noted about a person is rarely meant for them. Fax and pager stay off the page.
  */
 export function firstTicks(detail: Detail, record: PersonRecord, audience: { isPrivate: boolean }): Ticks {
-  if (detail.kind === 'note') return NOWHERE;
+  if (detail.kind === 'note' || detail.kind === 'category') return NOWHERE;
   if (isPrivate(detail, record)) return audience.isPrivate ? EVERYWHERE : NOWHERE;
   if (detail.kind === 'phone' && detail.uses.some((use) => use === 'fax' || use === 'pager'))
     return { page: false, file: true };
@@ -43,12 +43,14 @@ const ORDER: Detail['kind'][] = [
   'licence',
   'credential',
   'nickname',
+  'language',
   'phone',
   'email',
   'link',
   'address',
   'own',
   'birthday',
+  'category',
   'note',
 ];
 

@@ -13,7 +13,6 @@ export type Problem =
   | { code: 'BIRTHDAY_UNREADABLE' }
   | { code: 'TOO_MANY_DETAILS'; limit: number }
   | { code: 'NOT_A_CONTACT_FILE' }
-  | { code: 'CONTACT_FILE_CUT_OFF'; line: number }
   | { code: 'CONTACT_FILE_EMPTY' }
   | { code: 'TOO_MANY_CONTACTS'; limit: number; found: number }
   | { code: 'FILE_TOO_LARGE'; limitBytes: number }
@@ -41,6 +40,10 @@ export type Problem =
   | { code: 'HOLDER_NEEDS_RECORD' }
   | { code: 'TOO_MANY_JOBS'; limit: number }
   | { code: 'JOB_ENDED' }
+  | { code: 'IMPORT_BUSY' }
+  | { code: 'IMPORT_ENDED' }
+  | { code: 'NOTHING_CHOSEN' }
+  | { code: 'TOO_MANY_CHOSEN'; limit: number }
   | { code: 'STORE_FULL' }
   | { code: 'STORE_AWAY' }
   | { code: 'SIGNED_OUT' }

@@ -26,10 +26,6 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () =>
       'This is not a contact file. Export the contact from a phone or mail program as vCard (.vcf) and drop that.',
   },
-  CONTACT_FILE_CUT_OFF: {
-    status: 422,
-    say: (p) => `The contact file breaks off after line ${p.line}: its END:VCARD is missing. Export it again.`,
-  },
   CONTACT_FILE_EMPTY: { status: 422, say: () => 'The contact file holds no name and no details.' },
   TOO_MANY_CONTACTS: {
     status: 422,
@@ -97,6 +93,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `${p.limit} jobs of this organisation are waiting already. Let some of them end first.`,
   },
   JOB_ENDED: { status: 409, say: () => 'This job has ended already.' },
+  IMPORT_BUSY: { status: 409, say: () => 'This file is being worked on just now. Wait until it is done.' },
+  IMPORT_ENDED: { status: 409, say: () => 'This file was taken in already; it can be undone, not chosen anew.' },
+  NOTHING_CHOSEN: { status: 422, say: () => 'Nothing is chosen. Tick at least one contact.' },
+  TOO_MANY_CHOSEN: { status: 422, say: (p) => `At most ${p.limit} contacts go out at once. Choose fewer.` },
   STORE_FULL: {
     status: 507,
     say: () => 'There is no room left for files. Nothing was changed; whoever runs Heathland must make room.',

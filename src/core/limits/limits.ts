@@ -21,8 +21,18 @@ export const STATED_LIMITS = {
     'a person of many offices has about forty; ten times that is a mistake or an attack',
   ],
   kept: [1_000, 'properties', 'what an imported file may leave behind beside the details'],
+  keptProperty: [200_000, 'characters', 'a logo or a spoken name within a contact file; more is named and left out'],
+  keptLetters: [
+    1_000_000,
+    'characters',
+    'all that a contact may leave behind, so that its record can still be saved whole',
+  ],
   jsonBytes: [2_000_000, 'bytes', 'a record with every detail at its longest is smaller; files come as bytes'],
-  contactFileBytes: [12_000_000, 'bytes', 'a phone exports a photo of a few megabytes, and base64 adds a third'],
+  contactFileBytes: [
+    30_000_000,
+    'bytes',
+    'five thousand contacts of which every tenth has a photo of a phone’s usual size',
+  ],
   contactsAtOnce: [5_000, 'contacts', 'the largest company that product.md names'],
   photoBytes: [20_000_000, 'bytes', 'photos of phones have up to about ten megabytes'],
   megapixels: [50, 'megapixels', 'a large phone camera; decoded, four bytes each, that is 200 MB of memory'],
@@ -59,6 +69,7 @@ export const RATES = {
   import: { count: 60, seconds: 600, by: 'organisation', why: 'each is decoded, scaled and stored' },
   picture: { count: 120, seconds: 600, by: 'person', why: 'each costs a second of a processor' },
   publish: { count: 120, seconds: 60, by: 'organisation', why: 'each makes a revision that is kept for ever' },
+  export: { count: 60, seconds: 600, by: 'person', why: 'each reads up to five thousand records' },
   progress: {
     count: 600,
     seconds: 60,

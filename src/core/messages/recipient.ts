@@ -46,6 +46,8 @@ const KINDS: Record<Detail['kind'], Text> = {
   credential: { en: 'Credential', de: 'Qualifikation', ar: 'المؤهل' },
   pronouns: { en: 'Pronouns', de: 'Pronomen', ar: 'الضمائر' },
   nickname: { en: 'Known as', de: 'Rufname', ar: 'الاسم المعروف' },
+  language: { en: 'Speaks', de: 'Spricht', ar: 'اللغات' },
+  category: { en: 'Category', de: 'Kategorie', ar: 'الفئة' },
   note: { en: 'Note', de: 'Notiz', ar: 'ملاحظة' },
   birthday: { en: 'Birthday', de: 'Geburtstag', ar: 'تاريخ الميلاد' },
   photo: { en: 'Photo', de: 'Foto', ar: 'الصورة' },

@@ -1,90 +1,161 @@
 import ICAL from 'ical.js';
 import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
 import { PROOF } from '@/core/messages';
-import { shownValue, writtenName } from '@/core/record';
+import { fallBacksOf, readContacts, type ContactFileContext } from '@/core/vcard';
+import { expectedOf, type Expected } from './expected';
+import { pictureTells } from './picture-metadata';
 import { proofOf, type Check, type Proof } from './proof';
+import { warningsFor } from './warnings';
+
+/** A property as another program's reader found it: texts joined by `;`, types in lower case and in order. */
+type Found = { name: string; group: string; types: string; pref: boolean; text: string };
 
 /**
- * The proof of a contact file: a reader that is not ours (ical.js) parses the bytes that are served; every line ticked for
- * the file must be found, and no value of `withheld` may appear in any property, in any spelling.
+ * The proof of a contact file as it is served. A reader that is not ours (ical.js; it does not read 2.1, which our own
+ * reads, and the finding says so) must find every line ticked for the file, with its uses and label, and nothing else: no
+ * further property, and no value of `withheld` in any spelling, in a note, a label, or what a photo tells about itself.
  */
-export function proveContactFile(file: string, composition: Composition, withheld: string[]): Proof {
-  const card = parse(file);
-  if (!card) return proofOf([{ name: 'read back', passed: false, finding: PROOF.unreadable }]);
-  const values = card
-    .filter(([name]) => name !== 'photo')
-    .flatMap(([name, , , ...rest]) =>
-      rest.flat(2).map((value) => ({ name, value: squeeze(String(value).replace(/\\n/gi, '\n')) })),
-    );
+export function proveContactFile(
+  file: string,
+  composition: Composition,
+  withheld: string[],
+  context: ContactFileContext,
+): Proof {
+  const read = context.version === '2.1' ? readByOurs(file) : readByAnother(file);
+  if (typeof read === 'string')
+    return proofOf([
+      { name: 'read back', passed: false, finding: read ? PROOF.unreadableBecause(read) : PROOF.unreadable },
+    ]);
   const lines = linesOn(composition, 'file');
-  const missing = lines.filter((line) => !arrived(line, values, card));
-  const nameArrived = values.some(
-    ({ name, value }) => name === 'fn' && value === squeeze(writtenName(composition.name)),
-  );
-  const all = values
-    .filter(({ name }) => name !== 'prodid' && name !== 'uid' && name !== 'rev')
-    .map(({ value }) => value)
-    .join('\n');
-  const leaked = withheld.filter((value) => all.includes(squeeze(value)));
+  const fallBacks = fallBacksOf(composition, context);
+  const { missing, more } = compare(read, composition, lines, context);
+  const photo = read.find(({ name }) => name === 'photo')?.text ?? '';
+  const told = pictureTells(photo);
+  const haystack = [
+    ...read.filter(({ name }) => name !== 'photo' && name !== 'logo').map(({ text }) => squeeze(text)),
+    squeeze(told.texts),
+  ].join('\n');
+  const leaked = withheld.filter((value) => haystack.includes(squeeze(value)));
+  const inNote = fallBacks.filter(({ stands }) => stands === 'in the note').map(({ line }) => line);
+  const nowhere = fallBacks
+    .filter(({ stands }) => stands === 'nowhere')
+    .map(({ line, property }) => `${property} (${line})`);
+  const note = (name: string, finding: string): Check => ({ name, passed: true, finding, note: true });
   const checks: Check[] = [
     {
       name: 'ticked lines',
-      passed: missing.length === 0 && nameArrived,
-      finding: PROOF.tickedLines(lines.length + 1 - missing.length - (nameArrived ? 0 : 1), lines.length + 1),
+      passed: missing.length === 0,
+      finding: `${PROOF.tickedLines(lines.length + 1 - Math.min(missing.length, lines.length + 1), lines.length + 1)}${missing.length > 0 ? ` ${PROOF.missing(missing)}` : ''}`,
     },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
       finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
     },
-    { name: 'size', passed: file.length < 100_000, finding: PROOF.bytes(file.length) },
+    { name: 'nothing else', passed: more.length === 0, finding: more.length === 0 ? PROOF.noMore : PROOF.more(more) },
+    {
+      name: 'photo',
+      passed: !told.tells,
+      finding: photo ? (told.tells ? PROOF.photoTells : PROOF.photoTellsNothing) : '',
+    },
+    { name: 'size', passed: true, finding: PROOF.sizes(bytesOf(file), Math.floor((photo.length * 3) / 4)) },
+    ...(context.version === '2.1' ? [note('reader', PROOF.ourReader)] : []),
+    ...(inNote.length > 0 ? [note('version', PROOF.inTheNote(inNote))] : []),
+    ...(nowhere.length > 0 ? [note('version', PROOF.nowhere(nowhere))] : []),
   ];
-  return proofOf(checks);
+  return proofOf(
+    checks.filter(({ finding }) => finding),
+    warningsFor(file, composition, context),
+  );
 }
 
-type Property = [name: string, params: object, type: string, ...values: unknown[]];
+const bytesOf = (text: string): number => new TextEncoder().encode(text).length;
 
-function parse(file: string): Property[] | null {
+type Raw = [name: string, params: Record<string, string | string[]>, type: string, ...values: unknown[]];
+
+/** The properties as ical.js reads them, or why it cannot. */
+function readByAnother(file: string): Found[] | string {
   try {
-    const parsed = ICAL.parse(file) as unknown as [string, Property[]] | [string, Property[]][];
-    const card = (typeof parsed[0] === 'string' ? parsed : parsed[0]) as [string, Property[]];
-    return card[0] === 'vcard' ? card[1] : null;
+    const parsed = ICAL.parse(file) as unknown as [string, Raw[]] | [string, Raw[]][];
+    const card = (typeof parsed[0] === 'string' ? parsed : parsed[0]) as [string, Raw[]];
+    if (card[0] !== 'vcard' || (typeof parsed[0] !== 'string' && parsed.length !== 1)) return '';
+    return card[1].map(([name, params, type, ...values]) =>
+      found(name, params, values.map((value) => textAsRead(value, type)).join(',')),
+    );
   } catch {
-    return null;
+    return '';
   }
 }
 
-function arrived(
-  { detail, label }: ComposedLine,
-  values: { name: string; value: string }[],
-  card: Property[],
-): boolean {
-  const has = (property: string, text: string) =>
-    values.some(({ name, value }) => name === property && value.includes(squeeze(text)));
-  switch (detail.kind) {
-    case 'phone':
-      return has('tel', detail.number);
-    case 'email':
-      return has('email', detail.address);
-    case 'link':
-      return has('url', detail.url);
-    case 'address':
-      return [detail.street, detail.locality, detail.postcode].every((part) => !part || has('adr', part));
-    case 'organisation':
-      return has('org', detail.name);
-    case 'title':
-    case 'role':
-    case 'nickname':
-      return has(detail.kind, detail.text);
-    case 'pronouns':
-      return has('pronouns', detail.text) || has('note', detail.text);
-    case 'birthday':
-      return has('bday', detail.date) || has('note', detail.date);
-    case 'photo':
-      return card.some(([name]) => name === 'photo');
-    default:
-      return detail.kind === 'note'
-        ? has('note', shownValue(detail))
-        : has('note', (label ? `${label}: ` : '') + shownValue(detail));
-  }
+/** That reader leaves an extension's value as it is written (RFC 7095 5.1), and the semicolons of a text escaped. */
+function textAsRead(value: unknown, type: string): string {
+  if (Array.isArray(value)) return value.flat().join(';');
+  const text = String(value);
+  if (type === 'unknown')
+    return text.replace(/\\([nN,;\\])/g, (_, letter: string) => (letter === 'n' || letter === 'N' ? '\n' : letter));
+  return type === 'text' ? text.replace(/\\;/g, ';') : text;
+}
+
+function readByOurs(file: string): Found[] | string {
+  const read = readContacts(file);
+  const [only] = read;
+  if (read.length !== 1 || !only?.card || only.troubles.length > 0) return '';
+  return [
+    found('version', {}, only.card.version),
+    ...only.card.properties.map(({ name, group, params, values }) =>
+      found(
+        name,
+        { ...Object.fromEntries(params), ...(group ? { group } : {}) },
+        values
+          .map((value) => (typeof value === 'string' ? value : value.flat().join(';')))
+          .join(',')
+          .replace(/^data:[^,]*;base64,/, ''),
+      ),
+    ),
+  ];
+}
+
+function found(name: string, params: Record<string, string | string[]>, text: string): Found {
+  const grouped = /^(item\d+)\.(.*)$/i.exec(name);
+  const types = [params.type ?? []].flat().flatMap((type) => type.toLowerCase().split(','));
+  return {
+    name: (grouped?.[2] ?? name).toLowerCase(),
+    group: (grouped?.[1] ?? [params.group ?? ''].flat()[0] ?? '').toLowerCase(),
+    types:
+      name === 'photo' || name === 'logo'
+        ? ''
+        : types
+            .filter((type) => type !== 'pref' && type !== 'internet' && type !== 'voice')
+            .sort()
+            .join(),
+    pref: types.includes('pref') || params.pref !== undefined,
+    text: text.replace(/\r\n?/g, '\n').replace(/^data:image\/\w+;base64,/, ''),
+  };
+}
+
+/** Each expected property taken out of what was found: what stays on either side is missing or more. */
+function compare(read: Found[], composition: Composition, lines: ComposedLine[], context: ContactFileContext) {
+  const left = new Set(read);
+  const missing: string[] = [];
+  const labels = new Map(read.filter(({ name }) => name === 'x-ablabel').map((each) => [each.group, each]));
+  const take = ({ title, name, text, types, pref, label }: Expected) => {
+    const match = [...left].find(
+      (each) =>
+        each.name === name &&
+        each.text === text &&
+        each.types === types &&
+        each.pref === pref &&
+        (label === null || labels.get(each.group)?.text === label) &&
+        (label !== null || !each.group),
+    );
+    if (!match) return void missing.push(title);
+    left.delete(match);
+    const named = match.group ? labels.get(match.group) : undefined;
+    if (named) left.delete(named);
+  };
+  for (const expected of expectedOf(composition, lines, context)) take(expected);
+  return {
+    missing: [...new Set(missing)],
+    more: [...new Set([...left].map(({ name }) => name.toUpperCase().slice(0, 60)))],
+  };
 }

@@ -1,3 +1,4 @@
+export { createMatcher, differencesOf, firstChoice, withChosen, type Difference, type Matcher } from './compare';
 export { readEmail, readLink, shownLink } from './link';
 export { splitName, writtenName } from './name';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';

@@ -15,7 +15,10 @@ const lines = (limit: number) =>
 const text = line(LIMITS.text);
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
-/** A name in the five parts of vCard's N property (RFC 6350 6.2.2) and, if given, as it is written (FN, 6.2.1). */
+/**
+ * A name in the five parts of vCard's N property (RFC 6350 6.2.2) and, if given, as it is written (FN, 6.2.1), as it is
+ * sorted (SORT-AS, 5.9) and as it is spoken.
+ */
 export const NameSchema = z.object({
   prefix: text.default(''),
   given: text.default(''),
@@ -23,6 +26,9 @@ export const NameSchema = z.object({
   family: text.default(''),
   suffix: text.default(''),
   written: text.default(''),
+  sortAs: text.optional(),
+  phoneticGiven: text.optional(),
+  phoneticFamily: text.optional(),
 });
 export type Name = z.infer<typeof NameSchema>;
 
@@ -31,13 +37,23 @@ export const USES = ['mobile', 'work', 'home', 'fax', 'emergency', 'text', 'page
 export type Use = (typeof USES)[number];
 const uses = z.array(z.enum(USES)).default([]);
 
-export const TEXT_KINDS = ['title', 'role', 'licence', 'credential', 'pronouns', 'nickname'] as const;
+export const TEXT_KINDS = [
+  'title',
+  'role',
+  'licence',
+  'credential',
+  'pronouns',
+  'nickname',
+  'language',
+  'category',
+] as const;
 export type TextKind = (typeof TEXT_KINDS)[number];
 
 const common = { id, label: text.default(''), preferred: z.boolean().default(false) };
 
-/** Either a full date or a month and a day, as in `--06-30` (ISO 8601:2000 as RFC 6350 4.3.1 takes it). */
-export const BIRTHDAY = /^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])|--(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))$/;
+/** A date, or what is known of one: `1984-06`, `1984`, `--06-30`, `--06`, `---30` (ISO 8601:2000 as RFC 6350 4.3.1 takes it). */
+export const BIRTHDAY =
+  /^(\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?|--(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?|---(0[1-9]|[12]\d|3[01]))$/;
 
 /** One typed value of a record. A number of a phone is E.164 where it has that form. */
 export const DetailSchema = z.discriminatedUnion('kind', [
@@ -72,6 +88,12 @@ export const DetailSchema = z.discriminatedUnion('kind', [
     region: text.default(''),
     postcode: text.default(''),
     country: text.default(''),
+    /** Where it is: latitude and longitude in degrees (RFC 5870). */
+    geo: z
+      .string()
+      .regex(/^-?\d{1,3}(\.\d+)?,-?\d{1,3}(\.\d+)?$/)
+      .max(60)
+      .optional(),
   }),
   z.object({ kind: z.literal('organisation'), ...common, name: text, units: z.array(text).max(10).default([]) }),
   ...TEXT_KINDS.map((kind) => z.object({ kind: z.literal(kind), ...common, text })),
@@ -85,10 +107,18 @@ export type Detail = z.infer<typeof DetailSchema>;
 export type DetailKind = Detail['kind'];
 export type DetailOf<K extends DetailKind> = Extract<Detail, { kind: K }>;
 
-/** A property of an imported file that no detail stands for: kept as it was written, never published. */
+/** A property of an imported file that no detail stands for, as a content line of vCard 4.0: kept, exported, never published. */
 export const KeptPropertySchema = z.object({
-  property: z.string().max(20_000),
-  why: z.enum(['not-understood', 'refused-link', 'unreadable-value', 'unreadable-photo']),
+  property: z.string().max(LIMITS.keptProperty),
+  why: z.enum([
+    'not-understood',
+    'another-language',
+    'refused-link',
+    'linked-photo',
+    'too-many',
+    'unreadable-value',
+    'unreadable-photo',
+  ]),
 });
 export type KeptProperty = z.infer<typeof KeptPropertySchema>;
 
@@ -96,6 +126,8 @@ export type KeptProperty = z.infer<typeof KeptPropertySchema>;
 export const RecordSchema = z.object({
   name: NameSchema,
   details: z.array(DetailSchema).max(LIMITS.details),
-  kept: z.array(KeptPropertySchema).max(1_000).default([]),
+  kept: z.array(KeptPropertySchema).max(LIMITS.kept).default([]),
+  /** The UID that the contact came with, by which it is known again (RFC 6350 6.7.6). */
+  uid: text.optional(),
 });
 export type PersonRecord = z.infer<typeof RecordSchema>;

@@ -62,7 +62,13 @@ export const updateJob = (
     });
 
 /** Writes how far a job is, and answers whether somebody has asked for it to stop. */
-export async function writeProgress(tx: Tx, id: string, done: number, total: number, at: Date): Promise<boolean> {
+export async function writeProgress(
+  tx: Tx,
+  id: string,
+  done: number,
+  total: number | null,
+  at: Date,
+): Promise<boolean> {
   const rows = await tx('jobs')
     .where({ id })
     .update({ done, total, updated_at: at })

@@ -35,6 +35,15 @@ export async function updateRecord(
   return changed === 1;
 }
 
+/** Removes a record that is still at `version` and its cards, if none of them was ever published; false otherwise. */
+export async function deleteUntouched(tx: Tx, id: string, version: number): Promise<boolean> {
+  const published = await tx('cards').where({ record_id: id }).whereNot({ state: 'draft' }).first('id');
+  const same = await tx('records').where({ id, version }).forUpdate().first('id');
+  if (published || !same) return false;
+  await tx('cards').where({ record_id: id }).delete();
+  return (await tx('records').where({ id }).delete()) === 1;
+}
+
 export type PictureRow = {
   organisation_id: string;
   hash: string;

@@ -39,5 +39,8 @@ export function folderStore(root: string): FileStore {
         throw new Refusal({ code: 'STORE_AWAY' });
       });
     },
+    async forget(hash) {
+      if (isHash(hash)) await rm(placeOf(hash), { force: true });
+    },
   };
 }

@@ -48,5 +48,10 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new Refusal({ code: 'STORE_AWAY' });
       return bytes;
     },
+    async forget(hash) {
+      if (!isHash(hash)) return;
+      const answer = await ask(hash, { method: 'DELETE' });
+      if (!answer.ok && answer.status !== 404) throw new Refusal({ code: 'STORE_AWAY' });
+    },
   };
 }

@@ -4,6 +4,8 @@ export type FileStore = {
   put: (bytes: Uint8Array) => Promise<string>;
   /** The bytes of a hash, or null when there are none. Error: STORE_AWAY. */
   get: (hash: string) => Promise<Buffer | null>;
+  /** Forgets a file. Whoever asks knows that nothing else names it. Error: STORE_AWAY. */
+  forget: (hash: string) => Promise<void>;
 };
 
 export const isHash = (hash: string): boolean => /^[0-9a-f]{64}$/.test(hash);

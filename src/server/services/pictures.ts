@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import type { Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { insertPicture, picture, record } from '@/server/db/records';
@@ -57,6 +58,13 @@ export async function preparePhoto(
 
 export const keepPicture = (tx: Tx, organisationId: string, prepared: Awaited<ReturnType<typeof preparePhoto>>) =>
   insertPicture(tx, { organisation_id: organisationId, ...prepared });
+
+/** The photo that a card's contact file carries, if the card has one. */
+export async function photoForFile(tx: Tx, { lines }: Pick<Composition, 'lines'>): Promise<Buffer | null> {
+  const line = lines.find(({ detail }) => detail.kind === 'photo');
+  const row = line?.detail.kind === 'photo' ? await picture(tx, line.detail.picture) : undefined;
+  return row ? files().get(row.file_hash) : null;
+}
 
 /** Whether a picture stands in a holder's own record. */
 async function ownPicture(tx: Tx, ownRecord: string | null, hash: string): Promise<boolean> {

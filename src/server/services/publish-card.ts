@@ -16,7 +16,7 @@ import { LANGUAGES } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import { proveContactFile, provePage, type Proof } from '@/core/proof';
 import type { PersonRecord } from '@/core/record';
-import { writeContactFile } from '@/core/vcard';
+import { VERSIONS, writeContactFile } from '@/core/vcard';
 import { cardForUpdate, insertHandOut, insertRevision, latestRevision, setCardState } from '@/server/db/cards';
 import { addressOwner, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
 import { violatedUnique } from '@/server/db/failures';
@@ -26,6 +26,8 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { contactContext } from './contact-context';
+import { photoForFile } from './pictures';
 
 /** The placement of the code that every card gets with its first revision. */
 export const FIRST_PLACEMENT = 'Code on screen';
@@ -55,7 +57,9 @@ export async function publishCard(
       const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language));
       if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
         throw new Refusal({ code: 'NOTHING_ON_PAGE' });
-      refuseUnproven(person.body, lines, composition, actor.organisation.country);
+      const photo = await photoForFile(tx, composition);
+      const served = { cardId: id, address, revised: at.toISOString(), photo };
+      refuseUnproven(person.body, lines, composition, actor.organisation.country, served);
       const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
       await insertRevision(tx, {
         id: randomUUID(),
@@ -106,27 +110,31 @@ export async function addHandOut(
 }
 
 /** Nothing leaves without a proof: the very outputs are made and read back. */
-function refuseUnproven(person: PersonRecord, lines: Line[], composition: Composition, country: string) {
+function refuseUnproven(
+  person: PersonRecord,
+  lines: Line[],
+  composition: Composition,
+  country: string,
+  served: Parameters<typeof contactContext>[0],
+) {
   const context = {
     contactFile: '/c/proof.vcf',
     taps: '/c/proof/tap',
     photo: '/c/proof/photo',
     canonical: null,
   };
-  const file = writeContactFile(composition, {
-    version: '3.0',
-    uid: 'urn:uuid:00000000-0000-4000-8000-000000000000',
-    revised: '2000-01-01T00:00:00Z',
-    source: null,
-    photo: { base64: 'AA==', mediaType: 'image/jpeg' },
-  });
   const withheld = withheldFrom(person, lines, 'page', country);
   // In every language that a recipient may be given.
   for (const language of composition.language ? [composition.language] : LANGUAGES) {
     const html = renderPage(composition, { ...context, language });
     refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, composition, withheld));
   }
-  refuse('contact file', proveContactFile(file, composition, withheldFrom(person, lines, 'file', country)));
+  const fromFile = withheldFrom(person, lines, 'file', country);
+  // In every version that a recipient may ask for.
+  for (const version of VERSIONS) {
+    const asked = contactContext(served, version);
+    refuse('contact file', proveContactFile(writeContactFile(composition, asked), composition, fromFile, asked));
+  }
 }
 
 function refuse(channel: string, proof: Proof) {

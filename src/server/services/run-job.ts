@@ -13,7 +13,7 @@ export type RunningJob = {
   input: JobRow['input'];
   clock: Clock;
   /** Writes progress down; throws {@link Cancelled} when somebody has asked for the job to stop. */
-  progress: (done: number, total: number) => Promise<void>;
+  progress: (done: number, total: number | null) => Promise<void>;
 };
 
 export class Cancelled extends Error {
@@ -40,7 +40,7 @@ export async function runJob(
   try {
     const actor = await actorOfUser(row.user_id, organisation);
     if (!actor) throw new Refusal({ code: 'NOT_ALLOWED' });
-    const progress = async (done: number, total: number) => {
+    const progress = async (done: number, total: number | null) => {
       const stop = await inTenant(organisation, (tx) => writeProgress(tx, id, done, total, new Date(clock.now())));
       if (stop) throw new Cancelled();
     };

@@ -1,16 +1,25 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { CARD, figure } from '@/core/messages';
-import { readContactFile } from '@/core/vcard';
+import { CARD, EXPORT, figure } from '@/core/messages';
+import { readContactFile, VERSIONS, type VcardVersion } from '@/core/vcard';
 import { defaultLabel, shownValue, writtenName } from '@/core/record';
 
 /** The contact file as an address book will hold it, read back from the file, and its source text. */
-export function ContactView({ file, photo }: { file: string; photo: string | null }) {
+export function ContactView({
+  card,
+  file,
+  photo,
+  version,
+  onVersion,
+}: {
+  card: string;
+  file: string;
+  photo: string | null;
+  version: VcardVersion;
+  onVersion: (version: VcardVersion) => void;
+}) {
   const [source, setSource] = useState(false);
-  const contact = useMemo(() => {
-    const read = readContactFile(file, 'GB');
-    return read.ok ? (read.value[0] ?? null) : null;
-  }, [file]);
+  const contact = useMemo(() => readContactFile(file, 'GB').contacts[0] ?? null, [file]);
   return (
     <div className="contact">
       <div className="choice" role="group" aria-label={CARD.showAs}>
@@ -21,10 +30,26 @@ export function ContactView({ file, photo }: { file: string; photo: string | nul
           {CARD.source}
         </button>
       </div>
+      <div className="choice versions" role="group" aria-label={CARD.versions}>
+        {[...VERSIONS].reverse().map((each) => (
+          <button
+            key={each}
+            type="button"
+            aria-pressed={each === version}
+            title={each === '3.0' ? CARD.served : undefined}
+            onClick={() => onVersion(each)}
+          >
+            {each}
+          </button>
+        ))}
+        <a href={`/api/contacts?cards=${card}&v=${version}`} download>
+          {EXPORT.card}
+        </a>
+      </div>
       {source || !contact ? (
         <pre tabIndex={0} aria-label={CARD.sourceOf}>
           {file.replace(
-            /(PHOTO[^\n]*\n)( [^\n]*\n)+/,
+            /(PHOTO[^\n]*\n)( [^\n]*\n)+\r?\n?/,
             (_, first: string) =>
               `${first} ${CARD.photoBytes(figure(photo ? Math.round((photo.length * 3) / 4) : 0))}\n`,
           )}

@@ -5,7 +5,7 @@ import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CHANNEL_WORDS } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import type { Proof } from '@/core/proof';
-import { writeContactFile } from '@/core/vcard';
+import { writeContactFile, type ContactFileContext, type VcardVersion } from '@/core/vcard';
 import type { CardOnTable } from './card-on-table';
 import { ContactView } from './contact-view';
 import { compressedSize } from './compressed-size';
@@ -23,7 +23,11 @@ const HEADER_BYTES = 900;
 
 /** What the recipient of one channel gets, for real: made by the functions that serve recipients. Its foot is the proof. */
 export function Specimen({ channel, composition, withheld, card, problem }: Props) {
-  const output = useMemo(() => (composition ? outputOf(channel, composition, card) : ''), [channel, composition, card]);
+  const [version, setVersion] = useState<VcardVersion>('3.0');
+  const output = useMemo(
+    () => (composition ? outputOf(channel, composition, card, version) : ''),
+    [channel, composition, card, version],
+  );
   const [proof, setProof] = useState<Proof | null>(null);
   useEffect(() => {
     let current = true;
@@ -34,20 +38,20 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
       const made =
         channel === 'page'
           ? provePage(output, (await compressedSize(output)) + HEADER_BYTES, composition, withheld)
-          : proveContactFile(output, composition, withheld);
+          : proveContactFile(output, composition, withheld, contextOf(card, version));
       if (current) setProof(made);
     }, 120);
     return () => {
       current = false;
       clearTimeout(timer);
     };
-  }, [channel, composition, output, withheld]);
+  }, [channel, composition, output, withheld, card, version]);
 
   return (
     <aside className="specimen" aria-label={CARD.specimenOf(channel)}>
       <div className="specimen-title">
         <span className="caps">{CHANNEL_WORDS[channel]}</span>
-        <span className="mono">{CARD.specimenNote[channel]}</span>
+        <span className="mono">{channel === 'page' ? CARD.pageNote : CARD.fileNote(version)}</span>
       </div>
       <div className="stage">
         {problem ? (
@@ -55,7 +59,7 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
         ) : channel === 'page' ? (
           <PageView html={output} />
         ) : (
-          <ContactView file={output} photo={card.photo} />
+          <ContactView card={card.id} file={output} photo={card.photo} version={version} onVersion={setVersion} />
         )}
       </div>
       <div className="proof" role="status">
@@ -69,12 +73,30 @@ export function Specimen({ channel, composition, withheld, card, problem }: Prop
         ) : (
           <p>{CARD.readingBack}</p>
         )}
+        {proof && proof.warnings.length > 0 && (
+          <details>
+            <summary>{CARD.warnings(proof.warnings.length)}</summary>
+            <ul>
+              {proof.warnings.map(({ family, finding, source }) => (
+                <li key={finding}>{CARD.warning(family, finding, source)}</li>
+              ))}
+            </ul>
+          </details>
+        )}
       </div>
     </aside>
   );
 }
 
-function outputOf(channel: Channel, composition: Composition, card: CardOnTable): string {
+const contextOf = (card: CardOnTable, version: VcardVersion): ContactFileContext => ({
+  version,
+  uid: `urn:uuid:${card.id}`,
+  revised: card.revision?.publishedAt ?? '2026-01-01T00:00:00Z',
+  source: card.address ? `${card.publicUrl}/c/${card.address}` : null,
+  photo: card.photo ? { base64: card.photo, mediaType: 'image/jpeg' } : null,
+});
+
+function outputOf(channel: Channel, composition: Composition, card: CardOnTable, version: VcardVersion): string {
   if (channel === 'page') {
     const photo = composition.lines.find(({ detail }) => detail.kind === 'photo')?.detail;
     const picture = photo?.kind === 'photo' ? `/api/pictures/${photo.picture}` : null;
@@ -86,13 +108,7 @@ function outputOf(channel: Channel, composition: Composition, card: CardOnTable)
       language: composition.language ?? 'en',
     });
   }
-  return writeContactFile(composition, {
-    version: '3.0',
-    uid: `urn:uuid:${card.id}`,
-    revised: card.revision?.publishedAt ?? '2026-01-01T00:00:00Z',
-    source: card.address ? `${card.publicUrl}/c/${card.address}` : null,
-    photo: card.photo ? { base64: card.photo, mediaType: 'image/jpeg' } : null,
-  });
+  return writeContactFile(composition, contextOf(card, version));
 }
 
 /** The page in a frame that can run nothing; it shows itself at its own height. */

@@ -3,7 +3,7 @@ import { FRAME } from '@/core/messages';
 
 /** The sections of the studio: their words, their letter after `g`, and the action that a role needs to see them. */
 const SECTIONS: { href: string; word: string; letter: string; also: string[]; action: Action }[] = [
-  { href: '/people', word: FRAME.section.people, letter: 'p', also: ['/cards/'], action: 'record.read' },
+  { href: '/people', word: FRAME.section.people, letter: 'p', also: ['/cards/', '/imports/'], action: 'record.read' },
   { href: '/response', word: FRAME.section.response, letter: 'r', also: [], action: 'response.read' },
   { href: '/company', word: FRAME.section.company, letter: 'c', also: ['/jobs/'], action: 'member.read' },
 ];

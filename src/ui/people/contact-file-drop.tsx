@@ -8,7 +8,7 @@ import { PEOPLE } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** A place to drop a contact file, or to choose one. One contact opens at once, several become a job. */
+/** A place to drop a contact file, or to choose one. One new contact opens at once, anything else goes to review. */
 export function ContactFileDrop() {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
@@ -23,14 +23,17 @@ export function ContactFileDrop() {
     const limitBytes = LIMITS.contactFileBytes;
     if (file.size > limitBytes) return setProblem({ code: 'FILE_TOO_LARGE', limitBytes });
     setReading(file.name);
-    const answer = await call<{ imported: { cardId: string } } | { job: string }>('/api/records/import', {
-      bytes: file,
-    });
+    const answer = await call<{ imported: { cardId: string } } | { import: string }>(
+      `/api/records/import?name=${encodeURIComponent(file.name)}`,
+      { bytes: file },
+    );
     if (!answer.ok) {
       setReading(null);
       return setProblem(answer.problem);
     }
-    router.push('imported' in answer.value ? `/cards/${answer.value.imported.cardId}` : `/jobs/${answer.value.job}`);
+    router.push(
+      'imported' in answer.value ? `/cards/${answer.value.imported.cardId}` : `/imports/${answer.value.import}`,
+    );
   }
 
   const drop = (event: DragEvent) => {
@@ -53,7 +56,7 @@ export function ContactFileDrop() {
       <input
         ref={input}
         type="file"
-        accept=".vcf,text/vcard,text/x-vcard"
+        accept=".vcf,.vcard,.json,.txt,text/vcard,text/x-vcard,application/vcard+json"
         className="visually-hidden"
         aria-label={PEOPLE.contactFile}
         tabIndex={-1}

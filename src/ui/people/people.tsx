@@ -2,7 +2,8 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { CARD, PEOPLE } from '@/core/messages';
+import { CARD, EXPORT, PEOPLE } from '@/core/messages';
+import { ExportBar } from './export-bar';
 import { NewPerson } from './new-person';
 import type { PersonInList } from './person';
 
@@ -10,6 +11,9 @@ import type { PersonInList } from './person';
 export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boolean }) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const choose = (id: string, on: boolean) =>
+    setChosen(new Set(on ? [...chosen, id] : [...chosen].filter((each) => each !== id)));
   const wanted = filter.trim().toLowerCase();
   const shown = wanted
     ? people.filter((person) =>
@@ -66,7 +70,12 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
           <span className="num">{PEOPLE.column.saves}</span>
         </div>
         {shown.map((person) => (
-          <PersonRows key={person.id} person={person} />
+          <PersonRows
+            key={person.id}
+            person={person}
+            chosen={chosen.has(person.id)}
+            onChoose={(on) => choose(person.id, on)}
+          />
         ))}
         {shown.length === 0 && (
           <p className="nothing">
@@ -77,6 +86,13 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
           </p>
         )}
       </div>
+      {chosen.size > 0 && (
+        <ExportBar
+          chosen={[...chosen]}
+          onAll={() => setChosen(new Set(shown.map(({ id }) => id)))}
+          onNone={() => setChosen(new Set())}
+        />
+      )}
       <Modal show={adding} onHide={() => setAdding(false)} size="lg" aria-labelledby="new-person" animation={false}>
         <Modal.Header closeButton>
           <Modal.Title id="new-person">{PEOPLE.newPerson}</Modal.Title>
@@ -91,10 +107,24 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
 
 const MARKS = { draft: '○', published: '●', resting: '◐', retired: '×' } as const;
 
-function PersonRows({ person }: { person: PersonInList }) {
+function PersonRows({
+  person,
+  chosen,
+  onChoose,
+}: {
+  person: PersonInList;
+  chosen: boolean;
+  onChoose: (on: boolean) => void;
+}) {
   return (
     <section className="person" aria-label={person.name}>
       <div className="person-name">
+        <input
+          type="checkbox"
+          checked={chosen}
+          aria-label={EXPORT.choose(person.name)}
+          onChange={(event) => onChoose(event.target.checked)}
+        />
         {person.picture ? (
           <img src={`/api/pictures/${person.picture}`} alt="" width={40} height={40} loading="lazy" />
         ) : (

@@ -19,6 +19,8 @@ const KINDS: TypedKind[] = [
   'credential',
   'pronouns',
   'nickname',
+  'language',
+  'category',
   'birthday',
   'note',
   'own',

@@ -23,7 +23,7 @@ export function NewCard({ recordId }: { recordId: string }) {
   }
 
   return (
-    <div className="acts">
+    <>
       <Button onClick={() => setOpen(true)}>{RECORD.newCard}</Button>
       <Modal show={open} onHide={() => setOpen(false)} animation={false} aria-labelledby="new-card">
         <Form onSubmit={make} noValidate>
@@ -57,6 +57,6 @@ export function NewCard({ recordId }: { recordId: string }) {
           </Modal.Footer>
         </Form>
       </Modal>
-    </div>
+    </>
   );
 }

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { Button } from 'react-bootstrap';
 import { wordingOf } from '@/core/errors';
-import { FRAME, RECORD } from '@/core/messages';
+import { EXPORT, FRAME, RECORD } from '@/core/messages';
 import {
   cleanLine,
   defaultLabel,
@@ -56,7 +56,12 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
             )}
           </div>
         </div>
-        <NewCard recordId={opened.id} />
+        <div className="acts">
+          <a className="btn btn-quiet" href={`/api/contacts?records=${opened.id}`} download title={EXPORT.recordNote}>
+            {EXPORT.record}
+          </a>
+          <NewCard recordId={opened.id} />
+        </div>
       </header>
       {record.problem && (
         <div className="banner" role="alert">

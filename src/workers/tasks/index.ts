@@ -1,8 +1,10 @@
 import type { Task } from '@/core/jobs';
 import type { RunningJob } from '@/server/services/run-job';
-import { importContacts } from './import-contacts';
+import { readImport, takeContacts, undoContacts } from '@/server/services/run-import';
 
 /** Every task by its name: what runs a job that was asked for under it. */
 export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<string, number>>> = {
-  'import-contacts': importContacts,
+  'read-contacts': readImport,
+  'take-contacts': takeContacts,
+  'undo-contacts': undoContacts,
 };

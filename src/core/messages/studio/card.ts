@@ -45,7 +45,14 @@ export const CARD = {
   tick: (title: string, channel: Channel) => `${title} on ${channelWord(channel)}`,
 
   specimenOf: (channel: Channel) => `Specimen: ${CHANNEL_WORDS[channel]}`,
-  specimenNote: { page: '340 px wide, real output', file: 'vCard 3.0, real output' } satisfies Record<Channel, string>,
+  pageNote: '340 px wide, real output',
+  fileNote: (version: string) => `vCard ${version}, real output`,
+  versions: 'Version',
+  served: 'recipients get this one',
+  download: 'Download',
+  warnings: (count: number) =>
+    count === 1 ? '1 address book family treats it differently' : `${count} things that families of address books do`,
+  warning: (family: string, finding: string, source: string) => `Some ${family} ${finding} (${source}).`,
   proven: 'Proven.',
   proofFails: 'Proof fails.',
   readingBack: 'Reading it back …',

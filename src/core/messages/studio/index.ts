@@ -1,10 +1,11 @@
 export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
 export { ACT_WORDS, COMPANY, ROLE_NOTES } from './company';
+export { EXPORT, IMPORT, TROUBLES } from './contacts';
 export { ENTRY } from './entry';
 export { FRAME } from './frame';
 export { HAND_OUTS } from './hand-outs';
 export { JOBS, progressOf, TASK_WORDS } from './jobs';
 export { PEOPLE } from './people';
-export { figure, PROOF } from './proof';
+export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, PROOF } from './proof';
 export { RECORD } from './record';
 export { findingOf, RESPONSE } from './response';

@@ -2,7 +2,9 @@ import type { JobState, ShownJob, Task } from '@/core/jobs/job';
 
 /** Each task: what it does and what it counts. */
 export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
-  'import-contacts': { does: 'Takes in a contact file', counts: 'contacts' },
+  'read-contacts': { does: 'Reads a contact file', counts: 'contacts' },
+  'take-contacts': { does: 'Takes in contacts', counts: 'contacts' },
+  'undo-contacts': { does: 'Undoes taking in contacts', counts: 'contacts' },
 };
 
 export const JOBS = {

@@ -18,7 +18,7 @@ export const PEOPLE = {
   showEverybody: 'Show everybody',
 
   fromFile: 'From a contact file',
-  fromFileText: 'Drop a .vcf here: every detail and the photo come along. A whole address book goes on by itself.',
+  fromFileText: 'Drop a .vcf here: every detail and the photo come along. Of a whole address book you choose first.',
   contactFile: 'Contact file',
   reading: (file: string) => `Reading ${file} …`,
   chooseFile: 'Choose a file',

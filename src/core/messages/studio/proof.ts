@@ -1,14 +1,42 @@
 /** What proofs say: the sentence first, the figure in it. Bytes are written by {@link figure}. */
 export const PROOF = {
   unreadable: 'Another program’s reader cannot read the file.',
+  unreadableBecause: (why: string) => `Another program’s reader cannot read the file: ${why}.`,
   tickedLines: (read: number, of: number) => `${read} of ${of} ticked lines read back.`,
+  missing: (lines: string[]) => `Not found: ${lines.join(', ')}.`,
   noneOf: (unticked: number) => `None of ${unticked} unticked values in it.`,
   stillThere: (unticked: number) => `${unticked} unticked values still appear in it.`,
+  photoTells: 'The photo carries data about itself that may tell where and when it was taken.',
+  photoTellsNothing: 'The photo carries no data about itself.',
+  more: (properties: string[]) => `Holds what no line asks for: ${properties.join(', ')}.`,
+  noMore: 'Holds nothing else.',
+  inTheNote: (lines: string[]) => `${lines.join(', ')}: in the note, since this version has no property for it.`,
+  nowhere: (lines: string[]) => `This version cannot say ${lines.join(', ')}.`,
+  sizes: (bytes: number, photo: number) =>
+    photo > 0 ? `${figure(bytes)} B, ${figure(photo)} of them photo.` : `${figure(bytes)} B.`,
+  ourReader: 'Read back by our own reader: the other program’s does not read version 2.1.',
   noOtherHost: 'Asks no other host.',
   otherHosts: (times: number) => `Asks another host ${times} times.`,
-  bytes: (bytes: number) => `${figure(bytes)} B`,
   bytesOf: (bytes: number, most: number) => `${figure(bytes)} of ${figure(most)} B`,
 };
 
 /** A number as the studio writes it: groups of three. */
 export const figure = (number: number): string => number.toLocaleString('en-GB');
+
+/** Families of address books, as warnings speak of them. */
+export const ADDRESS_BOOKS = {
+  phones: 'address books of phones',
+  old: 'address books of before 2005 and of cars',
+  office: 'address books of office mail programs',
+  web: 'address books of web mail',
+};
+export const FROM_MEMORY = 'from memory';
+export const COMMON_PRACTICE = 'common practice, no published source';
+export const FAMILY_WARNINGS = {
+  photoLarge: 'drop a photo above about 200 kilobytes',
+  longNote: 'show a note at each call: keep it to one line',
+  noLabels: 'show “Phone” or “Web” instead of labels of one’s own',
+  oneAddress: 'keep at most two addresses and show the others nowhere',
+  version4: 'open version 3.0 only',
+  utf8: 'show letters beyond ASCII as two each unless the file says CHARSET, as 2.1 does',
+};

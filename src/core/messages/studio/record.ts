@@ -13,7 +13,10 @@ export const RECORD = {
   kept: 'Kept from the file, never published',
   keptWhy: {
     'not-understood': 'no detail stands for it',
+    'another-language': 'the same in another language or script',
     'refused-link': 'a link that could run a program',
+    'linked-photo': 'a photo behind an address; Heathland fetches nothing',
+    'too-many': 'more details than a record holds',
     'unreadable-value': 'its value could not be read',
     'unreadable-photo': 'the photo is no picture that can be read',
   } satisfies Record<KeptProperty['why'], string>,

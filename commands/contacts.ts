@@ -1,0 +1,134 @@
+import { createReadStream, existsSync, readFileSync } from 'node:fs';
+import type { Readable } from 'node:stream';
+import {
+  createContactReader,
+  jcardOf,
+  readContacts,
+  recordFrom,
+  VERSIONS,
+  writeMeCard,
+  writeRead,
+  type ReadContact,
+  type VcardVersion,
+} from '../src/core/vcard';
+import { withInstallation } from './archive/installation';
+import { Stop } from './stop';
+
+const USAGE = `./heathland contacts read FILE…                   a JSON line a file: its contacts as jCard (RFC 7095), and what was not understood
+./heathland contacts write --version 3.0 FILE     jCards, or lines that read has printed, as vCard ${VERSIONS.join(', ')} or mecard
+./heathland contacts prove CARD-ADDRESS           the proof of a published card’s contact file, in each version
+A FILE of - is standard input.`;
+
+/** Contact files for scripts. */
+export async function run([verb, ...rest]: string[]): Promise<number> {
+  if (verb === 'read' && rest.length > 0) return readFiles(rest);
+  if (verb === 'write') return write(rest);
+  if (verb === 'prove' && rest.length === 1) return prove(rest[0]!);
+  throw new Stop(USAGE);
+}
+
+const put = async (text: string) => {
+  if (!process.stdout.write(text)) await new Promise((resolve) => process.stdout.once('drain', resolve));
+};
+
+async function readFiles(names: string[]): Promise<number> {
+  const missing = names.find((name) => name !== '-' && !existsSync(name));
+  if (missing) throw new Stop(`There is no file ${missing}.`);
+  let found = 0;
+  for (const name of names) found += await readOne(name, name === '-' ? process.stdin : createReadStream(name));
+  return found > 0 ? 0 : 1;
+}
+
+/** Prints a file's contacts as they come, so that none waits for the last one. Answers how many there were. */
+async function readOne(name: string, bytes: Readable): Promise<number> {
+  const reader = createContactReader();
+  const notUnderstood: { card: number; line: number; code: string; property?: string }[] = [];
+  let count = 0;
+  const show = async (read: ReadContact[]) => {
+    for (const { card, troubles } of read) {
+      for (const { line, code } of troubles) notUnderstood.push({ card: count + 1, line, code });
+      if (!card) continue;
+      await put(`${count > 0 ? ',' : ''}${JSON.stringify(jcardOf(card))}`);
+      count += 1;
+      for (const { property, why } of recordFrom(card, 'GB')?.record.kept ?? [])
+        notUnderstood.push({ card: count, line: card.line, code: why, property: property.slice(0, 200) });
+    }
+  };
+  await put(`{"file":${JSON.stringify(name)},"cards":[`);
+  for await (const chunk of bytes) await show(reader.push(chunk as Buffer));
+  await show(reader.end());
+  await put(`],"notUnderstood":${JSON.stringify(notUnderstood)}}\n`);
+  return count;
+}
+
+async function write(args: string[]): Promise<number> {
+  const at = args.indexOf('--version');
+  const wanted = at < 0 ? '3.0' : args[at + 1];
+  const [file, ...more] = args.filter((_, index) => at < 0 || (index !== at && index !== at + 1));
+  const version = VERSIONS.find((each) => each === wanted);
+  if (!file || more.length > 0 || (!version && wanted !== 'mecard')) throw new Stop(USAGE);
+  if (file !== '-' && !existsSync(file)) throw new Stop(`There is no file ${file}.`);
+  const text = readFileSync(file === '-' ? 0 : file, 'utf8');
+  const cannot = new Set<string>();
+  let written = 0;
+  for (const { card, troubles } of jcardsIn(text).flatMap(readContacts)) {
+    for (const { line, code } of troubles) process.stderr.write(`line ${line}: ${code}\n`);
+    if (!card) continue;
+    const { text: made, cannotSay } = version ? writeRead(card, version as VcardVersion) : writeMeCard(card.properties);
+    for (const name of cannotSay) cannot.add(name);
+    await put(version ? made : `${made}\n`);
+    written += 1;
+  }
+  if (cannot.size > 0)
+    process.stderr.write(
+      `${version ? 'As extensions, since this version has no property for them' : 'Left out, since MeCard has no field for them'}: ${[...cannot].join(', ')}\n`,
+    );
+  if (written === 0) throw new Stop(`${file} holds no jCard.`);
+  return 0;
+}
+
+/** The jCards of a text, which is one, an array of them, or lines as `read` prints them. */
+function jcardsIn(text: string): string[] {
+  if (!/^\s*\{/.test(text)) return [text];
+  return text
+    .split('\n')
+    .filter((line) => line.trim())
+    .map((line) => {
+      try {
+        return JSON.stringify((JSON.parse(line) as { cards?: unknown }).cards ?? []);
+      } catch {
+        return line;
+      }
+    });
+}
+
+async function prove(address: string): Promise<number> {
+  const name = address
+    .replace(/[?#].*$/, '')
+    .replace(/\/+$/, '')
+    .replace(/\.vcf$/, '')
+    .split('/')
+    .at(-1)!
+    .toLowerCase();
+  return withInstallation(async () => {
+    const { proveCardAt } = await import('../src/server/services/prove-card');
+    const { closeDb } = await import('../src/server/db/pool');
+    try {
+      const proven = await proveCardAt(name).catch((error: unknown) => {
+        throw (error as { problem?: { code: string } }).problem?.code === 'NOT_FOUND'
+          ? new Stop(`No card is published at ${name}.`)
+          : error;
+      });
+      for (const { version, proof } of proven) {
+        await put(`vCard ${version}: ${proof.passed ? 'proven' : 'FAILS'}\n`);
+        for (const check of proof.checks)
+          await put(`  ${check.passed ? (check.note ? 'note' : 'ok  ') : 'FAIL'}  ${check.finding}\n`);
+        for (const { family, finding, source } of proof.warnings)
+          await put(`  warn  Some ${family} ${finding} (${source}).\n`);
+      }
+      return proven.every(({ proof }) => proof.passed) ? 0 : 1;
+    } finally {
+      await closeDb();
+    }
+  });
+}

@@ -1,0 +1,103 @@
+import type { Trouble } from '@/core/vcard/property';
+import { figure } from './proof';
+
+type Verdict = 'new' | 'differs' | 'same' | 'twice';
+const contacts = (count: number) => (count === 1 ? '1 contact' : `${figure(count)} contacts`);
+
+/** What a reader says of a line that it could not understand. */
+export const TROUBLES: Record<Trouble['code'], string> = {
+  LINE_UNREADABLE: 'this is no line of a contact; it is kept as it stands',
+  BADLY_FOLDED: 'a line is broken in the middle; it was put together again',
+  BASE64_INVALID: 'the bytes here are damaged',
+  CHARSET_UNKNOWN: 'its letters are in a code that is not known; read as UTF-8',
+  CONTROL_CHARACTERS: 'control characters were taken out',
+  VERSION_UNKNOWN: 'the contact does not say its version; read as 3.0',
+  NESTED_CARD: 'a contact within a contact; both were read',
+  END_MISSING: 'the contact breaks off here; what came before was read',
+  END_WITHOUT_BEGIN: 'an end without a beginning',
+  OUTSIDE_A_CARD: 'what stands here belongs to no contact',
+  CARD_EMPTY: 'a contact with nothing in it',
+  JSON_UNREADABLE: 'this is no jCard: its JSON cannot be read',
+};
+
+/** Taking contacts in: the review, what came of it, undoing it. */
+export const IMPORT = {
+  page: 'Contacts to take in',
+  title: (file: string) => `Contacts of ${file}`,
+  reading: 'The file is being read. You may leave this page; the work goes on.',
+  taking: 'The chosen contacts come in. You may leave this page; the work goes on.',
+  undoing: 'What came in is being taken back.',
+  failed: 'The file could not be read to its end, so nothing came in. Drop it again on People, or another export.',
+  finding: (found: number, fresh: number, differing: number, same: number) =>
+    `${contacts(found)}: ${[
+      fresh > 0 ? `${figure(fresh)} new` : '',
+      differing > 0 ? `${figure(differing)} of people you have, with something else or more` : '',
+      same > 0 ? `${figure(same)} that bring nothing new` : '',
+    ]
+      .filter(Boolean)
+      .join(', ')}.`,
+  verdict: { new: 'New', differs: 'Differ', same: 'Nothing new', twice: 'Twice in the file' } satisfies Record<
+    Verdict,
+    string
+  >,
+  mark: { new: '+', differs: '≠', same: '=', twice: '2×' } satisfies Record<Verdict, string>,
+  all: 'All',
+  show: 'Show',
+  takeAll: (verdict: Verdict) => `Take all: ${IMPORT.verdict[verdict].toLowerCase()}`,
+  takeNone: (verdict: Verdict) => `Take none: ${IMPORT.verdict[verdict].toLowerCase()}`,
+  tickAll: 'Tick all',
+  untickAll: 'Untick all',
+  take: (count: number) => `Take in ${contacts(count)}`,
+  column: { take: 'Take', contact: 'Contact', verdict: 'Is', lines: 'What comes in' },
+  takeOf: (name: string) => `Take in ${name}`,
+  lineOf: (label: string, name: string) => `${label} of ${name}`,
+  noName: 'no name',
+  becomesRecord: 'becomes a record and a first card, unpublished',
+  nothing: 'nothing: the record says all of it already',
+  twiceNote: 'the same contact stands earlier in the file',
+  name: 'Name',
+  photo: 'Photo',
+  photoComes: 'a photo',
+  kept: 'Not understood',
+  keptComes: (count: string) => `${count} more properties, kept in the record and never published`,
+  replaces: 'replaces',
+  withKept: (count: number) =>
+    count === 1 ? '1 property is not understood and kept' : `${count} properties are not understood and kept`,
+  tooLarge: (names: string[]) => `too large to keep: ${names.join(', ')}`,
+  atLine: (line: number, text: string) => `Line ${line}: ${text}.`,
+  outside: 'Between the contacts',
+  next: 'The next hundred',
+  previous: 'From the start',
+  done: (made: number, changed: number) =>
+    `${
+      [
+        made > 0 ? `${contacts(made)} came in as records` : '',
+        changed > 0 ? `${figure(changed)} ${changed === 1 ? 'record was' : 'records were'} changed` : '',
+      ]
+        .filter(Boolean)
+        .join(', ') || 'Nothing came in'
+    }.`,
+  undone: (undone: number, left: number) =>
+    `${contacts(undone)} taken back.${left > 0 ? ` ${figure(left)} stayed, since somebody has changed or published them since.` : ''}`,
+  undo: 'Undo taking them in',
+  undoNote: 'Records that came in go, changed ones are as before. What somebody has worked on since stays.',
+  cameIn: 'came in',
+  changed: 'changed',
+  takenBack: 'taken back',
+  leftOut: 'left out',
+};
+
+/** Giving contacts out, for one’s own address book. */
+export const EXPORT = {
+  chosen: (count: number) => (count === 1 ? '1 person chosen' : `${figure(count)} people chosen`),
+  choose: (name: string) => `Choose ${name}`,
+  chooseAll: 'Choose everybody shown',
+  clear: 'Choose nobody',
+  note: 'Whole records, also what no card shows: for your own address books.',
+  version: 'Version',
+  one: 'Export as one .vcf',
+  zip: 'Export as ZIP',
+  record: 'Export',
+  recordNote: 'The whole record as a contact file, also what no card shows: for your own address book',
+  card: 'Download',
+};

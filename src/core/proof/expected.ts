@@ -1,0 +1,145 @@
+import type { ComposedLine, Composition } from '@/core/card';
+import { FRAME, labelIn } from '@/core/messages';
+import { shownValue, writtenName, type Detail, type Use } from '@/core/record';
+import type { ContactFileContext, VcardVersion } from '@/core/vcard';
+
+/**
+ * A property that a line must have become, as a reader finds it, worked out apart from the writer. `types` are sorted, and
+ * leave out those that say nothing of a use; `label` is the text of the X-ABLabel of its group, or null for none.
+ */
+export type Expected = {
+  title: string;
+  name: string;
+  text: string;
+  types: string;
+  pref: boolean;
+  label: string | null;
+};
+
+/** Everything that a contact file must hold: its frame, its name, its lines. */
+export function expectedOf(composition: Composition, lines: ComposedLine[], context: ContactFileContext): Expected[] {
+  const { version, uid, revised, source, photo, logo } = context;
+  const { family, given, additional, prefix, suffix, sortAs, phoneticGiven, phoneticFamily } = composition.name;
+  const written = writtenName(composition.name);
+  const plain = (name: string, text: string, title = name.toUpperCase()): Expected => ({
+    title,
+    name,
+    text,
+    types: '',
+    pref: false,
+    label: null,
+  });
+  const note = lines.filter(({ detail }) => inNote(detail, version)).map(noteLine);
+  const notes = lines.flatMap(({ detail }) => (detail.kind === 'note' ? [detail.text] : []));
+  const all = [...note, ...notes].join('\n');
+  const utc = new Date(revised).toISOString().replace(/\.\d+/, '');
+  return [
+    plain('version', version),
+    plain('prodid', '-//Heathland//Contact file 1//EN'),
+    plain('n', [family, given, additional, prefix, suffix].join(';'), FRAME.name),
+    plain('fn', written, FRAME.name),
+    ...(version === '3.0' && sortAs ? [plain('sort-string', sortAs, FRAME.name)] : []),
+    ...(phoneticGiven ? [plain('x-phonetic-first-name', phoneticGiven, FRAME.name)] : []),
+    ...(phoneticFamily ? [plain('x-phonetic-last-name', phoneticFamily, FRAME.name)] : []),
+    ...lines.flatMap((line) => propertyFor(line, version, photo?.base64 ?? null)),
+    ...(all ? [plain('note', all)] : []),
+    ...(logo ? [plain('logo', logo.base64)] : []),
+    ...(source ? [plain('source', source)] : []),
+    plain('uid', uid),
+    plain('rev', utc),
+  ];
+}
+
+/** Whether a version has no property for a detail, so that it stands in the note (RFC 2426, RFC 6350 6, RFC 9554 3.2). */
+function inNote(detail: Detail, version: VcardVersion): boolean {
+  switch (detail.kind) {
+    case 'licence':
+    case 'credential':
+    case 'own':
+      return true;
+    case 'pronouns':
+      return version !== '4.0';
+    case 'language':
+      return version !== '4.0' || !/^[a-z]{2,3}(-[a-z]{4})?(-([a-z]{2}|\d{3}))?$/i.test(detail.text);
+    case 'birthday':
+      return version !== '4.0' && !/^\d{4}-\d\d-\d\d$/.test(detail.date);
+    default:
+      return false;
+  }
+}
+
+const noteLine = ({ label, detail }: ComposedLine): string => (label ? `${label}: ` : '') + shownValue(detail);
+
+const USE_TYPES: Partial<Record<Use, string>> = {
+  mobile: 'cell',
+  work: 'work',
+  home: 'home',
+  fax: 'fax',
+  pager: 'pager',
+  video: 'video',
+};
+
+function propertyFor(line: ComposedLine, version: VcardVersion, photo: string | null): Expected[] {
+  const { detail } = line;
+  if (detail.kind === 'note' || inNote(detail, version)) return [];
+  const uses = 'uses' in detail ? detail.uses : [];
+  const types = uses.flatMap((use) =>
+    use === 'text' && version === '4.0' && detail.kind === 'phone' ? 'text' : (USE_TYPES[use] ?? []),
+  );
+  const title = line.label || shownValue(detail);
+  const labelled =
+    detail.kind === 'phone' || detail.kind === 'email' || detail.kind === 'link' || detail.kind === 'address';
+  const usual = uses.includes('emergency') ? '' : labelIn('en', detail);
+  const made = (name: string, text: string): Expected[] => [
+    {
+      title,
+      name,
+      text,
+      types: labelled ? types.sort().join() : '',
+      pref: (labelled || detail.kind === 'language') && detail.preferred,
+      label: labelled && line.label && line.label !== usual ? line.label : null,
+    },
+  ];
+  switch (detail.kind) {
+    case 'phone': {
+      const number = detail.number + (detail.extension ? `;ext=${detail.extension}` : '');
+      return made('tel', version === '4.0' ? `tel:${number}` : number);
+    }
+    case 'email':
+      return made('email', detail.address);
+    case 'link': {
+      const place = /^geo:([^,]*),(.*)$/.exec(detail.url);
+      if (!place) return made('url', detail.url);
+      return made('geo', version === '3.0' ? `${place[1]};${place[2]}` : detail.url);
+    }
+    case 'address': {
+      const { poBox, extended, street, locality, region, postcode, country } = detail;
+      return made('adr', [poBox, extended, street, locality, region, postcode, country].join(';'));
+    }
+    case 'organisation':
+      return made('org', [detail.name, ...detail.units].join(';'));
+    case 'title':
+    case 'role':
+      return made(detail.kind, detail.text);
+    case 'nickname':
+      return made('nickname', detail.text);
+    case 'category':
+      return made(
+        'categories',
+        detail.text
+          .split(/\s*,\s*/)
+          .filter(Boolean)
+          .join(','),
+      );
+    case 'language':
+      return made('lang', detail.text);
+    case 'pronouns':
+      return made('pronouns', detail.text);
+    case 'birthday':
+      return made('bday', detail.date);
+    case 'photo':
+      return photo ? made('photo', photo) : [];
+    default:
+      return [];
+  }
+}

@@ -1,0 +1,140 @@
+import { shownValue } from './shown';
+import { writtenName } from './name';
+import type { Detail, PersonRecord } from './record';
+
+/** One line by which an incoming contact differs from a record. `now` is what the record says, null where it says nothing. */
+export type Difference = {
+  /** `name`, `photo`, `kept`, or `d:` and the id of the incoming detail. */
+  key: string;
+  kind: 'adds' | 'changes';
+  /** The detail of the record that would be replaced. */
+  detail: string | null;
+  now: string | null;
+  would: string;
+};
+
+/** Letters and figures alone, so that another spelling of the same value is no difference. */
+const letters = (text: string): string =>
+  text
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}@+]/gu, '');
+
+const sameValue = (a: Detail, b: Detail): boolean =>
+  a.kind === b.kind && letters(shownValue(a)) === letters(shownValue(b));
+
+/** Of these a person has one at a time; another value is a change and no further line. */
+const SINGLE = new Set<Detail['kind']>(['organisation', 'title', 'role', 'birthday', 'pronouns', 'note', 'category']);
+
+const usesOf = (detail: Detail): string => ('uses' in detail ? [...detail.uses].sort().join() : '');
+
+/**
+ * The lines by which `incoming` differs from `known`; none when it brings nothing new. A detail replaces one of the record
+ * where a person has one of the kind, or where exactly one has the same uses and label and the file no longer names it.
+ * A photo counts only where the record has none: two pictures cannot be told apart without decoding them.
+ */
+export function differencesOf(known: PersonRecord, incoming: PersonRecord, hasPhoto: boolean): Difference[] {
+  const differences: Difference[] = [];
+  const [now, would] = [writtenName(known.name), writtenName(incoming.name)];
+  if (would && letters(now) !== letters(would))
+    differences.push({ key: 'name', kind: 'changes', detail: null, now, would });
+  const taken = new Set<string>();
+  for (const detail of incoming.details) {
+    if (known.details.some((each) => sameValue(each, detail))) continue;
+    const rivals = known.details.filter(
+      (each) =>
+        each.kind === detail.kind &&
+        (SINGLE.has(each.kind) || (usesOf(each) === usesOf(detail) && each.label === detail.label)) &&
+        !incoming.details.some((other) => sameValue(other, each)),
+    );
+    const rival = rivals.length === 1 && !taken.has(rivals[0]!.id) ? rivals[0]! : null;
+    if (rival) taken.add(rival.id);
+    differences.push({
+      key: `d:${detail.id}`,
+      kind: rival ? 'changes' : 'adds',
+      detail: rival?.id ?? null,
+      now: rival ? shownValue(rival) : null,
+      would: shownValue(detail),
+    });
+  }
+  if (hasPhoto && !known.details.some(({ kind }) => kind === 'photo'))
+    differences.push({ key: 'photo', kind: 'adds', detail: null, now: null, would: '' });
+  const more = incoming.kept.filter(({ property }) => !known.kept.some((each) => each.property === property));
+  if (more.length > 0)
+    differences.push({ key: 'kept', kind: 'adds', detail: null, now: null, would: String(more.length) });
+  return differences;
+}
+
+/** The record with the chosen lines of the incoming contact. A photo is the caller's, since it has to be decoded first. */
+export function withChosen(known: PersonRecord, incoming: PersonRecord, chosen: ReadonlySet<string>): PersonRecord {
+  let details = known.details;
+  let next = details.length;
+  for (const { key, detail } of differencesOf(known, incoming, false)) {
+    if (!chosen.has(key) || !key.startsWith('d:')) continue;
+    const given = incoming.details.find(({ id }) => id === key.slice(2))!;
+    if (detail !== null) {
+      details = details.map((each) =>
+        each.id === detail
+          ? { ...given, id: each.id, label: given.label || each.label, preferred: each.preferred }
+          : each,
+      );
+      continue;
+    }
+    do next += 1;
+    while (details.some(({ id }) => id === `d${next}`));
+    details = [...details, { ...given, id: `d${next}`, preferred: false }];
+  }
+  const more = incoming.kept.filter(({ property }) => !known.kept.some((each) => each.property === property));
+  return {
+    ...known,
+    name: chosen.has('name') ? incoming.name : known.name,
+    details,
+    kept: chosen.has('kept') ? [...known.kept, ...more] : known.kept,
+    ...(known.uid || !incoming.uid ? {} : { uid: incoming.uid }),
+  };
+}
+
+/** What is chosen until somebody chooses otherwise: what adds, so that nothing that is known is overwritten unasked. */
+export const firstChoice = (differences: Difference[]): string[] =>
+  differences.filter(({ kind }) => kind === 'adds').map(({ key }) => key);
+
+/** By what a person is known again, the surest first. */
+function marksOf(record: PersonRecord): string[] {
+  const name = letters(writtenName(record.name));
+  return [
+    ...(record.uid ? [`uid ${record.uid.toLowerCase()}`] : []),
+    ...record.details.flatMap((detail) => (detail.kind === 'email' ? [`mail ${detail.address.toLowerCase()}`] : [])),
+    ...record.details.flatMap((detail) => (detail.kind === 'phone' && name ? [`phone ${detail.number} ${name}`] : [])),
+    ...record.details.flatMap((detail) =>
+      detail.kind === 'organisation' && name ? [`firm ${letters(detail.name)} ${name}`] : [],
+    ),
+  ];
+}
+
+export type Matcher = {
+  /** Makes a record known; `marks` are further UIDs of it, such as those of its cards. */
+  add: (id: string, record: PersonRecord, uids?: string[]) => void;
+  /** The record of the same person: the same UID, mail address, number under the same name, or name at the same firm. */
+  find: (record: PersonRecord) => string | null;
+};
+
+/** Knows people again. A mark that two records share tells neither. */
+export function createMatcher(): Matcher {
+  const byMark = new Map<string, string | null>();
+  const mark = (text: string, id: string) => {
+    const known = byMark.get(text);
+    byMark.set(text, known === undefined || known === id ? id : null);
+  };
+  return {
+    add(id, record, uids = []) {
+      for (const text of [...marksOf(record), ...uids.map((uid) => `uid ${uid.toLowerCase()}`)]) mark(text, id);
+    },
+    find(record) {
+      for (const text of marksOf(record)) {
+        const known = byMark.get(text);
+        if (known) return known;
+      }
+      return null;
+    },
+  };
+}

@@ -1,0 +1,175 @@
+import { linesOn, type ComposedLine, type Composition } from '@/core/card';
+import {
+  defaultLabel,
+  shownValue,
+  telUri,
+  writtenName,
+  type Detail,
+  type DetailOf,
+  type Name,
+  type Use,
+} from '@/core/record';
+import { property, type Property, type VcardVersion } from './property';
+
+/** What a contact file says besides its lines. Pictures are base64; `revised` an instant in ISO 8601. */
+export type ContactFileContext = {
+  version: VcardVersion;
+  /** UID of the card, not of the person: two audiences must not overwrite each other in an address book. */
+  uid: string;
+  revised: string;
+  /** Address of the published card (SOURCE, RFC 6350 6.1.3). */
+  source: string | null;
+  photo: EmbeddedPicture | null;
+  logo?: EmbeddedPicture | null;
+};
+export type EmbeddedPicture = { base64: string; mediaType: 'image/jpeg' | 'image/png' };
+
+/** A line that a version has no property for, and where it stands instead. */
+export type FallBack = { line: string; property: string; stands: 'in the note' | 'as a label' | 'nowhere' };
+
+export const PRODUCT = '-//Heathland//Contact file 1//EN';
+
+/** Lines of a contact file as properties, with what stands elsewhere than in a property of its own. */
+export type ContactProperties = { properties: Property[]; fallBacks: FallBack[] };
+
+/**
+ * The properties of a card's contact file: every line ticked for the file, and no other. What a version has no property
+ * for (licence, credential, own kinds; pronouns and languages before 4.0) goes into NOTE with its label, as is common
+ * practice, and is named.
+ */
+export function contactProperties(composition: Composition, context: ContactFileContext): ContactProperties {
+  return propertiesOfLines(composition.name, linesOn(composition, 'file'), context);
+}
+
+export function propertiesOfLines(name: Name, lines: ComposedLine[], context: ContactFileContext): ContactProperties {
+  const { version } = context;
+  const properties: Property[] = [property('prodid', PRODUCT), ...nameProperties(name, version)];
+  const fallBacks: FallBack[] = [];
+  const note: string[] = [];
+  const notes: string[] = [];
+  let group = 0;
+  for (const line of lines) {
+    const { detail } = line;
+    const title = line.label || defaultLabel({ ...detail, label: '' });
+    if (detail.kind === 'note') {
+      notes.push(shownValue(detail));
+      continue;
+    }
+    const made = propertyOf(detail, context);
+    if (!made) {
+      if (detail.kind === 'photo') continue;
+      note.push((line.label ? `${line.label}: ` : '') + shownValue(detail));
+      fallBacks.push({ line: title, property: detail.kind, stands: 'in the note' });
+      continue;
+    }
+    const own = line.label && LABELLED.has(detail.kind) && line.label !== labelByTypes(detail);
+    if (own) {
+      made.group = `item${(group += 1)}`;
+      properties.push(made, property('x-ablabel', line.label, {}, 'text', made.group));
+    } else properties.push(made);
+    if (version !== '4.0' && 'uses' in detail && detail.uses.includes('text'))
+      fallBacks.push({ line: title, property: 'TYPE=text', stands: 'nowhere' });
+    if (version !== '4.0' && detail.kind === 'address' && detail.geo)
+      fallBacks.push({ line: title, property: 'GEO', stands: 'nowhere' });
+  }
+  const all = [...note, ...notes].join('\n');
+  if (all) properties.push(property('note', all));
+  if (context.logo) properties.push(picture('logo', context.logo));
+  if (context.source) properties.push(property('source', context.source));
+  properties.push(property('uid', context.uid), property('rev', revision(context)));
+  return { properties, fallBacks };
+}
+
+/** REV in the basic form of a timestamp, which all versions take (RFC 6350 4.3.5, RFC 2426 3.6.4). */
+const revision = ({ revised }: ContactFileContext): string => revised.replace(/[-:]/g, '').replace(/\.\d+/, '');
+
+const LABELLED = new Set<Detail['kind']>(['phone', 'email', 'link', 'address']);
+
+/** The label that an address book shows by itself for the types of a property; an emergency number has no type. */
+const labelByTypes = (detail: Detail): string =>
+  'uses' in detail && detail.uses.includes('emergency') ? '' : defaultLabel({ ...detail, label: '' });
+
+function nameProperties(name: Name, version: VcardVersion): Property[] {
+  const { sortAs, phoneticGiven, phoneticFamily } = name;
+  const params: Record<string, string[]> = version === '4.0' && sortAs ? { 'sort-as': [sortAs] } : {};
+  return [
+    property('n', [name.family, name.given, name.additional, name.prefix, name.suffix], params),
+    property('fn', writtenName(name)),
+    ...(version === '3.0' && sortAs ? [property('sort-string', sortAs)] : []),
+    ...(phoneticGiven ? [property('x-phonetic-first-name', phoneticGiven)] : []),
+    ...(phoneticFamily ? [property('x-phonetic-last-name', phoneticFamily)] : []),
+  ];
+}
+
+const TYPE_OF_USE: Partial<Record<Use, string>> = {
+  mobile: 'cell',
+  work: 'work',
+  home: 'home',
+  fax: 'fax',
+  pager: 'pager',
+  video: 'video',
+};
+
+function parameters(uses: Use[], preferred: boolean, first: string[] = []): Record<string, string[]> {
+  const types = [...first, ...uses.flatMap((use) => TYPE_OF_USE[use] ?? [])];
+  return { ...(types.length > 0 ? { type: types } : {}), ...(preferred ? { pref: ['1'] } : {}) };
+}
+
+/** A language tag (RFC 5646 2.1, its usual forms). */
+const LANGUAGE_TAG = /^[a-z]{2,3}(-[a-z]{4})?(-([a-z]{2}|\d{3}))?$/i;
+
+/** The property of a detail, without group; null for what goes into NOTE in that version. */
+function propertyOf(detail: Detail, { version, photo }: ContactFileContext): Property | null {
+  const newest = version === '4.0';
+  switch (detail.kind) {
+    case 'phone': {
+      const voice = detail.uses.some((use) => use === 'fax' || use === 'pager') ? [] : ['voice'];
+      const text = newest && detail.uses.includes('text') ? ['text'] : [];
+      const params = parameters(detail.uses, detail.preferred, [...voice, ...text]);
+      const number = `${detail.number}${detail.extension ? `;ext=${detail.extension}` : ''}`;
+      return newest ? property('tel', telUri(detail), params, 'uri') : property('tel', number, params);
+    }
+    case 'email':
+      return property('email', detail.address, parameters(detail.uses, detail.preferred, newest ? [] : ['internet']));
+    case 'link':
+      if (detail.url.startsWith('geo:')) return property('geo', detail.url, parameters(detail.uses, detail.preferred));
+      return property('url', detail.url, parameters(detail.uses, detail.preferred));
+    case 'address':
+      return address(detail, newest);
+    case 'organisation':
+      return property('org', [detail.name, ...detail.units]);
+    case 'title':
+    case 'role':
+      return property(detail.kind, detail.text);
+    case 'nickname':
+      return property('nickname', detail.text);
+    case 'category':
+      return { ...property('categories', ''), values: detail.text.split(/\s*,\s*/).filter(Boolean) };
+    case 'language':
+      return newest && LANGUAGE_TAG.test(detail.text)
+        ? property('lang', detail.text, parameters([], detail.preferred))
+        : null;
+    case 'pronouns': // RFC 9554 3.2 has PRONOUNS for 4.0 only.
+      return newest ? property('pronouns', detail.text) : null;
+    case 'birthday': // Before 4.0 a date is a whole one (RFC 2426 3.1.5).
+      return newest || /^\d{4}-\d\d-\d\d$/.test(detail.date) ? property('bday', detail.date) : null;
+    case 'photo':
+      return photo && picture('photo', photo);
+    default:
+      return null;
+  }
+}
+
+function address(detail: DetailOf<'address'>, newest: boolean): Property {
+  const { poBox, extended, street, locality, region, postcode, country, geo } = detail;
+  const params = parameters(detail.uses, detail.preferred);
+  // What an envelope says, and where the house stands (RFC 6350 6.3.1).
+  if (newest) {
+    params.label = [shownValue(detail)];
+    if (geo) params.geo = [`geo:${geo}`];
+  }
+  return property('adr', [poBox, extended, street, locality, region, postcode, country], params);
+}
+
+const picture = (name: 'photo' | 'logo', { base64, mediaType }: EmbeddedPicture): Property =>
+  property(name, `data:${mediaType};base64,${base64}`);

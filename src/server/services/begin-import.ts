@@ -1,0 +1,84 @@
+import { randomUUID } from 'node:crypto';
+import { cleanLine, createMatcher, type Matcher } from '@/core/record';
+import { Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { createContactReader, recordFrom, type ImportedContact } from '@/core/vcard';
+import type { Clock } from '@/server/clock';
+import { cards } from '@/server/db/cards';
+import { insertImport } from '@/server/db/imports';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { records } from '@/server/db/records';
+import { files } from '@/server/files';
+import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise } from './authorise';
+import { importContact, type Imported } from './import-contact';
+import { askForJob } from './jobs';
+
+/** A file up to this size is looked into at once: it may hold a single contact, which opens without review. */
+const LOOKED_INTO_BYTES = 6_000_000;
+
+/**
+ * Takes in a contact file of any form that is read. A single contact that is new and was understood whole becomes a record
+ * and a first card at once; anything else is read by a job and waits for review. Errors: NOT_ALLOWED, FILE_TOO_LARGE,
+ * NOT_A_CONTACT_FILE, CONTACT_FILE_EMPTY, TOO_MANY_JOBS.
+ */
+export async function takeContactFile(
+  actor: Actor,
+  bytes: Buffer,
+  clock: Clock,
+  fileName = '',
+): Promise<{ imported: Imported } | { import: string; job: string }> {
+  authorise(actor, 'record.create');
+  const limitBytes = LIMITS.contactFileBytes;
+  if (bytes.length > limitBytes) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes });
+  const single = singleContact(bytes, actor.organisation.country);
+  if (single) {
+    const matcher = await inTenant(actor.organisationId, knownPeople);
+    if (!matcher.find(single.record)) return { imported: await importContact(actor, single, clock) };
+  }
+  const file = await files().put(bytes);
+  return inTenant(actor.organisationId, async (tx) => {
+    const id = randomUUID();
+    const at = new Date(clock.now());
+    const job = await askForJob(tx, actor, { task: 'read-contacts', input: { import: id }, total: null }, clock);
+    await insertImport(tx, {
+      id,
+      organisation_id: actor.organisationId,
+      user_id: actor.userId,
+      file_name: cleanLine(fileName).text.slice(0, 200) || 'contacts',
+      file,
+      job_id: job,
+      created_at: at,
+      updated_at: at,
+    });
+    await writeDown(tx, actor, 'import.begun', { kind: 'import', id }, clock, { bytes: bytes.length });
+    return { import: id, job };
+  });
+}
+
+/** The only contact of a file, if there is one that was understood whole. Errors: NOT_A_CONTACT_FILE, CONTACT_FILE_EMPTY. */
+function singleContact(bytes: Buffer, country: string): ImportedContact | null {
+  if (bytes.length > LOOKED_INTO_BYTES) return null;
+  const reader = createContactReader();
+  const read = [...reader.push(bytes), ...reader.end()];
+  const contacts = read.flatMap(({ card }) => (card && recordFrom(card, country)) ?? []);
+  if (contacts.length === 0) {
+    const empty = read.some(({ troubles }) => troubles.some(({ code }) => code === 'CARD_EMPTY'));
+    throw new Refusal({ code: empty ? 'CONTACT_FILE_EMPTY' : 'NOT_A_CONTACT_FILE' });
+  }
+  const [only] = contacts;
+  // Without its version a card is read as well; that alone is nothing to review.
+  const understood = read.every(({ troubles }) => troubles.every(({ code }) => code === 'VERSION_UNKNOWN'));
+  return contacts.length === 1 && understood && only!.tooLarge.length === 0 ? only! : null;
+}
+
+/** Everybody of the organisation, to know people again; also by the UIDs of their cards, which recipients saved. */
+export async function knownPeople(tx: Tx): Promise<Matcher> {
+  const uids = new Map<string, string[]>();
+  for (const card of await cards(tx))
+    uids.set(card.record_id, [...(uids.get(card.record_id) ?? []), `urn:uuid:${card.id}`]);
+  const matcher = createMatcher();
+  for (const { id, body } of await records(tx)) matcher.add(id, body, [`urn:uuid:${id}`, ...(uids.get(id) ?? [])]);
+  return matcher;
+}
