@@ -6,7 +6,8 @@ import importRules, { READS_ENV } from './import-rules.mjs';
 /** What the studio says stands in one catalogue; these are the places where words would stand otherwise. */
 const WORDS = [
   'JSXText[value=/[a-z]{2}/i]',
-  'JSXAttribute[name.name=/^(aria-label|title|placeholder|alt|label|name)$/] > Literal[value=/[a-z]/i]',
+  'JSXAttribute[name.name=/^(aria-label|title|placeholder|alt|label)$/] > Literal[value=/[a-z]/i]',
+  'JSXAttribute[name.name="name"] > Literal[value=/^[A-Z]| /]',
   'JSXAttribute[name.name=/^(aria-label|title|placeholder|alt|label)$/] TemplateElement[value.raw=/[a-z]{2}/i]',
   'Property[key.name=/^(word|words|text|does|title|hint|note|placeholder)$/] > :matches(Literal[value=/[a-z]/i], TemplateLiteral)',
   'Property[key.name="name"] > Literal[value=/^[A-Z]| /]',

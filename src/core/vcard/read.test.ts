@@ -267,7 +267,8 @@ describe('what programs write otherwise', () => {
       'another-language TITLE;ALTID=1;LANGUAGE=fr:Contrôleuse',
       'not-understood RELATED;TYPE=friend:urn:uuid:f81d4fae-7dec-11d0-a765-00a0c91e6bf6',
       'unreadable-value TEL:no number',
-      expect.stringContaining('linked-photo PHOTO:https://photos.example/x.jpg'),
+      'linked-photo PHOTO:https://photos.example/x.jpg',
+      expect.stringContaining('not-understood X-UNREADABLE:a line without a colon'),
     ]);
   });
 

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { cleanLine, createMatcher, type Matcher } from '@/core/record';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { createContactReader, recordFrom, type ImportedContact } from '@/core/vcard';
+import { createContactReader, recordFrom, type ImportedContact, type Trouble } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { cards } from '@/server/db/cards';
 import { insertImport } from '@/server/db/imports';
@@ -17,6 +17,7 @@ import { askForJob } from './jobs';
 
 /** A file up to this size is looked into at once: it may hold a single contact, which opens without review. */
 const LOOKED_INTO_BYTES = 6_000_000;
+const CHUNK = 65_536;
 
 /**
  * Takes in a contact file of any form that is read. A single contact that is new and was understood whole becomes a record
@@ -61,16 +62,25 @@ export async function takeContactFile(
 function singleContact(bytes: Buffer, country: string): ImportedContact | null {
   if (bytes.length > LOOKED_INTO_BYTES) return null;
   const reader = createContactReader();
-  const read = [...reader.push(bytes), ...reader.end()];
-  const contacts = read.flatMap(({ card }) => (card && recordFrom(card, country)) ?? []);
-  if (contacts.length === 0) {
-    const empty = read.some(({ troubles }) => troubles.some(({ code }) => code === 'CARD_EMPTY'));
+  const troubles: Trouble[] = [];
+  let only: ImportedContact | null = null;
+  for (let at = 0; at <= bytes.length; at += CHUNK) {
+    const read = reader.push(bytes.subarray(at, at + CHUNK));
+    for (const each of at + CHUNK > bytes.length ? [...read, ...reader.end()] : read) {
+      troubles.push(...each.troubles);
+      const contact = each.card && recordFrom(each.card, country);
+      // A second one is enough to know that there is something to review.
+      if (contact && only) return null;
+      only = contact ?? only;
+    }
+  }
+  if (!only) {
+    const empty = troubles.some(({ code }) => code === 'CARD_EMPTY');
     throw new Refusal({ code: empty ? 'CONTACT_FILE_EMPTY' : 'NOT_A_CONTACT_FILE' });
   }
-  const [only] = contacts;
   // Without its version a card is read as well; that alone is nothing to review.
-  const understood = read.every(({ troubles }) => troubles.every(({ code }) => code === 'VERSION_UNKNOWN'));
-  return contacts.length === 1 && understood && only!.tooLarge.length === 0 ? only! : null;
+  const understood = troubles.every(({ code }) => code === 'VERSION_UNKNOWN');
+  return understood && only.tooLarge.length === 0 ? only : null;
 }
 
 /** Everybody of the organisation, to know people again; also by the UIDs of their cards, which recipients saved. */
