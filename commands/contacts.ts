@@ -21,6 +21,8 @@ A FILE of - is standard input.`;
 
 /** Contact files for scripts. */
 export async function run([verb, ...rest]: string[]): Promise<number> {
+  // Whoever reads us may have seen enough.
+  process.stdout.on('error', () => process.exit(0));
   if (verb === 'read' && rest.length > 0) return readFiles(rest);
   if (verb === 'write') return write(rest);
   if (verb === 'prove' && rest.length === 1) return prove(rest[0]!);

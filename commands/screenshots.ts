@@ -9,6 +9,18 @@ const ADDRESS = `http://127.0.0.1:${process.env.PORT ?? 4600}`;
 const DESK = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
+/** A file as somebody brings it home from a fair: invented people, one of them known, one twice, one cut off. */
+const CABLE_DAYS = [
+  'N:Varrow;Ilse;;;\r\nFN:Ilse Varrow\r\nEMAIL:ilse.varrow@tarnhope.example\r\nTEL;TYPE=WORK:+442079460777\r\nURL:https://tarnhope.example/ropes\r\nX-SHIFT:B',
+  'FN:Sanna Frome\r\nORG:Brackwater Lifts;Service\r\nTEL;TYPE=CELL:+447700900555\r\nTITLE:Lift engineer',
+  'FN:Tobias Hythe\r\nTEL;TYPE=CELL:07700 900556\r\nEMAIL:tobias@hythe.example\r\nX-RANK:2',
+  'FN:Mara Quill\r\nTEL:no idea\r\nEMAIL:mara@quill.example',
+  'FN:Sanna Frome\r\nORG:Brackwater Lifts;Service\r\nTEL;TYPE=CELL:+447700900555\r\nTITLE:Lift engineer',
+]
+  .map((lines) => `BEGIN:VCARD\r\nVERSION:3.0\r\n${lines}\r\nEND:VCARD\r\n`)
+  .concat('BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Anselm Crewe\r\nTEL:+442079460778\r\n')
+  .join('');
+
 async function signedIn(page: Page, which: number) {
   const { email, password } = DEMO_SIGN_INS[which]!;
   await page.goto(`${ADDRESS}/sign-in`);
@@ -39,6 +51,14 @@ async function main() {
   await keep(page, 'sign-in');
   await signedIn(page, 0);
   await keep(page, 'people');
+  await page.getByRole('button', { name: 'New person' }).click();
+  await page.getByLabel('Contact file').setInputFiles({
+    name: 'cable-days.vcf',
+    mimeType: 'text/vcard',
+    buffer: Buffer.from(CABLE_DAYS),
+  });
+  await page.getByRole('button', { name: /Take in \d/ }).waitFor();
+  await keep(page, 'import');
   await openFairCard(page);
   await keep(page, 'lines');
   const card = page.url();

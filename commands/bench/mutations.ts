@@ -79,7 +79,7 @@ export function mutatedFiles(count: number) {
 
 /** Files of one shape by their size. */
 const SHAPES: Record<string, (size: number) => string> = {
-  'a long line': (size) => `NOTE:${'x'.repeat(size * 20)}`,
+  'a long line': (size) => `NOTE:${'x'.repeat(size * 500)}`,
   'a folded line': (size) => `NOTE:x${'\r\n y'.repeat(size)}`,
   'a line broken badly': (size) => `NOTE:x${'\r\nbroken'.repeat(size)}`,
   'soft breaks': (size) => `NOTE;ENCODING=QUOTED-PRINTABLE:x${'=\r\n=41'.repeat(size)}`,

@@ -21,6 +21,9 @@ async function accessible(page: Page, name: string) {
   expect(violations.map((violation) => `${name}: ${violation}`)).toEqual([]);
 }
 
+const KNOWN = 'BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jörg\r\nEMAIL:joerg@seilbahn.example\r\nTITLE:Chef\r\nEND:VCARD\r\n';
+const TWO = Buffer.from(`${KNOWN}BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Maud Aldercott\r\nTEL:+442079460183\r\nX-A:1\r\n`);
+
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every screen is accessible, ${colorScheme}`, async ({ browser }) => {
     const page = await (await browser.newContext({ colorScheme })).newPage();
@@ -57,6 +60,17 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: /Müller-Lind/ }).click();
     await expect(page.getByText('Add a detail')).toBeVisible();
     await accessible(page, 'record');
+    await page.goto('/people');
+    await page
+      .getByRole('checkbox', { name: /^Choose/ })
+      .first()
+      .check();
+    await expect(page.getByText('1 person chosen')).toBeVisible();
+    await accessible(page, 'people chosen');
+    await page.getByRole('button', { name: 'New person' }).click();
+    await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
+    await expect(page.getByRole('button', { name: 'Take in 2 contacts' })).toBeVisible();
+    await accessible(page, 'contacts to take in');
     for (const path of ['/company/members', '/company/audit', '/company/jobs', '/password']) {
       await page.goto(path);
       await accessible(page, path);
@@ -85,7 +99,12 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
   await importContact(page, 'phone-export-3.vcf');
   await publish(page, 'narrow-card');
   const card = page.url();
+  await page.goto('/people');
+  await page.getByRole('button', { name: 'New person' }).click();
+  await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
+  await expect(page.getByRole('button', { name: 'Take in 2 contacts' })).toBeVisible();
   for (const path of [
+    page.url(),
     card,
     `${card}/hand-outs`,
     `${card}/response`,

@@ -74,6 +74,17 @@ test('a contact file becomes a record, a card, a page and a file without what wa
   const file = await ask(`/h/${code}.vcf`);
   expect(file.headers).toMatchObject({ 'Content-Type': 'text/vcard; charset=utf-8' });
   expect(String(file.body)).toContain(`UID:urn:uuid:${cardId}`);
+  // The same act of the same visitor in another version is the same save.
+  for (const [version, type] of [
+    ['2.1', 'text/x-vcard; charset=utf-8'],
+    ['4.0', 'text/vcard; charset=utf-8'],
+  ]) {
+    const other = await ask(`/h/${code}.vcf?v=${version}`);
+    expect([other.headers['Content-Type'], String(other.body).slice(0, 24)]).toEqual([
+      type,
+      `BEGIN:VCARD\r\nVERSION:${version}`,
+    ]);
+  }
   const tapped = card.lines.find((line) => line.ticks.page && line.detail !== 'name')!.detail;
   expect((await ask(`/h/${code}/tap`, {}, { method: 'POST', body: tapped })).status).toBe(204);
   expect((await ask(`/h/${code}/tap`, {}, { method: 'POST', body: 'invented' })).headers['Heathland-Event']).toBe(

@@ -1,4 +1,4 @@
-import { shownValue } from './shown';
+import { defaultLabel, shownValue } from './shown';
 import { writtenName } from './name';
 import type { Detail, PersonRecord } from './record';
 
@@ -7,6 +7,8 @@ export type Difference = {
   /** `name`, `photo`, `kept`, or `d:` and the id of the incoming detail. */
   key: string;
   kind: 'adds' | 'changes';
+  /** What is told apart, as a card would label it; empty for what has no detail. */
+  label: string;
   /** The detail of the record that would be replaced. */
   detail: string | null;
   now: string | null;
@@ -37,7 +39,7 @@ export function differencesOf(known: PersonRecord, incoming: PersonRecord, hasPh
   const differences: Difference[] = [];
   const [now, would] = [writtenName(known.name), writtenName(incoming.name)];
   if (would && letters(now) !== letters(would))
-    differences.push({ key: 'name', kind: 'changes', detail: null, now, would });
+    differences.push({ key: 'name', kind: 'changes', label: '', detail: null, now, would });
   const taken = new Set<string>();
   for (const detail of incoming.details) {
     if (known.details.some((each) => sameValue(each, detail))) continue;
@@ -52,16 +54,17 @@ export function differencesOf(known: PersonRecord, incoming: PersonRecord, hasPh
     differences.push({
       key: `d:${detail.id}`,
       kind: rival ? 'changes' : 'adds',
+      label: defaultLabel(detail),
       detail: rival?.id ?? null,
       now: rival ? shownValue(rival) : null,
       would: shownValue(detail),
     });
   }
   if (hasPhoto && !known.details.some(({ kind }) => kind === 'photo'))
-    differences.push({ key: 'photo', kind: 'adds', detail: null, now: null, would: '' });
+    differences.push({ key: 'photo', kind: 'adds', label: '', detail: null, now: null, would: '' });
   const more = incoming.kept.filter(({ property }) => !known.kept.some((each) => each.property === property));
   if (more.length > 0)
-    differences.push({ key: 'kept', kind: 'adds', detail: null, now: null, would: String(more.length) });
+    differences.push({ key: 'kept', kind: 'adds', label: '', detail: null, now: null, would: String(more.length) });
   return differences;
 }
 

@@ -7,6 +7,10 @@ import type { ReadContact } from './reader';
 export type Jcard = ['vcard', JcardProperty[]];
 type JcardProperty = [name: string, params: Record<string, string | string[]>, type: string, ...values: unknown[]];
 
+/** A structured value of one component is that text (RFC 7095 B.1, its ORG and GENDER). */
+const alone = (value: Value): Value =>
+  typeof value !== 'string' && value.length === 1 && typeof value[0] === 'string' ? value[0] : value;
+
 const single = (values: string[]) => (values.length === 1 ? values[0]! : values);
 
 /** A contact as jCard. Its version is 4.0 always (RFC 7095 3.3); groups are a parameter (7.1). */
@@ -22,7 +26,7 @@ export function jcardOf(card: ContactCard): Jcard {
           ...(group ? { group } : {}),
         },
         type,
-        ...values,
+        ...values.map(alone),
       ]),
     ],
   ];

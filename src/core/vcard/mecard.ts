@@ -69,7 +69,7 @@ export function writeMeCard(properties: Property[]): { text: string; cannotSay: 
       out.push(
         `${each.params.get('type')?.includes('video') ? 'TEL-AV' : 'TEL'}:${escape(text.replace(/^tel:/, '').replace(/;ext=.*/, ''))}`,
       );
-    else if (each.name === 'bday') out.push(`BDAY:${text.replace(/-/g, '')}`);
+    else if (each.name === 'bday' && /^\d{4}-\d\d-\d\d$/.test(text)) out.push(`BDAY:${text.replace(/-/g, '')}`);
     else if (each.name === 'org') out.push(`ORG:${list(1)}`);
     else if (['email', 'note', 'url', 'nickname', 'title'].includes(each.name))
       out.push(`${each.name.toUpperCase()}:${escape(text)}`);

@@ -170,7 +170,7 @@ const basicDate = (text: string): string =>
  * has a line end, base64 folded with a blank line after it. Only the semicolon is escaped, and only between components.
  */
 function line21(each: Property): string {
-  const name = nameOf(each, '2.1').toUpperCase();
+  const name = nameOf(each, '2.1');
   const embedded = embeddedOf(each);
   const types = [...(each.params.get('type') ?? []), ...(each.params.has('pref') ? ['pref'] : [])].map((type) =>
     type.toUpperCase(),

@@ -1,11 +1,7 @@
+import type { EntryCounts, ImportState, Verdict } from '@/core/imports';
 import type { PersonRecord } from '@/core/record';
 import type { Trouble } from '@/core/vcard';
 import type { Tx } from './pool';
-
-export const IMPORT_STATES = ['reading', 'ready', 'taking', 'taken', 'undoing', 'undone', 'failed'] as const;
-export type ImportState = (typeof IMPORT_STATES)[number];
-export const VERDICTS = ['new', 'differs', 'same', 'twice'] as const;
-export type Verdict = (typeof VERDICTS)[number];
 
 export type ImportRow = {
   id: string;
@@ -88,8 +84,6 @@ export const entriesFrom = async (
     .modify((query) => (verdict ? query.where({ verdict }) : query))
     .orderBy('at')
     .limit(most);
-
-export type EntryCounts = { verdict: Verdict; found: number; chosen: number; made: number; undone: number };
 
 export const countEntries = async (tx: Tx, importId: string): Promise<EntryCounts[]> => {
   const rows = await tx('import_entries')

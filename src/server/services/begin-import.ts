@@ -18,6 +18,8 @@ import { askForJob } from './jobs';
 /** A file up to this size is looked into at once: it may hold a single contact, which opens without review. */
 const LOOKED_INTO_BYTES = 6_000_000;
 const CHUNK = 65_536;
+/** Troubles that leave nothing to review: the record itself says what became of a damaged photo. */
+const HARMLESS = new Set<Trouble['code']>(['VERSION_UNKNOWN', 'BASE64_INVALID', 'CONTROL_CHARACTERS']);
 
 /**
  * Takes in a contact file of any form that is read. A single contact that is new and was understood whole becomes a record
@@ -78,8 +80,7 @@ function singleContact(bytes: Buffer, country: string): ImportedContact | null {
     const empty = troubles.some(({ code }) => code === 'CARD_EMPTY');
     throw new Refusal({ code: empty ? 'CONTACT_FILE_EMPTY' : 'NOT_A_CONTACT_FILE' });
   }
-  // Without its version a card is read as well; that alone is nothing to review.
-  const understood = troubles.every(({ code }) => code === 'VERSION_UNKNOWN');
+  const understood = troubles.every(({ code }) => HARMLESS.has(code));
   return understood && only.tooLarge.length === 0 ? only : null;
 }
 

@@ -1,7 +1,7 @@
-import { differencesOf, shownValue, type Difference } from '@/core/record';
+import type { OpenedImport, ShownEntry, Verdict } from '@/core/imports';
+import { differencesOf, shownValue } from '@/core/record';
 import { Refusal } from '@/core/errors';
 import { hasEnded } from '@/core/jobs';
-import type { Trouble } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import {
   chooseAll,
@@ -12,11 +12,8 @@ import {
   importForUpdate,
   importOf,
   updateImport,
-  type EntryCounts,
   type EntryRow,
   type ImportRow,
-  type ImportState,
-  type Verdict,
 } from '@/server/db/imports';
 import { job } from '@/server/db/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -24,37 +21,6 @@ import { record } from '@/server/db/records';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
 import { askForJob } from './jobs';
-
-export type ShownEntry = {
-  at: number;
-  line: number;
-  name: string;
-  /** What the contact brings, in a line. */
-  about: string;
-  verdict: Verdict;
-  take: boolean;
-  /** The record of the same person. */
-  record: { id: string; name: string } | null;
-  differences: (Difference & { chosen: boolean })[];
-  kept: number;
-  hasPhoto: boolean;
-  troubles: Trouble[];
-  tooLarge: string[];
-  made: { recordId: string; cardId: string | null } | null;
-  undone: boolean;
-};
-export type OpenedImport = {
-  id: string;
-  fileName: string;
-  state: ImportState;
-  job: string | null;
-  created: string;
-  troubles: Trouble[];
-  counts: EntryCounts[];
-  entries: ShownEntry[];
-  /** Where the next stretch begins, or null. */
-  next: number | null;
-};
 
 const STRETCH = 100;
 
@@ -76,7 +42,6 @@ export async function openImport(
       fileName: row.file_name,
       state: row.state,
       job: row.job_id,
-      created: row.created_at.toISOString(),
       troubles: row.troubles,
       counts: await countEntries(tx, id),
       entries,
@@ -97,8 +62,7 @@ async function shown(tx: Tx, row: EntryRow): Promise<ShownEntry> {
     take: row.take,
     record: known ? { id: known.id, name: known.written_name } : null,
     differences: differences.map((each) => ({ ...each, chosen: row.chosen.includes(each.key) })),
-    kept: row.body.kept.length,
-    hasPhoto: row.has_photo,
+    kept: [...new Set(row.body.kept.map(({ property }) => property.split(/[;:]/)[0]!.slice(0, 40)))],
     troubles: row.troubles,
     tooLarge: row.too_large,
     made: row.made_record ? { recordId: row.made_record, cardId: row.made_card } : null,

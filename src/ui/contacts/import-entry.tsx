@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
+import type { ShownEntry } from '@/core/imports';
 import { IMPORT, TROUBLES } from '@/core/messages';
-import type { ShownEntry } from './entry';
 
 type Props = {
   entry: ShownEntry;
@@ -65,7 +65,9 @@ export function ImportEntry({ entry, open, onChoose }: Props) {
                     ) : line.key === 'kept' ? (
                       IMPORT.keptComes(line.would)
                     ) : (
-                      <ins>{line.would}</ins>
+                      <>
+                        <small>{line.label}</small> <ins>{line.would}</ins>
+                      </>
                     )}
                     {line.now !== null && (
                       <>
@@ -88,7 +90,7 @@ export function ImportEntry({ entry, open, onChoose }: Props) {
 function Remarks({ entry }: { entry: ShownEntry }) {
   const remarks = [
     ...entry.troubles.map(({ code, line }) => IMPORT.atLine(line, TROUBLES[code])),
-    ...(entry.kept > 0 ? [IMPORT.withKept(entry.kept)] : []),
+    ...(entry.kept.length > 0 ? [IMPORT.withKept(entry.kept)] : []),
     ...(entry.tooLarge.length > 0 ? [IMPORT.tooLarge(entry.tooLarge)] : []),
   ];
   if (remarks.length === 0) return null;

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
+import { VERDICTS, type OpenedImport, type ShownEntry, type Verdict } from '@/core/imports';
 import { hasEnded, type ShownJob } from '@/core/jobs';
 import { FRAME, IMPORT, TROUBLES } from '@/core/messages';
 import type { Trouble } from '@/core/vcard';
@@ -11,8 +12,9 @@ import { JobProgress } from '@/ui/company/job-progress';
 import { useJob } from '@/ui/company/use-job';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import { VERDICTS, type ReviewProps, type ShownEntry } from './entry';
 import { ImportEntry } from './import-entry';
+
+type ReviewProps = { opened: OpenedImport; job: ShownJob | null; show: Verdict | null };
 
 /** The review of a contact file: what is new, what differs from whom, line by line, before anything comes in. */
 export function ImportReview({ opened, job, show }: ReviewProps) {

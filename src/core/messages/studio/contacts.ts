@@ -1,7 +1,7 @@
+import type { Verdict } from '@/core/imports/review';
 import type { Trouble } from '@/core/vcard/property';
 import { figure } from './proof';
 
-type Verdict = 'new' | 'differs' | 'same' | 'twice';
 const contacts = (count: number) => (count === 1 ? '1 contact' : `${figure(count)} contacts`);
 
 /** What a reader says of a line that it could not understand. */
@@ -31,8 +31,8 @@ export const IMPORT = {
   finding: (found: number, fresh: number, differing: number, same: number) =>
     `${contacts(found)}: ${[
       fresh > 0 ? `${figure(fresh)} new` : '',
-      differing > 0 ? `${figure(differing)} of people you have, with something else or more` : '',
-      same > 0 ? `${figure(same)} that bring nothing new` : '',
+      differing > 0 ? `${figure(differing)} known and different` : '',
+      same > 0 ? `${figure(same)} with nothing new` : '',
     ]
       .filter(Boolean)
       .join(', ')}.`,
@@ -43,27 +43,22 @@ export const IMPORT = {
   mark: { new: '+', differs: '≠', same: '=', twice: '2×' } satisfies Record<Verdict, string>,
   all: 'All',
   show: 'Show',
-  takeAll: (verdict: Verdict) => `Take all: ${IMPORT.verdict[verdict].toLowerCase()}`,
-  takeNone: (verdict: Verdict) => `Take none: ${IMPORT.verdict[verdict].toLowerCase()}`,
   tickAll: 'Tick all',
   untickAll: 'Untick all',
   take: (count: number) => `Take in ${contacts(count)}`,
   column: { take: 'Take', contact: 'Contact', verdict: 'Is', lines: 'What comes in' },
   takeOf: (name: string) => `Take in ${name}`,
-  lineOf: (label: string, name: string) => `${label} of ${name}`,
   noName: 'no name',
   becomesRecord: 'becomes a record and a first card, unpublished',
   nothing: 'nothing: the record says all of it already',
   twiceNote: 'the same contact stands earlier in the file',
-  name: 'Name',
-  photo: 'Photo',
   photoComes: 'a photo',
-  kept: 'Not understood',
-  keptComes: (count: string) => `${count} more properties, kept in the record and never published`,
+  keptComes: (count: string) =>
+    `${count === '1' ? '1 more property' : `${count} more properties`}, kept in the record and never published`,
   replaces: 'replaces',
-  withKept: (count: number) =>
-    count === 1 ? '1 property is not understood and kept' : `${count} properties are not understood and kept`,
-  tooLarge: (names: string[]) => `too large to keep: ${names.join(', ')}`,
+  withKept: (names: string[]) =>
+    `Not understood, kept: ${names.slice(0, 5).join(', ')}${names.length > 5 ? ` and ${names.length - 5} more` : ''}.`,
+  tooLarge: (names: string[]) => `Too large to keep: ${names.join(', ')}.`,
   atLine: (line: number, text: string) => `Line ${line}: ${text}.`,
   outside: 'Between the contacts',
   next: 'The next hundred',

@@ -28,7 +28,6 @@ export const ADDRESS_BOOKS = {
   phones: 'address books of phones',
   old: 'address books of before 2005 and of cars',
   office: 'address books of office mail programs',
-  web: 'address books of web mail',
 };
 export const FROM_MEMORY = 'from memory';
 export const COMMON_PRACTICE = 'common practice, no published source';

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
+import { VERDICTS } from '@/core/imports';
 import { chooseContacts } from '@/server/services/review-import';
 
-const Input = z.object({ verdict: z.enum(['new', 'differs', 'same', 'twice']), take: z.boolean() });
+const Input = z.object({ verdict: z.enum(VERDICTS), take: z.boolean() });
 
 export const PUT = (request: Request, { params }: { params: Promise<{ import: string }> }) =>
   change(request, 'change', async (actor) =>

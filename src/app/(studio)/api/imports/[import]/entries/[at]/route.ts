@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
-import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { chooseContact } from '@/server/services/review-import';
 
@@ -12,6 +11,7 @@ const Input = z.object({
 export const PUT = (request: Request, { params }: { params: Promise<{ import: string; at: string }> }) =>
   change(request, 'change', async (actor) => {
     const asked = await params;
-    if (!/^\d{1,6}$/.test(asked.at)) throw new Refusal({ code: 'NOT_FOUND' });
-    await chooseContact(actor, idOf(asked.import), Number(asked.at), await inputOf(request, Input));
+    // What is no number is the place of nothing.
+    const at = /^\d{1,6}$/.test(asked.at) ? Number(asked.at) : -1;
+    await chooseContact(actor, idOf(asked.import), at, await inputOf(request, Input));
   });
