@@ -116,9 +116,10 @@ async function main() {
   const book = Array.from({ length: 800 }, (_, at) => `BEGIN:VCARD\r\nFN:Guest ${at + 1} of the fair\r\nEND:VCARD\r\n`);
   const file = { name: 'fair.vcf', mimeType: 'text/vcard', buffer: Buffer.from(book.join('')) };
   await fresh.getByLabel('Contact file').setInputFiles(file);
-  await fresh.waitForURL('**/jobs/*');
+  await fresh.getByRole('button', { name: 'Take in 800 contacts' }).click();
+  await fresh.getByText(/^[1-9]\d* of 800/).waitFor();
   await fresh.goto(`${ADDRESS}/company/jobs`);
-  await fresh.getByText(/^[1-9]\d+ of 800/).waitFor();
+  await fresh.getByRole('row', { name: /Takes in contacts/ }).waitFor();
   await keep(fresh, 'jobs');
   await browser.close();
 }
