@@ -13,6 +13,8 @@ export const hasEnded = (state: JobState): boolean => state !== 'waiting' && sta
 export type ShownJob = {
   id: string;
   task: Task;
+  /** The import that it works on. */
+  import: string | null;
   state: JobState;
   done: number;
   total: number | null;

@@ -1,6 +1,6 @@
 import { defaultLabel, shownValue } from './shown';
 import { writtenName } from './name';
-import type { Detail, PersonRecord } from './record';
+import type { Detail, KeptProperty, PersonRecord } from './record';
 
 /** One line by which an incoming contact differs from a record. `now` is what the record says, null where it says nothing. */
 export type Difference = {
@@ -22,13 +22,18 @@ const letters = (text: string): string =>
     .toLowerCase()
     .replace(/[^\p{L}\p{N}@+]/gu, '');
 
-const sameValue = (a: Detail, b: Detail): boolean =>
-  a.kind === b.kind && letters(shownValue(a)) === letters(shownValue(b));
+/** The same for two details of the same kind and value, however it is spelled. */
+const valueOf = (detail: Detail): string =>
+  `${detail.kind} ${detail.kind === 'phone' ? `${detail.number} ${detail.extension ?? ''}` : letters(shownValue(detail))}`;
 
 /** Of these a person has one at a time; another value is a change and no further line. */
 const SINGLE = new Set<Detail['kind']>(['organisation', 'title', 'role', 'birthday', 'pronouns', 'note', 'category']);
 
-const usesOf = (detail: Detail): string => ('uses' in detail ? [...detail.uses].sort().join() : '');
+/** What a detail is of a person: the one of its kind, or the one with these uses and this label. */
+const placeOf = (detail: Detail): string =>
+  SINGLE.has(detail.kind)
+    ? detail.kind
+    : `${detail.kind} ${'uses' in detail ? [...detail.uses].sort().join() : ''} ${detail.label}`;
 
 /**
  * The lines by which `incoming` differs from `known`; none when it brings nothing new. A detail replaces one of the record
@@ -40,15 +45,16 @@ export function differencesOf(known: PersonRecord, incoming: PersonRecord, hasPh
   const [now, would] = [writtenName(known.name), writtenName(incoming.name)];
   if (would && letters(now) !== letters(would))
     differences.push({ key: 'name', kind: 'changes', label: '', detail: null, now, would });
+  // Each value is worked out once: a record may have hundreds of details, and a file thousands of contacts.
+  const here = new Set(known.details.map(valueOf));
+  const there = new Set(incoming.details.map(valueOf));
+  const outdated = new Map<string, Detail[]>();
+  for (const each of known.details.filter((detail) => !there.has(valueOf(detail))))
+    outdated.set(placeOf(each), [...(outdated.get(placeOf(each)) ?? []), each]);
   const taken = new Set<string>();
   for (const detail of incoming.details) {
-    if (known.details.some((each) => sameValue(each, detail))) continue;
-    const rivals = known.details.filter(
-      (each) =>
-        each.kind === detail.kind &&
-        (SINGLE.has(each.kind) || (usesOf(each) === usesOf(detail) && each.label === detail.label)) &&
-        !incoming.details.some((other) => sameValue(other, each)),
-    );
+    if (here.has(valueOf(detail))) continue;
+    const rivals = outdated.get(placeOf(detail)) ?? [];
     const rival = rivals.length === 1 && !taken.has(rivals[0]!.id) ? rivals[0]! : null;
     if (rival) taken.add(rival.id);
     differences.push({
@@ -62,10 +68,16 @@ export function differencesOf(known: PersonRecord, incoming: PersonRecord, hasPh
   }
   if (hasPhoto && !known.details.some(({ kind }) => kind === 'photo'))
     differences.push({ key: 'photo', kind: 'adds', label: '', detail: null, now: null, would: '' });
-  const more = incoming.kept.filter(({ property }) => !known.kept.some((each) => each.property === property));
+  const more = furtherKept(known, incoming);
   if (more.length > 0)
     differences.push({ key: 'kept', kind: 'adds', label: '', detail: null, now: null, would: String(more.length) });
   return differences;
+}
+
+/** What the incoming contact leaves behind beyond what the record has kept. */
+function furtherKept(known: PersonRecord, incoming: PersonRecord): KeptProperty[] {
+  const kept = new Set(known.kept.map(({ property }) => property));
+  return incoming.kept.filter(({ property }) => !kept.has(property));
 }
 
 /** The record with the chosen lines of the incoming contact. A photo is the caller's, since it has to be decoded first. */
@@ -87,7 +99,7 @@ export function withChosen(known: PersonRecord, incoming: PersonRecord, chosen: 
     while (details.some(({ id }) => id === `d${next}`));
     details = [...details, { ...given, id: `d${next}`, preferred: false }];
   }
-  const more = incoming.kept.filter(({ property }) => !known.kept.some((each) => each.property === property));
+  const more = furtherKept(known, incoming);
   return {
     ...known,
     name: chosen.has('name') ? incoming.name : known.name,

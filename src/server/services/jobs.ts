@@ -28,6 +28,7 @@ export async function askForJob(
 const shown = (row: JobRow & { who: string }): ShownJob => ({
   id: row.id,
   task: row.task,
+  import: typeof row.input.import === 'string' ? row.input.import : null,
   state: row.state,
   done: row.done,
   total: row.total,

@@ -8,20 +8,19 @@ import { useJob } from './use-job';
 /** One job while it goes on. It may be left: it goes on by itself. */
 export function JobSheet({ first }: { first: ShownJob }) {
   const job = useJob(first);
-  const made = job.result?.made;
   return (
     <section className="first">
       <h1>{TASK_WORDS[job.task].does}</h1>
       <p className="finding">
-        {job.state === 'done'
-          ? JOBS.cameIn(made ?? 0, job.result?.kept ?? 0)
-          : hasEnded(job.state)
-            ? JOBS.stays
-            : JOBS.mayLeave}
+        {job.state === 'done' ? JOBS.done[job.task] : hasEnded(job.state) ? JOBS.stays : JOBS.mayLeave}
       </p>
       <JobProgress job={job} />
       <p>
-        <Link href="/people">{FRAME.toPeople}</Link>
+        {job.import ? (
+          <Link href={`/imports/${job.import}`}>{JOBS.toContacts}</Link>
+        ) : (
+          <Link href="/people">{FRAME.toPeople}</Link>
+        )}
       </p>
     </section>
   );

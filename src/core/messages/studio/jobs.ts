@@ -23,9 +23,13 @@ export const JOBS = {
   note: (timeZone: string) => `Times of ${timeZone}. A job that fails is tried five times, waiting longer each time.`,
   column: { asked: 'Asked for', by: 'By', job: 'Job', state: 'State', progress: 'Progress', tries: 'Tries' },
   stop: 'Stop',
-  cameIn: (people: number, kept: number) =>
-    `${people} people came in${kept ? `; ${kept} properties were not understood and are kept in the records` : ''}.`,
-  stays: 'What came in before stays.',
+  done: {
+    'read-contacts': 'The contacts wait for review: nothing comes in before somebody has seen them.',
+    'take-contacts': 'The chosen contacts came in.',
+    'undo-contacts': 'What came in was taken back.',
+  } satisfies Record<Task, string>,
+  stays: 'What was done before it ended stays.',
+  toContacts: 'To the contacts of the file',
   mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',
 };
 
