@@ -16,7 +16,7 @@ const RUNS = 5;
 
 /** A contact with the photo, another person each time: one who is known would wait for review. */
 const contactFile = (run: number, photo: Buffer): string =>
-  `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse;;;\r\nFN:Ilse Varrow\r\nTEL;TYPE=CELL:+44770090${String(200 + run)}1\r\nUID:run-${run}\r\nPHOTO;ENCODING=b;TYPE=JPEG:${photo.toString('base64')}\r\nEND:VCARD\r\n`.replace(
+  `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse;;;\r\nFN:Ilse Varrow\r\nTEL;TYPE=CELL:+447700900${200 + run}\r\nUID:run-${run}\r\nPHOTO;ENCODING=b;TYPE=JPEG:${photo.toString('base64')}\r\nEND:VCARD\r\n`.replace(
     /([^\r\n]{74})(?=[^\r\n])/g,
     '$1\r\n ',
   );
