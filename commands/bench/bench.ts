@@ -21,7 +21,7 @@ import { measureViews } from './views';
 const DATABASE = 'heathland_bench';
 const SECRET = 'a secret of the bench, which is no secret';
 
-const PARTS = ['contacts', 'pages', 'import', 'views', 'two', 'survival'];
+const PARTS = ['pages', 'import', 'views', 'two', 'survival', 'contacts'];
 
 /** Measures every figure that must be reached, on the demo data in a database of its own; exit code 1 on a miss. Words choose parts. */
 export async function run(args: string[]): Promise<number> {
@@ -57,7 +57,6 @@ export async function run(args: string[]): Promise<number> {
     await loadDemo((line) => process.stdout.write(`${line}\n`));
     const application = await startApplication(environment, { dev: false });
     const figures: Figure[] = [];
-    if (wanted('contacts')) figures.push(...(await measureContacts()));
     try {
       if (wanted('pages')) figures.push(...(await measurePages(address, environment.DATABASE_URL)));
       if (wanted('import')) figures.push(...(await measureImport(address, DEMO_SIGN_INS[0]!)));
@@ -67,6 +66,8 @@ export async function run(args: string[]): Promise<number> {
     }
     if (wanted('two')) figures.push(...(await measureTwo(environment, DEMO_SIGN_INS.at(-1)!)));
     if (wanted('survival')) figures.push(...(await measureSurvival(environment, cluster, DEMO_SIGN_INS.at(-1)!)));
+    // Last, since it leaves this process with a heap of fifty thousand contacts.
+    if (wanted('contacts')) figures.push(...(await measureContacts()));
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;
     const report = json
       ? JSON.stringify(
