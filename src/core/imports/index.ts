@@ -1,1 +1,2 @@
 export * from './review';
+export * from './verdict';

@@ -1,13 +1,10 @@
 import type { Difference } from '@/core/record';
 import type { Trouble } from '@/core/vcard';
+import type { Verdict } from './verdict';
 
 /** What is happening to a contact file that came in. */
 export const IMPORT_STATES = ['reading', 'ready', 'taking', 'taken', 'undoing', 'undone', 'failed'] as const;
 export type ImportState = (typeof IMPORT_STATES)[number];
-
-/** What a contact of a file is to the people who are known; `twice`: the same stands earlier in the file. */
-export const VERDICTS = ['new', 'differs', 'same', 'twice'] as const;
-export type Verdict = (typeof VERDICTS)[number];
 
 /** A contact of a file as its review shows it. */
 export type ShownEntry = {

@@ -1,8 +1,15 @@
 export { contactProperties, type ContactFileContext, type EmbeddedPicture, type FallBack } from './from-card';
 export { jcardOf, type Jcard } from './jcard';
 export { writeMeCard } from './mecard';
-export { VERSIONS, type ContactCard, type Property, type Trouble, type VcardVersion } from './property';
-export { createContactReader, readContacts, type ContactReader, type ReadContact } from './reader';
+export {
+  VERSIONS,
+  type ContactCard,
+  type Property,
+  type ReadContact,
+  type Trouble,
+  type VcardVersion,
+} from './property';
+export { createContactReader, readContacts, type ContactReader } from './reader';
 export { readContactFile, recordFrom, type ImportedContact } from './to-record';
 export {
   contactFileName,

@@ -1,7 +1,6 @@
 import { extendedDate } from './read-line';
 import { plainText } from './escapes';
-import { STRUCTURED, type Component, type ContactCard, type Property, type Value } from './property';
-import type { ReadContact } from './reader';
+import { STRUCTURED, type Component, type ContactCard, type Property, type ReadContact, type Value } from './property';
 
 /** A jCard (RFC 7095 3.2): `["vcard", [[name, parameters, type, value, …], …]]`. */
 export type Jcard = ['vcard', JcardProperty[]];

@@ -1,6 +1,5 @@
 import { plainText, splitEscaped } from './escapes';
-import { property, textOf, type Property } from './property';
-import type { ReadContact } from './reader';
+import { property, textOf, type Property, type ReadContact } from './property';
 
 /**
  * MeCard, the short form of a contact for codes: `MECARD:N:family,given;TEL:…;;`. Fields as its publisher lists them (from

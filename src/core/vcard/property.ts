@@ -43,6 +43,9 @@ export const TROUBLE_CODES = [
 /** Something in a file that could not be understood, with its line; the rest was read. */
 export type Trouble = { code: (typeof TROUBLE_CODES)[number]; line: number };
 
+/** A contact with what could not be understood in it, or troubles that belong to no contact. */
+export type ReadContact = { card: ContactCard | null; troubles: Trouble[] };
+
 /** Values in components between semicolons (RFC 6350 6.2.2, 6.2.7, 6.3.1, 6.6.4). */
 export const STRUCTURED = new Set(['n', 'adr', 'org', 'gender', 'clientpidmap']);
 /** Several values between commas (RFC 6350 6.2.3, 6.7.1; RFC 6715 has none). */

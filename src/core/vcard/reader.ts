@@ -3,10 +3,7 @@ import { readJcard } from './jcard';
 import { readMeCards } from './mecard';
 import { readLine } from './read-line';
 import { Unfolder, type LogicalLine } from './lines';
-import type { ContactCard, Trouble, VcardVersion } from './property';
-
-/** A contact with what could not be understood in it, or troubles that belong to no contact. */
-export type ReadContact = { card: ContactCard | null; troubles: Trouble[] };
+import type { ContactCard, ReadContact, Trouble, VcardVersion } from './property';
 
 /** More than this of one contact or between two contacts is not told one by one. */
 const MOST_TROUBLES = 100;

@@ -1,4 +1,4 @@
-import type { Verdict } from '@/core/imports/review';
+import type { Verdict } from '@/core/imports/verdict';
 import type { Trouble } from '@/core/vcard/property';
 import { figure } from './proof';
 
