@@ -102,7 +102,7 @@ test('a file with new, known, changed, doubled and broken contacts: reviewed, ta
   expect(await run(actor, job)).toMatchObject({ state: 'done', result: { made: 2, changed: 1, skipped: 0 } });
   // The queue gives a job twice when a worker dies after its work: nothing is doubled.
   await inTenant(actor.organisationId, (tx) => tx('jobs').where({ id: job }).update({ state: 'running' }));
-  await run(actor, job);
+  expect(await run(actor, job)).toMatchObject({ state: 'done' });
   expect(await names(actor)).toEqual(['Ilse Varrow', 'Keld Garrowby', 'Maud Aldercott']);
   const changed = await openRecord(actor, ilse);
   expect(changed.body.details.map(shownValue)).toEqual([
@@ -168,6 +168,20 @@ test('what fails for a while is tried again; what is refused ends; the file of a
     state: 'failed',
     problem: { code: 'NOT_FOUND' },
   });
+});
+
+test('the same file of two organisations: taking it in at one leaves it to the other', async () => {
+  const [one, other] = [await newActor(clock), await newActor(clock)];
+  const text = card('FN:A') + card('FN:B');
+  const first = await begin(one, text);
+  const second = await begin(other, text);
+  for (const [actor, { id }] of [
+    [one, first],
+    [other, second],
+  ] as const) {
+    const { job } = await takeImport(actor, id, clock);
+    expect(await run(actor, job)).toMatchObject({ state: 'done', result: { made: 2 } });
+  }
 });
 
 test('no contact file, an empty one, too large a one: refused in words; a jCard and a MeCard come in', async () => {

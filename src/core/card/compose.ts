@@ -61,7 +61,11 @@ export function compose(
   language: Language | null = null,
 ): Result<Composition> {
   const nameWording = lines.find((line) => line.detail === NAME_LINE)?.wording;
-  const name = nameWording ? splitName(cleanLine(nameWording).text) : record.name;
+  // How a name is spoken and sorted stands on no line, so nobody could untick it: it stays with the record.
+  const { prefix, given, additional, family, suffix, written } = record.name;
+  const name = nameWording
+    ? splitName(cleanLine(nameWording).text)
+    : { prefix, given, additional, family, suffix, written };
   if (!writtenName(name)) return bad({ code: 'NAME_MISSING' });
   const details = new Map(record.details.map((detail) => [detail.id, detail]));
   const composed: ComposedLine[] = [];

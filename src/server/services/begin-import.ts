@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { cleanLine, createMatcher, type Matcher } from '@/core/record';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
@@ -18,6 +18,7 @@ import { askForJob } from './jobs';
 /** A file up to this size is looked into at once: it may hold a single contact, which opens without review. */
 const LOOKED_INTO_BYTES = 6_000_000;
 const CHUNK = 65_536;
+export const FILE_SALT_BYTES = 16;
 /** Troubles that leave nothing to review: the record itself says what became of a damaged photo. */
 const HARMLESS = new Set<Trouble['code']>(['VERSION_UNKNOWN', 'BASE64_INVALID', 'CONTROL_CHARACTERS']);
 
@@ -40,7 +41,8 @@ export async function takeContactFile(
     const matcher = await inTenant(actor.organisationId, knownPeople);
     if (!matcher.find(single.record)) return { imported: await importContact(actor, single, clock) };
   }
-  const file = await files().put(bytes);
+  // The store is shared by content: salted, so that forgetting this file cannot take somebody else’s away.
+  const file = await files().put(Buffer.concat([randomBytes(FILE_SALT_BYTES), bytes]));
   return inTenant(actor.organisationId, async (tx) => {
     const id = randomUUID();
     const at = new Date(clock.now());

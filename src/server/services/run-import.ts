@@ -19,7 +19,7 @@ import { deleteUntouched, record, updateRecord } from '@/server/db/records';
 import { files } from '@/server/files';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
-import { knownPeople } from './begin-import';
+import { FILE_SALT_BYTES, knownPeople } from './begin-import';
 import { importContact, withPhoto } from './import-contact';
 import { keepPicture } from './pictures';
 import { Cancelled, type RunningJob } from './run-job';
@@ -54,7 +54,7 @@ async function fileOf({ actor, input }: RunningJob) {
   const row = await inTenant(actor.organisationId, (tx) => importOf(tx, id));
   const bytes = row?.file ? await files().get(row.file) : null;
   if (!row || !bytes) throw new Refusal({ code: 'NOT_FOUND' });
-  return { id, row, bytes };
+  return { id, row, bytes: bytes.subarray(FILE_SALT_BYTES) };
 }
 
 /**
@@ -71,6 +71,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
   const outside: Trouble[] = [];
   let waiting: NewEntry[] = [];
   let count = 0;
+  let place = -1;
   await inTenant(organisationId, (tx) => clearEntries(tx, id));
   const store = async (share: number) => {
     const rows = waiting;
@@ -80,6 +81,8 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
   };
   try {
     for (const { contact, line, troubles, share } of contactsOf(bytes, actor.organisation.country, outside)) {
+      // The place in the file, by which taking in finds the contact again.
+      place += 1;
       if (count >= LIMITS.contactsAtOnce)
         throw new Refusal({ code: 'TOO_MANY_CONTACTS', limit: LIMITS.contactsAtOnce, found: count + 1 });
       const body = RecordSchema.safeParse(contact.record);
@@ -95,7 +98,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
         waiting.push({
           organisation_id: organisationId,
           import_id: id,
-          at: count,
+          at: place,
           line,
           name: writtenName(body.data.name),
           verdict,
@@ -129,6 +132,9 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
 export async function takeContacts(running: RunningJob): Promise<Record<string, number>> {
   const { actor, clock, progress } = running;
   authorise(actor, 'record.create');
+  const before = await inTenant(actor.organisationId, (tx) => importOf(tx, String(running.input.import)));
+  // An earlier try had finished all but saying so.
+  if (before?.state === 'taken' && !before.file) return {};
   const { id, row, bytes } = await fileOf(running);
   const { organisationId } = actor;
   const totals = { made: 0, changed: 0, kept: 0, skipped: 0 };
