@@ -12,12 +12,13 @@ const REACT = [
   '@dnd-kit/core',
   '@dnd-kit/sortable',
   '@dnd-kit/utilities',
+  '@tanstack/react-virtual',
 ];
 const SERVER = ['clock', 'files', 'log'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
-  core: [['core'], ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot']],
+  core: [['core'], ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot', 'jsqr']],
   env: [['core', 'env'], ['zod']],
   db: [
     ['core', 'env', 'db'],

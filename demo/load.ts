@@ -1,7 +1,9 @@
 import { suggestAddress, type Line } from '@/core/card';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/actor';
-import { createCard, openCard, saveCard } from '@/server/services/edit-card';
+import { createCard } from '@/server/services/create-card';
+import { saveCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { makeHandOut } from '@/server/services/hand-outs';
 import { takeContactFile } from '@/server/services/begin-import';
@@ -114,11 +116,11 @@ async function loadOdile(): Promise<Audience[]> {
     kind === 'title'
       ? { ...line, wording: 'Wildlife sound recordist, field workshops' }
       : shown.includes('calls.example')
-        ? { ...line, ticks: { page: false, file: false } }
+        ? { ...line, ticks: { page: false, file: false, code: false, tag: false } }
         : line,
   );
   await reword(odile, neighbours, (line, kind) =>
-    kind === 'birthday' ? { ...line, ticks: { page: false, file: false } } : line,
+    kind === 'birthday' ? { ...line, ticks: { page: false, file: false, code: false, tag: false } } : line,
   );
   return [
     await published(
@@ -170,7 +172,7 @@ async function withLicence(actor: Actor, made: { recordId: string; cardId: strin
   const detail = { kind: 'licence' as const, id: 'licence', label: '', preferred: false, text: licence };
   await saveRecord(actor, made.recordId, version, { ...body, details: [...body.details, detail] }, systemClock);
   await reword(actor, made.cardId, (line, kind) =>
-    kind === 'licence' ? { ...line, ticks: { page: true, file: true } } : line,
+    kind === 'licence' ? { ...line, ticks: { page: true, file: true, code: false, tag: false } } : line,
   );
 }
 

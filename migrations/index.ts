@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import * as firstSlice from './0001-first-slice';
 import * as firmGround from './0002-firm-ground';
 import * as contactFiles from './0003-contact-files';
+import * as theTable from './0004-the-table';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -9,6 +10,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0001-first-slice', ...firstSlice },
   { name: '0002-firm-ground', ...firmGround },
   { name: '0003-contact-files', ...contactFiles },
+  { name: '0004-the-table', ...theTable },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

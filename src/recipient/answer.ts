@@ -9,14 +9,15 @@ import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
 import { deliver } from './deliver';
-import { away, gone, notFound, notAllowed } from './notices';
-import { fileOutput, pageOutput, photoOutput, type Output } from './outputs';
+import { away, gone, notAllowed, notFound, previewGone } from './notices';
+import { fileOutput, pageOutput, pictureOutput, type Output } from './outputs';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
 
 /** What answering needs from the services; tests pass their own. */
 export type Services = {
   clock: Clock;
-  load: (key: Asked['key']) => Promise<PublishedCard | null>;
+  load: (key: Exclude<Asked['key'], { preview: string }>) => Promise<PublishedCard | null>;
+  preview: (secret: string) => Promise<PublishedCard | null>;
   version: (cardId: string) => Promise<number | undefined>;
   record: (row: EventRow) => Promise<Recorded>;
   visitor: (
@@ -41,6 +42,11 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   const entries = new Map<string, Entry>();
 
   async function load(asked: Asked): Promise<Entry | null> {
+    // A preview shows the draft as it stands at this moment, and is never counted.
+    if ('preview' in asked.key) {
+      const draft = await services.preview(asked.key.preview);
+      return draft && { card: draft, outputs: new Map() };
+    }
     const card = await services.load(asked.key);
     if (!card) {
       entries.delete(asked.base);
@@ -63,8 +69,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const made =
       output === 'file'
         ? fileOutput(entry.card, wanted)
-        : output === 'photo'
-          ? photoOutput(entry.card.photo!.page)
+        : output === 'photo' || output === 'logo'
+          ? pictureOutput(entry.card, output)
           : pageOutput(entry.card, asked.base, PUBLIC_URL, language);
     entry.outputs.set(key, made);
     return made;
@@ -84,12 +90,14 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       purpose: request.header('sec-purpose') || request.header('purpose'),
       range: request.header('range'),
     });
-    if (verdict === 'none' || asked.what.output === 'photo') {
-      return { header: 'none', version: await services.version(card.cardId).catch(() => 'unknown' as const) };
+    if (verdict === 'none' || isPicture(asked)) {
+      return unchanged(entry);
     }
     const at = services.clock.now();
     const kind: EventKind =
-      verdict === 'bot' ? 'bot' : ({ page: 'view', file: 'save', tap: 'tap' } as const)[asked.what.output];
+      verdict === 'bot'
+        ? 'bot'
+        : ({ page: 'view', file: 'save', tap: 'tap' } as const)[asked.what.output as 'page' | 'file' | 'tap'];
     // Global Privacy Control: the view counts, nothing tells the visitor.
     const hidden = request.header('sec-gpc') === '1' || kind === 'bot';
     try {
@@ -115,6 +123,11 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     }
   }
 
+  const unchanged = async ({ card }: Entry) => ({
+    header: 'none',
+    version: card.address ? await services.version(card.cardId).catch(() => 'unknown' as const) : card.version,
+  });
+
   return async (request) => {
     const asked = askedBy(request.path);
     if (!asked) return notFound(request);
@@ -125,19 +138,26 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       let entry = entries.get(asked.base) ?? (await load(asked));
       if (!entry) return notFound(request);
       if (tap && !isTap(entry, request)) return { status: 204, headers: { [RECORDED_HEADER]: 'none' }, body: '' };
-      const { header, version } = await record(entry, asked, request);
+      // What rests or is retired gives nothing out, so that nothing is counted either.
+      const out = entry.card.state === 'published' && !('preview' in asked.key);
+      const { header, version } = out ? await record(entry, asked, request) : await unchanged(entry);
       if (version !== 'unknown' && version !== entry.card.version) entry = await load(asked);
       if (!entry) return notFound(request);
       if (tap) return { status: 204, headers: { [RECORDED_HEADER]: header, 'Cache-Control': 'no-store' }, body: '' };
-      if (entry.card.state !== 'published') return gone(request);
-      if (asked.what.output === 'photo' && entry.card.photo?.hash !== asked.what.hash) return notFound(request);
+      if (entry.card.state !== 'published') return gone(request, entry.card);
+      const { what } = asked;
+      if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
+        return notFound(request);
       return deliver(request, outputOf(entry, asked, request), cachingOf(asked), { [RECORDED_HEADER]: header });
     } catch (error) {
       if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') return away(request);
+      if (error instanceof Refusal && error.problem.code === 'PREVIEW_EXPIRED') return previewGone(request);
       throw error;
     }
   };
 }
+
+const isPicture = ({ what }: Asked): boolean => what.output === 'photo' || what.output === 'logo';
 
 /** A tap comes from our own page and names a line of it; anything else is not counted. */
 function isTap(entry: Entry, request: RecipientRequest): boolean {
@@ -149,7 +169,7 @@ function isTap(entry: Entry, request: RecipientRequest): boolean {
 }
 
 /** What is printed shows today's card, so nothing on the way may keep it; a picture's address holds its hash. */
-function cachingOf({ what, key }: Asked): string {
-  if (what.output === 'photo') return 'public, max-age=31536000, immutable';
-  return 'code' in key ? 'no-store' : 'no-cache';
+function cachingOf(asked: Asked): string {
+  if (isPicture(asked)) return 'public, max-age=31536000, immutable';
+  return 'address' in asked.key ? 'no-cache' : 'no-store';
 }

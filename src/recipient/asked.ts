@@ -1,7 +1,7 @@
-import { readAddress, readCode } from '@/core/card';
+import { readAddress, readCode, readPreview } from '@/core/card';
 import type { Asked } from './request';
 
-const PATH = /^\/([ch])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/photo-([0-9a-f]{64})\.jpg)?\/?$/i;
+const PATH = /^\/([chp])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/(photo|logo)-([0-9a-f]{64})\.(?:jpg|png))?\/?$/i;
 
 const readLately = new Map<string, Asked | null>();
 const MOST_PATHS = 5_000;
@@ -16,18 +16,30 @@ export function askedBy(path: string): Asked | null {
   return asked;
 }
 
-/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, and the same under `/h/CODE`. */
+/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, `/c/NAME/logo-HASH.png`, and the same under `/h/CODE` and `/p/PREVIEW`. */
 function readPath(path: string): Asked | null {
   const found = PATH.exec(path);
   if (!found) return null;
-  const [, room, name, vcf, tap, hash] = found as unknown as [string, string, string, string?, string?, string?];
+  const [, room, name, vcf, tap, which, hash] = found as unknown as [
+    string,
+    string,
+    string,
+    string?,
+    string?,
+    string?,
+    string?,
+  ];
   const what: Asked['what'] = vcf
     ? { output: 'file' }
     : tap
       ? { output: 'tap' }
       : hash
-        ? { output: 'photo', hash: hash.toLowerCase() }
+        ? { output: which!.toLowerCase() === 'logo' ? 'logo' : 'photo', hash: hash.toLowerCase() }
         : { output: 'page' };
+  if (room.toLowerCase() === 'p') {
+    const preview = readPreview(name);
+    return preview && !tap ? { key: { preview }, what, base: `/p/${preview}` } : null;
+  }
   if (room.toLowerCase() === 'h') {
     const code = readCode(name);
     return code ? { key: { code }, what, base: `/h/${code}` } : null;
@@ -37,4 +49,4 @@ function readPath(path: string): Asked | null {
 }
 
 /** Whether a path belongs to recipients and not to the studio. */
-export const isPublicPath = (path: string): boolean => /^\/[ch]\//i.test(path);
+export const isPublicPath = (path: string): boolean => /^\/[chp]\//i.test(path);

@@ -1,5 +1,6 @@
 import { systemClock } from '@/server/clock';
 import { loadPublished, publishedVersion } from '@/server/services/load-published';
+import { loadPreview } from '@/server/services/preview-card';
 import { recordEvent } from '@/server/services/record-event';
 import { visitorHash } from '@/server/services/visitor-hash';
 import { createAnswerer } from './answer';
@@ -13,6 +14,7 @@ export type { RecipientAnswer, RecipientRequest } from './request';
 export const answerRecipient = createAnswerer({
   clock: systemClock,
   load: loadPublished,
+  preview: loadPreview,
   version: publishedVersion,
   record: recordEvent,
   visitor: visitorHash,

@@ -1,6 +1,7 @@
 import { pickLanguage, say, type RecipientText } from '@/core/messages';
 import { renderNotice } from '@/core/page';
 import { COMMON_HEADERS, PAGE_POLICY } from './outputs';
+import type { PublishedCard } from '@/server/services/load-published';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
 function notice(
@@ -8,10 +9,17 @@ function notice(
   status: number,
   title: RecipientText,
   text: RecipientText,
-  headers: Record<string, string> = {},
+  more: { text?: string; instead?: { href: string; name: string }; headers?: Record<string, string> } = {},
 ): RecipientAnswer {
   const language = pickLanguage(null, request.header('accept-language'));
-  const body = Buffer.from(renderNotice({ title: say(title, language), text: say(text, language), language }));
+  const body = Buffer.from(
+    renderNotice({
+      title: say(title, language),
+      text: more.text ?? say(text, language),
+      instead: more.instead ? { ...more.instead, before: say('restingInstead', language) } : null,
+      language,
+    }),
+  );
   return {
     status,
     headers: {
@@ -22,7 +30,7 @@ function notice(
       'Content-Security-Policy': PAGE_POLICY,
       'Cache-Control': 'no-store',
       'Content-Length': String(body.length),
-      ...headers,
+      ...more.headers,
     },
     body: request.method === 'HEAD' ? '' : body,
   };
@@ -31,11 +39,20 @@ function notice(
 export const notFound = (request: RecipientRequest): RecipientAnswer =>
   notice(request, 404, 'notFoundTitle', 'notFoundText');
 
-export const gone = (request: RecipientRequest): RecipientAnswer => notice(request, 410, 'restingTitle', 'restingText');
+/** A card that rests or is retired: what its holder has to say, and a colleague's card where one was chosen. */
+export function gone(request: RecipientRequest, card: PublishedCard): RecipientAnswer {
+  const resting = card.state === 'resting';
+  const { notice: text, instead } = card;
+  return notice(request, 410, resting ? 'restingTitle' : 'retiredTitle', resting ? 'restingText' : 'retiredText', {
+    ...(text ? { text } : {}),
+    ...(instead ? { instead: { href: `/c/${instead.address}`, name: instead.name } } : {}),
+  });
+}
+
+export const previewGone = (request: RecipientRequest): RecipientAnswer =>
+  notice(request, 410, 'previewGoneTitle', 'previewGoneText');
 
 export const away = (request: RecipientRequest): RecipientAnswer =>
-  notice(request, 503, 'awayTitle', 'awayText', {
-    'Retry-After': '5',
-  });
+  notice(request, 503, 'awayTitle', 'awayText', { headers: { 'Retry-After': '5' } });
 
 export const notAllowed = (allow: string): RecipientAnswer => ({ status: 405, headers: { Allow: allow }, body: '' });

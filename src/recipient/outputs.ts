@@ -40,11 +40,14 @@ function output(body: Buffer, compress: boolean, headers: Record<string, string>
 
 /** The page of a card as a hand-out or its short address gives it; links carry the hand-out's code. */
 export function pageOutput(card: PublishedCard, base: string, publicUrl: string, language: Language): Output {
+  const pictures = card.address ? `/c/${card.address}` : base;
   const html = renderPage(card.composition, {
     contactFile: `${base}.vcf`,
-    taps: `${base}/tap`,
-    photo: card.photo && `/c/${card.address}/photo-${card.photo.hash}.jpg`,
-    canonical: `${publicUrl}/c/${card.address}`,
+    // Of a preview nothing is counted, and nothing leads elsewhere.
+    taps: card.address && `${base}/tap`,
+    photo: card.photo && `${pictures}/photo-${card.photo.hash}.jpg`,
+    logo: card.logo && `${pictures}/logo-${card.logo.hash}.png`,
+    canonical: card.address && `${publicUrl}/c/${card.address}`,
     language,
   });
   return output(Buffer.from(html), true, {
@@ -52,6 +55,7 @@ export function pageOutput(card: PublishedCard, base: string, publicUrl: string,
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': language,
     'Content-Security-Policy': PAGE_POLICY,
+    ...(card.address ? {} : { 'X-Robots-Tag': 'noindex' }),
     ...(card.composition.language ? {} : { Vary: 'Accept-Language' }),
   });
 }
@@ -62,7 +66,13 @@ export function pageOutput(card: PublishedCard, base: string, publicUrl: string,
  */
 export function fileOutput(card: PublishedCard, version: VcardVersion): Output {
   const { cardId, address, publishedAt } = card;
-  const served = { cardId, address, revised: publishedAt, photo: card.photo?.file ?? null };
+  const served = {
+    cardId,
+    address,
+    revised: publishedAt,
+    photo: card.photo?.file ?? null,
+    logo: card.logo?.file ?? null,
+  };
   const text = writeContactFile(card.composition, contactContext(served, version));
   const name = contactFileName(card.composition);
   return output(Buffer.from(text), false, {
@@ -72,7 +82,8 @@ export function fileOutput(card: PublishedCard, version: VcardVersion): Output {
   });
 }
 
-/** The photo that the card shows. Its address holds its hash, so a copy is good for ever. */
-export function photoOutput(page: Buffer): Output {
-  return output(page, false, { ...COMMON_HEADERS, 'Content-Type': 'image/jpeg' });
+/** A picture that the card shows. Its address holds its hash, so a copy is good for ever. */
+export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo'): Output {
+  const type = which === 'photo' ? 'image/jpeg' : 'image/png';
+  return output(card[which]!.page, false, { ...COMMON_HEADERS, 'Content-Type': type });
 }

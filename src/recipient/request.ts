@@ -13,8 +13,8 @@ export type RecipientAnswer = { status: number; headers: Record<string, string>;
 
 /** What a public path asks for: the card by address or code, and which of its outputs. */
 export type Asked = {
-  key: { address: string } | { code: string };
-  what: { output: 'page' } | { output: 'file' } | { output: 'tap' } | { output: 'photo'; hash: string };
-  /** Where this card's other outputs are: `/c/NAME` or `/h/CODE`. */
+  key: { address: string } | { code: string } | { preview: string };
+  what: { output: 'page' } | { output: 'file' } | { output: 'tap' } | { output: 'photo' | 'logo'; hash: string };
+  /** Where this card's other outputs are: `/c/NAME`, `/h/CODE` or `/p/PREVIEW`. */
   base: string;
 };

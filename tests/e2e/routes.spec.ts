@@ -39,6 +39,17 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/contacts': 'record.read',
   'PUT /api/records/[record]': 'record.write',
   'POST /api/photos': 'record.write',
+  'POST /api/photos/crop': 'record.write',
+  'POST /api/logos': 'record.write',
+  'GET /api/records/[record]/publish': 'card.read',
+  'POST /api/records/[record]/publish': 'card.publish',
+  'GET /api/audiences': 'card.read',
+  'PUT /api/audiences': 'audiences.write',
+  'GET /api/cards/[card]': 'card.read',
+  'GET /api/cards/[card]/live': 'card.read',
+  'PUT /api/cards/[card]/state': 'card.publish',
+  'POST /api/cards/[card]/preview': 'card.write',
+  'POST /api/cards/[card]/adopt': 'record.write',
   'GET /api/pictures/[hash]': 'picture.read',
   'POST /api/cards': 'card.create',
   'PUT /api/cards/[card]': 'card.write',
@@ -64,6 +75,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PAGE /company': null,
   'PAGE /company/members': 'member.read',
   'PAGE /company/audit': 'audit.read',
+  'PAGE /company/audiences': 'audiences.write',
   'PAGE /company/jobs': 'job.read',
   'PAGE /jobs/[job]': 'job.read',
 };
@@ -90,7 +102,16 @@ const INPUT = {
   verdict: 'new',
   take: true,
   next: 'long enough it is',
+  audiences: null,
+  state: 'resting',
+  notice: '',
+  instead: null,
+  line: 'x',
+  cards: [{ id: NOBODYS, version: 1 }],
+  from: null,
 };
+/** A crop names its picture by `from`, where a new card names what it starts from. */
+const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.5 } };
 const addressOf = (route: string) =>
   route
     .replace('[file]', 'code.svg')
@@ -103,7 +124,7 @@ async function ask(request: APIRequestContext, method: string, route: string, or
     method: method === 'PAGE' ? 'GET' : method,
     headers,
     maxRedirects: 0,
-    ...(method === 'POST' || method === 'PUT' ? { data: INPUT } : {}),
+    ...(method === 'POST' || method === 'PUT' ? { data: route.endsWith('/crop') ? CROP : INPUT } : {}),
   });
   const problem = /json/.test(answer.headers()['content-type'] ?? '') ? (await answer.json()).problem?.code : undefined;
   return { status: answer.status(), problem: problem as string | undefined, headers: answer.headers() };

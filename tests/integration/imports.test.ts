@@ -105,7 +105,7 @@ test('a file with new, known, changed, doubled and broken contacts: reviewed, ta
   expect(await run(actor, job)).toMatchObject({ state: 'done' });
   expect(await names(actor)).toEqual(['Ilse Varrow', 'Keld Garrowby', 'Maud Aldercott']);
   const changed = await openRecord(actor, ilse);
-  expect(changed.body.details.map(shownValue)).toEqual([
+  expect(changed.body.details.map((detail) => shownValue(detail))).toEqual([
     '+44 20 7946 0999',
     'Rope inspector',
     'ilse@tarnhope.example',
@@ -122,7 +122,7 @@ test('a file with new, known, changed, doubled and broken contacts: reviewed, ta
   const undo = await undoImport(actor, id, clock);
   expect(await run(actor, undo.job)).toMatchObject({ state: 'done', result: { undone: 2, left: 1 } });
   expect(await names(actor)).toEqual(['Ilse Varrow', 'Keld Garrowby']);
-  expect((await openRecord(actor, ilse)).body.details.map(shownValue)).toEqual([
+  expect((await openRecord(actor, ilse)).body.details.map((detail) => shownValue(detail))).toEqual([
     '+44 20 7946 0182',
     'Rope inspector',
     'ilse@tarnhope.example',

@@ -6,7 +6,9 @@ import { cleanLine, cleanText, RecordSchema, type Detail } from '@/core/record';
 import { createAnswerer } from '@/recipient';
 import { inTenant } from '@/server/db/pool';
 import { createRecord } from '@/server/services/create-record';
-import { createCard, openCard, saveCard } from '@/server/services/edit-card';
+import { createCard } from '@/server/services/create-card';
+import { saveCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { find } from '@/server/services/find';
 import { makeHandOut } from '@/server/services/hand-outs';
@@ -37,6 +39,7 @@ const NAUGHTY: string[] = [
 const answer = createAnswerer({
   clock,
   load: loadPublished,
+  preview: async () => null,
   version: publishedVersion,
   visitor: visitorHash,
   record: recordEvent,
@@ -78,13 +81,16 @@ test('every text of a record goes out as the very words, in page and contact fil
     const body = RecordSchema.parse({ ...(await openRecord(actor, recordId)).body, details });
     await saveRecord(actor, recordId, 1, body, clock);
     const card = await openCard(actor, cardId);
-    const lines = card.lines.map((line) => ({ ...line, ticks: { page: true, file: true } }));
+    const lines = card.lines.map((line) => ({ ...line, ticks: { ...line.ticks, page: true, file: true } }));
     await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: 'All' }, clock);
     // A page of a hundred such lines is heavier than one round trip; its proof says so, and so does publishing.
     const half = texts.length > 60 ? 2 : 1;
     for (let part = 0; part < half; part += 1) {
       const { version, lines: all } = await openCard(actor, cardId);
-      const shown = all.map((line, at) => ({ ...line, ticks: { page: at % half === part, file: true } }));
+      const shown = all.map((line, at) => ({
+        ...line,
+        ticks: { ...line.ticks, page: at % half === part, file: true },
+      }));
       await saveCard(actor, cardId, { baseVersion: version, lines: shown, audience: 'All' }, clock);
       const address = `naughty-${from}-${part}`;
       await publishCard(actor, cardId, { baseVersion: version + 1, address }, clock);

@@ -5,7 +5,9 @@ import { applicationRole, settings } from '@/server/env';
 import { migrate, migrateDown } from '@/server/db/migrate';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { createRecord } from '@/server/services/create-record';
-import { createCard, openCard, saveCard } from '@/server/services/edit-card';
+import { createCard } from '@/server/services/create-card';
+import { saveCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
 import { addPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
 import { codeAsSvg, describeCode, makeHandOut } from '@/server/services/hand-outs';
 import { readPicture } from '@/server/services/pictures';
@@ -25,6 +27,7 @@ const OUTSIDE = [
   'directory_cards',
   'directory_addresses',
   'directory_codes',
+  'directory_previews',
   'event_inbox',
   'job_workers',
   'knex_migrations',

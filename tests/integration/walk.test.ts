@@ -6,7 +6,8 @@ import { loadPublished, publishedVersion } from '@/server/services/load-publishe
 import { recordEvent } from '@/server/services/record-event';
 import { destroyEndedSecrets, visitorHash } from '@/server/services/visitor-hash';
 import { inTenant } from '@/server/db/pool';
-import { openCard, saveCard } from '@/server/services/edit-card';
+import { saveCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import type { Actor } from '@/server/services/actor';
 import { takeContactFile } from '@/server/services/begin-import';
@@ -24,6 +25,7 @@ const recorded: EventRow[] = [];
 const answer = createAnswerer({
   clock,
   load: loadPublished,
+  preview: async () => null,
   version: publishedVersion,
   visitor: visitorHash,
   record: (row) => {

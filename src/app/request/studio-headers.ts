@@ -16,6 +16,8 @@ export function studioHeaders(nonce: string): Record<string, string> {
     "font-src 'self'",
     `connect-src 'self'${dev ? ' ws:' : ''}`,
     "frame-src 'self' blob:",
+    // Proofs are made by a web worker of our own.
+    "worker-src 'self' blob:",
     "base-uri 'none'",
     "form-action 'self'",
     "frame-ancestors 'none'",

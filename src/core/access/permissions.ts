@@ -17,6 +17,7 @@ const TABLE = {
   'card.write': ['all', 'all', 'all', 'own', 'none'],
   'card.create': ['all', 'all', 'none', 'own', 'none'],
   'card.publish': ['all', 'all', 'none', 'own', 'none'],
+  'audiences.write': ['all', 'all', 'all', 'none', 'none'],
   'hand-out.read': ['all', 'all', 'all', 'own', 'none'],
   'hand-out.make': ['all', 'all', 'none', 'own', 'none'],
   'picture.read': ['all', 'all', 'all', 'own', 'none'],

@@ -1,5 +1,6 @@
 import { LANGUAGE_NAMES, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
+import { CHANNELS, type Channel } from './card';
 import type { ComposedLine, Composition } from './compose';
 
 /** One difference between what is published and what would be: a sentence for the publisher. */
@@ -12,8 +13,8 @@ const titleOf = (line: ComposedLine): string => line.label || shownValue(line.de
 const canonical = (detail: object): string =>
   JSON.stringify(Object.entries(detail).sort(([a], [b]) => (a < b ? -1 : 1)));
 
-/** What publishing `now` would change against the revision `before`. */
-export function changesSince(before: Composition, now: Composition): Change[] {
+/** What publishing `now` would change against the revision `before`, on these channels. */
+export function changesSince(before: Composition, now: Composition, channels: readonly Channel[] = CHANNELS): Change[] {
   const changes: Change[] = [];
   if (writtenName(before.name) !== writtenName(now.name))
     changes.push({ line: words.name, what: words.becomes(writtenName(now.name)) });
@@ -27,14 +28,17 @@ export function changesSince(before: Composition, now: Composition): Change[] {
   for (const line of now.lines) {
     const old = earlier.get(line.id);
     if (!old) {
-      changes.push({ line: titleOf(line), what: words.newOn(line.on) });
+      const on = line.on.filter((channel) => channels.includes(channel));
+      if (on.length > 0) changes.push({ line: titleOf(line), what: words.newOn(on) });
       continue;
     }
     if (canonical(old.detail) !== canonical(line.detail)) changes.push({ line: titleOf(line), what: words.saysElse });
     if (old.label !== line.label)
       changes.push({ line: titleOf(line), what: old.label ? words.wasLabelled(old.label) : words.hasLabel });
-    const added = line.on.filter((channel) => !old.on.includes(channel));
-    const removed = old.on.filter((channel) => !line.on.includes(channel));
+    if ((old.emphasis ?? 'plain') !== line.emphasis || (old.gap ?? false) !== line.gap)
+      changes.push({ line: titleOf(line), what: words.looksElse });
+    const added = line.on.filter((channel) => channels.includes(channel) && !old.on.includes(channel));
+    const removed = old.on.filter((channel) => channels.includes(channel) && !line.on.includes(channel));
     if (added.length > 0) changes.push({ line: titleOf(line), what: words.alsoOn(added) });
     if (removed.length > 0) changes.push({ line: titleOf(line), what: words.noLongerOn(removed) });
   }

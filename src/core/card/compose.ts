@@ -10,10 +10,12 @@ import {
   splitName,
   writtenName,
   type Detail,
+  type Name,
   type PersonRecord,
 } from '@/core/record';
 import { LANGUAGES, type Language } from '@/core/messages';
-import { CHANNELS, NAME_LINE, type Channel, type Line } from './card';
+import { CHANNELS, detailOf, EMPHASES, goesOut, NAME_LINE, type Channel, type Line } from './card';
+import { cutDetail, cutName } from './parts';
 
 /** A line as it goes out: its label, its detail with the card's own wording put in, and the channels that carry it. */
 export const ComposedLineSchema = z.object({
@@ -21,6 +23,9 @@ export const ComposedLineSchema = z.object({
   label: z.string(),
   detail: DetailSchema,
   on: z.array(z.enum(CHANNELS)),
+  emphasis: z.enum(EMPHASES).default('plain'),
+  /** Some room before the line. */
+  gap: z.boolean().default(false),
 });
 export type ComposedLine = z.infer<typeof ComposedLineSchema>;
 
@@ -42,15 +47,31 @@ export type Composition = z.infer<typeof CompositionSchema>;
  */
 export function withWording(detail: Detail, wording: string | null, country: string): Result<Detail> {
   if (wording === null) return good(detail);
-  if (detail.kind === 'photo') return bad({ code: 'INPUT', field: 'wording' });
+  if (detail.kind === 'photo' || detail.kind === 'logo') return bad({ code: 'WORDING_NOT_POSSIBLE' });
   const uses = 'uses' in detail ? detail.uses : [];
-  const read = readDetail(detail.kind, wording, { id: detail.id, country, uses, label: detail.label });
+  const zone = detail.kind === 'hours' ? detail.zone : undefined;
+  const read = readDetail(detail.kind, wording, { id: detail.id, country, uses, label: detail.label, zone });
   return read.ok ? good({ ...read.value, preferred: detail.preferred }) : read;
 }
 
 /** The label that a line carries: the card's own words, else the record's. An empty own label means none is shown. */
 export function labelOf(line: Line, detail: Detail): string {
   return line.label === null ? defaultLabel(detail) : cleanLine(line.label).text;
+}
+
+/** The name as a line gives it out. How a name is spoken and sorted stands on no line, so nobody could untick it: it stays with the record. */
+export function nameOn(record: PersonRecord, line: Line | undefined): Name {
+  const { prefix, given, additional, family, suffix, written } = record.name;
+  const name = line?.wording
+    ? splitName(cleanLine(line.wording).text)
+    : { prefix, given, additional, family, suffix, written };
+  return cutName(name, line?.part ?? null);
+}
+
+/** The detail as a line gives it out: with the card's own wording, cut to its part. Errors as {@link readDetail}. */
+export function detailOn(line: Line, detail: Detail, country: string): Result<Detail> {
+  const worded = withWording(detail, line.wording, country);
+  return worded.ok ? good(cutDetail(worded.value, line.part)) : worded;
 }
 
 /** Composes a card from its record and lines. Errors: the first wording that cannot be read, NAME_MISSING. */
@@ -60,25 +81,33 @@ export function compose(
   country: string,
   language: Language | null = null,
 ): Result<Composition> {
-  const nameWording = lines.find((line) => line.detail === NAME_LINE)?.wording;
-  // How a name is spoken and sorted stands on no line, so nobody could untick it: it stays with the record.
-  const { prefix, given, additional, family, suffix, written } = record.name;
-  const name = nameWording
-    ? splitName(cleanLine(nameWording).text)
-    : { prefix, given, additional, family, suffix, written };
+  const name = nameOn(
+    record,
+    lines.find((line) => line.detail === NAME_LINE),
+  );
   if (!writtenName(name)) return bad({ code: 'NAME_MISSING' });
-  const details = new Map(record.details.map((detail) => [detail.id, detail]));
   const composed: ComposedLine[] = [];
   for (const line of lines) {
-    const detail = details.get(line.detail);
-    const on = CHANNELS.filter((channel) => line.ticks[channel]);
-    if (!detail || on.length === 0) continue;
-    const worded = withWording(detail, line.wording, country);
-    if (!worded.ok) return worded;
-    composed.push({ id: line.detail, label: labelOf(line, detail), detail: worded.value, on });
+    const detail = detailOf(line, record);
+    if (!detail || !goesOut(line)) continue;
+    const out = detailOn(line, detail, country);
+    if (!out.ok) return out;
+    // An empty value leaves no gap and no empty label.
+    if (!hasValue(out.value)) continue;
+    composed.push({
+      id: line.detail,
+      label: labelOf(line, detail),
+      detail: out.value,
+      on: CHANNELS.filter((channel) => line.ticks[channel]),
+      emphasis: line.emphasis,
+      gap: line.gap,
+    });
   }
   return good({ name, lines: composed, language });
 }
+
+const hasValue = (detail: Detail): boolean =>
+  detail.kind === 'photo' || detail.kind === 'logo' || shownValue(detail) !== '';
 
 /** The lines that one channel carries, in their order. */
 export const linesOn = (composition: Composition, channel: Channel): ComposedLine[] =>
@@ -86,21 +115,32 @@ export const linesOn = (composition: Composition, channel: Channel): ComposedLin
 
 /**
  * The values that must not appear on a channel: those of the record and of wordings that stand only in lines without
- * its tick. A value that a ticked line also carries is not withheld. Short values (under 4 characters) prove nothing.
+ * its tick, and what was cut away from those with one. A value that a ticked line also carries is not withheld. Short values
+ * (under 4 characters) prove nothing.
  */
 export function withheldFrom(record: PersonRecord, lines: Line[], channel: Channel, country: string): string[] {
-  const carried: string[] = [writtenName(record.name)];
-  const withheld: string[] = [];
+  const nameLine = lines.find((line) => line.detail === NAME_LINE);
+  const carried: string[] = [writtenName(nameOn(record, nameLine))];
+  const withheld: string[] = nameLine?.part ? [record.name.given, record.name.additional, record.name.family] : [];
   for (const line of lines) {
-    const detail = record.details.find((candidate) => candidate.id === line.detail);
-    if (!detail || detail.kind === 'photo') continue;
-    const worded = withWording(detail, line.wording, country);
-    const values = [shownValue(detail), ...(worded.ok ? [shownValue(worded.value)] : [])];
-    if (line.ticks[channel]) carried.push(values.at(-1)!, labelOf(line, detail));
-    else withheld.push(...values);
+    const detail = detailOf(line, record);
+    if (!detail || detail.kind === 'photo' || detail.kind === 'logo') continue;
+    const out = detailOn(line, detail, country);
+    const values = [shownValue(detail), ...(out.ok ? [shownValue(out.value)] : [])];
+    if (line.ticks[channel]) {
+      carried.push(values.at(-1)!, labelOf(line, detail));
+      if (line.part) withheld.push(...piecesOf(detail));
+    } else withheld.push(...values, ...(detail.kind === 'address' ? [detail.street] : []));
   }
   const allowed = carried.map(squeeze).join('\n');
   return [...new Set(withheld)].filter((value) => squeeze(value).length >= 4 && !allowed.includes(squeeze(value)));
+}
+
+/** What a cut detail could give away piece by piece. */
+function piecesOf(detail: Detail): string[] {
+  if (detail.kind === 'address') return [detail.street, detail.extended, detail.poBox, detail.postcode, detail.region];
+  if (detail.kind === 'organisation') return detail.units;
+  return detail.kind === 'birthday' ? [detail.date] : [];
 }
 
 /** Case, spaces and the punctuation of phone numbers taken away, so that no other spelling of a value slips through. */

@@ -1,9 +1,10 @@
 import type { Detail, PersonRecord } from '@/core/record';
-import { NAME_LINE, type Line } from './card';
+import { lineOf, NAME_LINE, type Line, type Ticks } from './card';
 
-type Ticks = Line['ticks'];
-const NOWHERE: Ticks = { page: false, file: false };
-const EVERYWHERE: Ticks = { page: true, file: true };
+export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false };
+/** Page and contact file; what a frozen code or tag carries is chosen apart, since its room is small. */
+const EVERYWHERE: Ticks = { ...NOWHERE, page: true, file: true };
+const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true };
 
 /**
  * Whether a detail is private: birthday, whatever is marked "home", and a mobile phone that is not marked "work" while
@@ -30,12 +31,13 @@ export function firstTicks(detail: Detail, record: PersonRecord, audience: { isP
   if (detail.kind === 'note' || detail.kind === 'category') return NOWHERE;
   if (isPrivate(detail, record)) return audience.isPrivate ? EVERYWHERE : NOWHERE;
   if (detail.kind === 'phone' && detail.uses.some((use) => use === 'fax' || use === 'pager'))
-    return { page: false, file: true };
+    return { ...NOWHERE, file: true };
   return EVERYWHERE;
 }
 
 const ORDER: Detail['kind'][] = [
   'photo',
+  'logo',
   'pronouns',
   'title',
   'role',
@@ -48,25 +50,37 @@ const ORDER: Detail['kind'][] = [
   'email',
   'link',
   'address',
+  'hours',
   'own',
   'birthday',
   'category',
   'note',
 ];
 
+/** Kinds of which a frozen code or tag carries the first one: a way to reach the person, the firm, a link (common practice). */
+const SMALL = new Set<Detail['kind']>(['phone', 'email', 'organisation', 'link']);
+
+/** The rank of a detail in the order that people read a card. */
+const rankOf = (detail: Detail): number => ORDER.indexOf(detail.kind);
+
+/** Details by kind in the order that people read a card, a preferred one first. */
+export const inReadingOrder = (details: Detail[]): Detail[] =>
+  details
+    .map((detail, at) => ({ detail, at, rank: rankOf(detail), preferred: detail.preferred ? 0 : 1 }))
+    .sort((a, b) => a.rank - b.rank || a.preferred - b.preferred || a.at - b.at)
+    .map(({ detail }) => detail);
+
 /** The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked. */
 export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }): Line[] {
-  const details = record.details
-    .map((detail, at) => ({ detail, at, rank: ORDER.indexOf(detail.kind), preferred: detail.preferred ? 0 : 1 }))
-    .sort((a, b) => a.rank - b.rank || a.preferred - b.preferred || a.at - b.at);
+  const small = new Set<Detail['kind']>();
   return [
-    { detail: NAME_LINE, label: null, wording: null, ticks: EVERYWHERE },
-    ...details.map(({ detail }) => ({
-      detail: detail.id,
-      label: null,
-      wording: null,
-      ticks: firstTicks(detail, record, audience),
-    })),
+    lineOf(NAME_LINE, NAME_TICKS),
+    ...inReadingOrder(record.details).map((detail) => {
+      const ticks = firstTicks(detail, record, audience);
+      const first = ticks.page && ticks.file && SMALL.has(detail.kind) && !small.has(detail.kind);
+      if (first) small.add(detail.kind);
+      return lineOf(detail.id, first ? { ...ticks, code: true, tag: true } : ticks);
+    }),
   ];
 }
 
@@ -76,15 +90,20 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
  */
 export function reconcile(lines: Line[], record: PersonRecord): Line[] {
   const known = new Set([NAME_LINE, ...record.details.map((detail) => detail.id)]);
-  const kept = lines.filter((line) => known.has(line.detail));
+  // A line of the card's own whose detail was adopted into the record shows the record's.
+  const kept = lines
+    .filter((line) => line.own || known.has(line.detail))
+    .map((line) => (line.own && known.has(line.detail) ? { ...line, own: null } : line));
   const present = new Set(kept.map((line) => line.detail));
-  const name: Line[] = present.has(NAME_LINE)
-    ? []
-    : [{ detail: NAME_LINE, label: null, wording: null, ticks: EVERYWHERE }];
+  const name = present.has(NAME_LINE) ? [] : [lineOf(NAME_LINE, NAME_TICKS)];
   const added = record.details.filter((detail) => !present.has(detail.id));
-  return [
-    ...name,
-    ...kept,
-    ...added.map((detail) => ({ detail: detail.id, label: null, wording: null, ticks: NOWHERE })),
-  ];
+  return [...name, ...kept, ...added.map((detail) => lineOf(detail.id, NOWHERE))];
+}
+
+/** A card's lines back in the layout's own order, labels and emphasis; ticks, wordings and parts stay. */
+export function backToLayout(lines: Line[], record: PersonRecord): Line[] {
+  const plain = lines.map((line): Line => ({ ...line, label: null, emphasis: 'plain', gap: false }));
+  const byId = new Map(plain.map((line) => [line.detail, line]));
+  const details = inReadingOrder([...record.details, ...lines.flatMap(({ own }) => own ?? [])]);
+  return [NAME_LINE, ...details.map(({ id }) => id)].flatMap((id) => byId.get(id) ?? []);
 }

@@ -16,3 +16,15 @@ export function readCode(raw: string): string | null {
   const code = raw.toUpperCase().replace(/-/g, '').replace(/[IL]/g, '1').replace(/O/g, '0');
   return code.length === CODE_LENGTH && [...code].every((letter) => CODE_ALPHABET.includes(letter)) ? code : null;
 }
+
+const PREVIEW_LENGTH = 16;
+
+/** The secret of a preview address from 16 random bytes: 80 bits, too many to be guessed. */
+export const previewFrom = (random: Uint8Array): string =>
+  codeFrom(random.subarray(0, CODE_LENGTH)) + codeFrom(random.subarray(CODE_LENGTH));
+
+/** Reads a preview's secret as {@link readCode} reads a code. Null when it is none. */
+export function readPreview(raw: string): string | null {
+  const halves = [raw.slice(0, CODE_LENGTH), raw.slice(CODE_LENGTH)].map(readCode);
+  return raw.length === PREVIEW_LENGTH && halves.every((half) => half !== null) ? halves.join('') : null;
+}

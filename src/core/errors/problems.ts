@@ -11,12 +11,15 @@ export type Problem =
   | { code: 'LINK_UNREADABLE' }
   | { code: 'LINK_SCHEME_REFUSED'; scheme: string }
   | { code: 'BIRTHDAY_UNREADABLE' }
+  | { code: 'HOURS_UNREADABLE' }
+  | { code: 'WORDING_NOT_POSSIBLE' }
   | { code: 'TOO_MANY_DETAILS'; limit: number }
   | { code: 'NOT_A_CONTACT_FILE' }
   | { code: 'CONTACT_FILE_EMPTY' }
   | { code: 'TOO_MANY_CONTACTS'; limit: number; found: number }
   | { code: 'FILE_TOO_LARGE'; limitBytes: number }
   | { code: 'PICTURE_UNREADABLE' }
+  | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }
   | { code: 'ADDRESS_SHAPE' }
   | { code: 'ADDRESS_LENGTH'; shortest: number; longest: number }
@@ -27,6 +30,12 @@ export type Problem =
   | { code: 'CARD_CHANGED'; version: number }
   | { code: 'RECORD_CHANGED'; version: number }
   | { code: 'CARD_NOT_PUBLISHED' }
+  | { code: 'CARD_NOT_OUT' }
+  | { code: 'TOO_MANY_CARDS'; limit: number }
+  | { code: 'TOO_MANY_LINES'; limit: number }
+  | { code: 'COLLEAGUE_NOT_OUT' }
+  | { code: 'PREVIEW_EXPIRED' }
+  | { code: 'CONTENT_TOO_LARGE'; bytes: number; room: number }
   | { code: 'NOTHING_ON_PAGE' }
   | { code: 'PROOF_FAILED'; channel: string; finding: string }
   | { code: 'NOT_FOUND' }

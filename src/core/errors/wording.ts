@@ -20,6 +20,8 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `A link that starts with “${p.scheme}:” can run a program on a recipient’s phone. Use https.`,
   },
   BIRTHDAY_UNREADABLE: { status: 422, say: () => 'Write the birthday as year-month-day, as in 1984-06-30.' },
+  HOURS_UNREADABLE: { status: 422, say: () => 'Write hours as in “Mon-Fri 9-17, Sat 10-12:30”.' },
+  WORDING_NOT_POSSIBLE: { status: 422, say: () => 'This is changed in the record, not on the card.' },
   TOO_MANY_DETAILS: { status: 422, say: (p) => `A record holds at most ${p.limit} details.` },
   NOT_A_CONTACT_FILE: {
     status: 422,
@@ -37,7 +39,12 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   PICTURE_UNREADABLE: {
     status: 422,
-    say: () => 'This picture cannot be read. Use JPEG, PNG, WebP or AVIF; a HEIC photo must be exported as JPEG first.',
+    say: () => 'This picture cannot be read. Use JPEG, PNG, WebP, AVIF or, for a logo, SVG.',
+  },
+  PICTURE_HEIC: {
+    status: 422,
+    say: () =>
+      'This is a HEIC photo, which browsers cannot show. On the phone, share or export it as JPEG (“most compatible”), or take a picture of the screen, and use that.',
   },
   PICTURE_TOO_LARGE: {
     status: 422,
@@ -74,6 +81,15 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () => 'This record was changed in another window. Your last edit is still here and not yet saved.',
   },
   CARD_NOT_PUBLISHED: { status: 409, say: () => 'Publish the card first.' },
+  CARD_NOT_OUT: { status: 409, say: () => 'This card was never published, so there is nothing to rest or retire.' },
+  TOO_MANY_CARDS: { status: 422, say: (p) => `A person has at most ${p.limit} cards. Retire one first.` },
+  TOO_MANY_LINES: { status: 422, say: (p) => `A card has at most ${p.limit} lines.` },
+  COLLEAGUE_NOT_OUT: { status: 422, say: () => 'The card shown instead must be another one that is published.' },
+  PREVIEW_EXPIRED: { status: 410, say: () => 'This preview has expired. Make a new one from the card.' },
+  CONTENT_TOO_LARGE: {
+    status: 422,
+    say: (p) => `${p.bytes} bytes do not fit into ${p.room}. Untick a line in its column.`,
+  },
   NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing but the name would go out. Tick a line first.' },
   PROOF_FAILED: { status: 422, say: (p) => `Not published: the proof of the ${p.channel} failed. ${p.finding}` },
   NOT_FOUND: { status: 404, say: () => 'There is nothing here, or it is not yours to see.' },

@@ -20,6 +20,10 @@ export const STATED_LIMITS = {
     'details of a record',
     'a person of many offices has about forty; ten times that is a mistake or an attack',
   ],
+  lines: [800, 'lines of a card', 'every detail of a record and as many of the card’s own'],
+  cards: [200, 'cards of a person', 'ten are usual, a hundred happen'],
+  audiences: [40, 'audience presets', 'a list that is still chosen from at a glance'],
+  previewHours: [24, 'hours', 'long enough to show a draft around for a day, too short to be printed'],
   kept: [1_000, 'properties', 'what an imported file may leave behind beside the details'],
   keptProperty: [200_000, 'characters', 'a logo or a spoken name within a contact file; more is named and left out'],
   keptLetters: [

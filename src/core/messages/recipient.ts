@@ -1,4 +1,5 @@
-import type { Detail, Use } from '@/core/record/record';
+import { hostOf, purposeOf } from '@/core/record/purpose';
+import type { Detail, Purpose, Use } from '@/core/record/record';
 import type { Language } from './language';
 
 /** One text in every language. A native reader should check: all of German and Arabic, both written from memory. */
@@ -8,6 +9,7 @@ type Text = Record<Language, string>;
 export const RECIPIENT_TEXTS = {
   save: { en: 'Save contact', de: 'Kontakt speichern', ar: 'حفظ جهة الاتصال' },
   call: { en: 'Call', de: 'Anrufen', ar: 'اتصال' },
+  text: { en: 'Text', de: 'Nachricht', ar: 'رسالة نصية' },
   write: { en: 'Write', de: 'Schreiben', ar: 'مراسلة' },
   actions: { en: 'Actions', de: 'Aktionen', ar: 'إجراءات' },
   notFoundTitle: { en: 'No card here', de: 'Hier ist keine Karte', ar: 'لا توجد بطاقة هنا' },
@@ -21,6 +23,28 @@ export const RECIPIENT_TEXTS = {
     en: 'Its owner has taken it back for now.',
     de: 'Sie wurde vorerst zurückgenommen.',
     ar: 'سحبها صاحبها في الوقت الحالي.',
+  },
+  restingInstead: { en: 'Please see instead:', de: 'Bitte stattdessen:', ar: 'يرجى الاطلاع على:' },
+  retiredTitle: {
+    en: 'This card is no longer in use',
+    de: 'Diese Karte gilt nicht mehr',
+    ar: 'هذه البطاقة لم تعد مستخدمة',
+  },
+  retiredText: {
+    en: 'It was taken back for good.',
+    de: 'Sie wurde endgültig zurückgezogen.',
+    ar: 'تم سحبها نهائيًا.',
+  },
+  previewTitle: { en: 'Preview', de: 'Vorschau', ar: 'معاينة' },
+  previewGoneTitle: {
+    en: 'This preview has expired',
+    de: 'Diese Vorschau ist abgelaufen',
+    ar: 'انتهت صلاحية هذه المعاينة',
+  },
+  previewGoneText: {
+    en: 'Ask the person who gave it to you for the card itself.',
+    de: 'Fragen Sie die Person, von der Sie sie haben, nach der Karte selbst.',
+    ar: 'اطلب البطاقة نفسها من الشخص الذي أعطاك إياها.',
   },
   awayTitle: { en: 'One moment', de: 'Einen Moment', ar: 'لحظة واحدة' },
   awayText: {
@@ -50,8 +74,16 @@ const KINDS: Record<Detail['kind'], Text> = {
   category: { en: 'Category', de: 'Kategorie', ar: 'الفئة' },
   note: { en: 'Note', de: 'Notiz', ar: 'ملاحظة' },
   birthday: { en: 'Birthday', de: 'Geburtstag', ar: 'تاريخ الميلاد' },
+  hours: { en: 'Hours', de: 'Öffnungszeiten', ar: 'ساعات العمل' },
   photo: { en: 'Photo', de: 'Foto', ar: 'الصورة' },
+  logo: { en: 'Logo', de: 'Logo', ar: 'الشعار' },
   own: { en: 'Own', de: 'Eigenes', ar: 'أخرى' },
+};
+const PURPOSE_WORDS: Partial<Record<Purpose, Text>> = {
+  booking: { en: 'Booking', de: 'Termin buchen', ar: 'حجز موعد' },
+  payment: { en: 'Payment', de: 'Zahlung', ar: 'الدفع' },
+  map: { en: 'Map', de: 'Karte', ar: 'خريطة' },
+  catalogue: { en: 'Catalogue', de: 'Katalog', ar: 'الكتالوج' },
 };
 const USES: Record<Use, Text> = {
   mobile: { en: 'mobile', de: 'mobil', ar: 'جوال' },
@@ -70,8 +102,16 @@ export const kindIn = (language: Language, kind: Detail['kind']): string => KIND
 /** The word for a use. */
 export const wordOfUse = (language: Language, use: Use): string => USES[use][language];
 
-/** The label of a detail in its kind's and uses' own words: "Mobile, work", "Telefon, privat". */
+/**
+ * The label of a detail in its kind's and uses' own words: "Mobile, work", "Telefon, privat". A link to a profile or a chat is
+ * labelled by its host: no service is known by name.
+ */
 export function labelIn(language: Language, detail: Detail): string {
+  if (detail.kind === 'link' && detail.uses.length === 0) {
+    const purpose = purposeOf(detail);
+    if (purpose === 'profile' || purpose === 'chat') return hostOf(detail.url) || KINDS.link[language];
+    return (PURPOSE_WORDS[purpose] ?? KINDS.link)[language];
+  }
   const uses = 'uses' in detail ? detail.uses.filter((use) => use !== 'text') : [];
   const device = detail.kind === 'phone' ? uses.find((use) => use !== 'work' && use !== 'home') : undefined;
   const first = device ? USES[device][language] : KINDS[detail.kind][language];

@@ -35,6 +35,7 @@ const context: PageContext = {
   contactFile: '/c/x.vcf',
   taps: '/c/x/tap',
   photo: null,
+  logo: null,
   canonical: 'https://cards.example/c/x',
   language: 'en',
 };

@@ -10,6 +10,7 @@ export type PageContext = {
   /** Where taps are counted. */
   taps: string | null;
   photo: string | null;
+  logo: string | null;
   /** Absolute address for link previews elsewhere. */
   canonical: string | null;
   /** The language of our own words on the page. */
@@ -17,7 +18,7 @@ export type PageContext = {
 };
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
-const HEAD_KINDS = new Set<Detail['kind']>(['photo', 'title', 'role', 'organisation', 'pronouns']);
+const HEAD_KINDS = new Set<Detail['kind']>(['photo', 'logo', 'title', 'role', 'organisation', 'pronouns']);
 const MOST_ACTIONS = 2;
 
 /**
@@ -33,6 +34,7 @@ export function renderPage(composition: Composition, context: PageContext): stri
     head.filter((line) => line.detail.kind === kind).map((line) => shownValue(line.detail));
   const role = [...texts('title'), ...texts('role'), ...texts('organisation')].join(', ');
   const photo = context.photo && head.some((line) => line.detail.kind === 'photo');
+  const logo = context.logo && head.some((line) => line.detail.kind === 'logo');
   const pronouns = texts('pronouns').map((text) => ` <small>${escapeHtml(text)}</small>`);
   const description = [role, ...body.slice(0, 2).map((line) => shownValue(line.detail))]
     .filter(Boolean)
@@ -52,7 +54,7 @@ export function renderPage(composition: Composition, context: PageContext): stri
         : ''),
     body:
       `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
-      `<div><h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>` +
+      `<div>${logo ? `<img class="logo" src="${escapeHtml(context.logo!)}" alt="" height="40">` : ''}<h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>` +
       `<nav class="acts" aria-label="${say('actions', context.language)}">${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', context.language)}</a>` : ''}${actions(body, context.language)}</nav>` +
       (body.length > 0 ? `<dl>${body.map((line) => row(line, context.language)).join('')}</dl>` : ''),
     taps: context.taps,
@@ -82,26 +84,45 @@ const labelFor = ({ label, detail }: ComposedLine, language: Language): string =
 
 function row(line: ComposedLine, language: Language): string {
   const href = hrefOf(line.detail);
-  const shown = escapeHtml(shownValue(line.detail));
+  const shown = escapeHtml(shownValue(line.detail, language));
   const label = labelFor(line, language);
   // Numbers and addresses read from left to right in every script.
   const way = directionOf(language) === 'rtl' ? ' dir="ltr"' : '';
   const value = href
     ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${way}${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`
     : shown;
-  return `<div>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${value}</dd></div>`;
+  const text = texted(line, language);
+  const look = [line.emphasis === 'plain' ? '' : line.emphasis, line.gap ? 'gap' : ''].filter(Boolean).join(' ');
+  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${value}${text}</dd></div>`;
 }
 
-/** What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068) or the link itself. */
+/** Writing a text is offered only where the holder reads them: `sms:` (RFC 5724). */
+function texted({ id, detail }: ComposedLine, language: Language): string {
+  if (detail.kind !== 'phone' || !detail.uses.includes('text')) return '';
+  return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}">${say('text', language)}</a>`;
+}
+
+/** What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068), the link itself or the map of an address. */
 function hrefOf(detail: Detail): string | null {
   if (detail.kind === 'phone') return telUri(detail);
   if (detail.kind === 'email') return `mailto:${encodeURIComponent(detail.address).replace(/%40/g, '@')}`;
+  // A map only where its holder gave one, or the place itself (RFC 5870): a guess could lead a guest astray.
+  if (detail.kind === 'address') return detail.map ?? (detail.geo ? `geo:${detail.geo}` : null);
   return detail.kind === 'link' ? detail.url : null;
 }
 
 /** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
-export function renderNotice(notice: { title: string; text: string; language: Language }): string {
-  const body = `<div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p></div>`;
+export function renderNotice(notice: {
+  title: string;
+  text: string;
+  instead?: { before: string; href: string; name: string } | null;
+  language: Language;
+}): string {
+  const { instead } = notice;
+  const other = instead
+    ? `<p>${escapeHtml(instead.before)}</p><p class="acts"><a class="save" href="${escapeHtml(instead.href)}">${escapeHtml(instead.name)}</a></p>`
+    : '';
+  const body = `<div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p>${other}</div>`;
   return page({
     language: notice.language,
     title: notice.title,

@@ -38,6 +38,12 @@ dl div:last-child{border:0}
 dt{color:${soft};font-size:14.5px}
 dd{margin:0;white-space:pre-line}
 dd a{color:${ink};text-decoration-color:${act};text-underline-offset:3px;display:inline-block;padding:3px 0;margin:-3px 0}
+dl .strong dd{font-weight:700;font-size:20px}
+dl .quiet dd{color:${soft};font-size:15px}
+dl .gap{margin-top:22px}
+dd .sms{margin-inline-start:14px;font-size:15px;font-weight:400}
+header .logo{display:block;width:auto;max-width:100%;height:40px;border:0;border-radius:0;object-fit:contain;object-position:0 50%;margin:0 0 10px}
+.note p{white-space:pre-line}.note .acts{padding:6px 0}
 a:focus-visible{outline:3px solid ${act};outline-offset:2px}
 .note{padding:40px 24px}
 @media print{header,.acts .save{color:#000;background:none}.acts{display:none}}

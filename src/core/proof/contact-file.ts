@@ -22,10 +22,7 @@ export function proveContactFile(
   context: ContactFileContext,
 ): Proof {
   const read = context.version === '2.1' ? readByOurs(file) : readByAnother(file);
-  if (typeof read === 'string')
-    return proofOf([
-      { name: 'read back', passed: false, finding: read ? PROOF.unreadableBecause(read) : PROOF.unreadable },
-    ]);
+  if (typeof read === 'string') return proofOf([{ name: 'read back', passed: false, finding: PROOF.unreadable }]);
   const lines = linesOn(composition, 'file');
   const fallBacks = fallBacksOf(composition, context);
   const { missing, more } = compare(read, composition, lines, context);

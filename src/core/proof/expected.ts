@@ -41,9 +41,10 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
     ...(version === '3.0' && sortAs ? [plain('sort-string', sortAs, FRAME.name)] : []),
     ...(phoneticGiven ? [plain('x-phonetic-first-name', phoneticGiven, FRAME.name)] : []),
     ...(phoneticFamily ? [plain('x-phonetic-last-name', phoneticFamily, FRAME.name)] : []),
-    ...lines.flatMap((line) => propertyFor(line, version, photo?.base64 ?? null)),
+    ...lines.flatMap((line) =>
+      propertyFor(line, version, { photo: photo?.base64 ?? null, logo: logo?.base64 ?? null }),
+    ),
     ...(all ? [plain('note', all)] : []),
-    ...(logo ? [plain('logo', logo.base64)] : []),
     ...(source ? [plain('source', source)] : []),
     plain('uid', uid),
     plain('rev', utc),
@@ -56,6 +57,7 @@ function inNote(detail: Detail, version: VcardVersion): boolean {
     case 'licence':
     case 'credential':
     case 'own':
+    case 'hours':
       return true;
     case 'pronouns':
       return version !== '4.0';
@@ -79,7 +81,11 @@ const USE_TYPES: Partial<Record<Use, string>> = {
   video: 'video',
 };
 
-function propertyFor(line: ComposedLine, version: VcardVersion, photo: string | null): Expected[] {
+function propertyFor(
+  line: ComposedLine,
+  version: VcardVersion,
+  { photo, logo }: { photo: string | null; logo: string | null },
+): Expected[] {
   const { detail } = line;
   if (detail.kind === 'note' || inNote(detail, version)) return [];
   const uses = 'uses' in detail ? detail.uses : [];
@@ -139,6 +145,8 @@ function propertyFor(line: ComposedLine, version: VcardVersion, photo: string | 
       return made('bday', detail.date);
     case 'photo':
       return photo ? made('photo', photo) : [];
+    case 'logo':
+      return logo ? made('logo', logo) : [];
     default:
       return [];
   }

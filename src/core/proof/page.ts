@@ -1,5 +1,5 @@
 import { linesOn, squeeze, type Composition } from '@/core/card';
-import { PROOF } from '@/core/messages';
+import { LANGUAGES, PROOF } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { proofOf, type Proof } from './proof';
 
@@ -17,8 +17,9 @@ export function provePage(
   withheld: string[],
 ): Proof {
   const text = piecesOf(html).map(squeeze).join('\n');
+  const language = LANGUAGES.find((each) => html.includes(`<html lang="${each}"`)) ?? 'en';
   const lines = linesOn(composition, 'page');
-  const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail))));
+  const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail, language))));
   const leaked = withheld.filter((value) => text.includes(squeeze(value)));
   const outside = (html.match(/(?:src|srcset|action)="(?:https?:)?\/\/[^"]*"/g) ?? []).length;
   return proofOf([

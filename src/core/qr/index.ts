@@ -1,2 +1,2 @@
 export { drawSymbol, QUIET_ZONE } from './draw';
-export { symbolFor, type Level, type Symbol } from './symbol';
+export { CODE_BYTES, CODE_BYTES_AT_25_MM, symbolFor, type Level, type Symbol } from './symbol';

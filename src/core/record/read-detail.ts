@@ -1,12 +1,13 @@
 import { bad, good, type Result } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
+import { readHours } from './hours';
 import { readEmail, readLink } from './link';
 import { readPhone } from './phone';
 import { BIRTHDAY, type Detail, type DetailKind, type DetailOf, type Use } from './record';
 import { cleanLine, cleanText } from './text';
 
-/** The kinds that are typed as one text; a photo is not. */
-export type TypedKind = Exclude<DetailKind, 'photo'>;
+/** The kinds that are typed as one text; a picture is not. */
+export type TypedKind = Exclude<DetailKind, 'photo' | 'logo'>;
 
 /**
  * The detail that somebody typed as one text. `country` (ISO 3166-1 alpha-2) reads a national phone number.
@@ -15,9 +16,9 @@ export type TypedKind = Exclude<DetailKind, 'photo'>;
 export function readDetail(
   kind: TypedKind,
   raw: string,
-  options: { id: string; country: string; uses?: Use[]; label?: string },
+  options: { id: string; country: string; uses?: Use[]; label?: string; zone?: string | undefined },
 ): Result<Detail> {
-  const multiline = kind === 'note' || kind === 'address' || kind === 'own';
+  const multiline = kind === 'note' || kind === 'address' || kind === 'own' || kind === 'hours';
   const text = (multiline ? cleanText(raw) : cleanLine(raw)).text;
   const limit = kind === 'note' ? LIMITS.note : LIMITS.text;
   if (!text) return bad({ code: 'INPUT', field: kind });
@@ -37,6 +38,8 @@ export function readDetail(
       const [name = '', ...units] = text.split(/\s*[·|]\s*/);
       return good({ kind, ...common, name, units });
     }
+    case 'hours':
+      return map(readHours(text, options.zone ?? 'UTC'), (hours) => ({ kind, ...common, ...hours }));
     case 'birthday':
       return BIRTHDAY.test(text) ? good({ kind, ...common, date: text }) : bad({ code: 'BIRTHDAY_UNREADABLE' });
     default:
@@ -59,16 +62,6 @@ function addressParts(text: string): Omit<DetailOf<'address'>, 'kind' | 'id' | '
     postcode,
     country,
   };
-}
-
-/** Recognises what was typed or pasted: an e-mail address, a link, a phone number, or nothing of these. */
-export function recognise(raw: string, country: string): 'email' | 'link' | 'phone' | null {
-  const text = raw.trim();
-  if (readEmail(text).ok) return 'email';
-  if (/^[a-z][a-z0-9+.-]*:\/\//i.test(text) && readLink(text).ok) return 'link';
-  if (/^[+(\d]/.test(text) && /\d{3}/.test(text) && readPhone(text, country).ok) return 'phone';
-  if (/^[\w-]+(\.[\w-]+)+(\/\S*)?$/.test(text) && /[a-z]/i.test(text) && readLink(text).ok) return 'link';
-  return null;
 }
 
 function map<A, B>(result: Result<A>, change: (value: A) => B): Result<B> {

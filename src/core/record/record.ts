@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
+import { HoursSchema } from './hours';
 import { cleanLine, cleanText } from './text';
 
 const line = (limit: number) =>
@@ -51,6 +52,26 @@ export type TextKind = (typeof TEXT_KINDS)[number];
 
 const common = { id, label: text.default(''), preferred: z.boolean().default(false) };
 
+/** What a link is for. */
+export const PURPOSES = ['web', 'booking', 'payment', 'chat', 'profile', 'map', 'catalogue'] as const;
+export type Purpose = (typeof PURPOSES)[number];
+
+const picture = z.string().regex(/^[0-9a-f]{64}$/);
+const share = z.number().min(0).max(1);
+/**
+ * How a photo was cut from the picture `from`: the square's centre and side as shares of the straightened picture's width,
+ * height and shorter side, `turn` in degrees clockwise, and the point that stays in sight whatever shape a layout gives it.
+ */
+export const CropSchema = z.object({
+  from: picture,
+  x: share,
+  y: share,
+  side: z.number().min(0.05).max(1),
+  turn: z.number().min(-45).max(45),
+  focus: z.object({ x: share, y: share }),
+});
+export type Crop = z.infer<typeof CropSchema>;
+
 /** A date, or what is known of one: `1984-06`, `1984`, `--06-30`, `--06`, `---30` (ISO 8601:2000 as RFC 6350 4.3.1 takes it). */
 export const BIRTHDAY =
   /^(\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?|--(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?|---(0[1-9]|[12]\d|3[01]))$/;
@@ -76,7 +97,14 @@ export const DetailSchema = z.discriminatedUnion('kind', [
       .regex(/^[^\s@]+@[^\s@]+$/),
     uses,
   }),
-  z.object({ kind: z.literal('link'), ...common, url: z.string().max(LIMITS.link * 3), uses }),
+  /** `purpose` is what the link is for; without one it is told from its address. */
+  z.object({
+    kind: z.literal('link'),
+    ...common,
+    url: z.string().max(LIMITS.link * 3),
+    purpose: z.enum(PURPOSES).optional(),
+    uses,
+  }),
   z.object({
     kind: z.literal('address'),
     ...common,
@@ -94,12 +122,19 @@ export const DetailSchema = z.discriminatedUnion('kind', [
       .regex(/^-?\d{1,3}(\.\d+)?,-?\d{1,3}(\.\d+)?$/)
       .max(60)
       .optional(),
+    /** A map of the way there, if its holder gave one. */
+    map: z
+      .string()
+      .max(LIMITS.link * 3)
+      .optional(),
   }),
   z.object({ kind: z.literal('organisation'), ...common, name: text, units: z.array(text).max(10).default([]) }),
   ...TEXT_KINDS.map((kind) => z.object({ kind: z.literal(kind), ...common, text })),
   z.object({ kind: z.literal('note'), ...common, text: lines(LIMITS.note) }),
   z.object({ kind: z.literal('birthday'), ...common, date: z.string().regex(BIRTHDAY) }),
-  z.object({ kind: z.literal('photo'), ...common, picture: z.string().regex(/^[0-9a-f]{64}$/) }),
+  z.object({ kind: z.literal('hours'), ...common, ...HoursSchema.shape }),
+  z.object({ kind: z.literal('photo'), ...common, picture, crop: CropSchema.optional() }),
+  z.object({ kind: z.literal('logo'), ...common, picture }),
   /** A kind of the user's own; its label names it. */
   z.object({ kind: z.literal('own'), ...common, text: lines(LIMITS.text) }),
 ]);

@@ -1,10 +1,11 @@
-import { labelIn } from '@/core/messages';
+import { labelIn, type Language } from '@/core/messages';
+import { shownHours } from './hours';
 import { shownLink } from './link';
 import { internationalForm } from './phone';
 import type { Detail, DetailOf } from './record';
 
-/** The value of a detail as people read it, on one or more lines. A photo reads as nothing. */
-export function shownValue(detail: Detail): string {
+/** The value of a detail as people read it, on one or more lines, its days in a language. A picture reads as nothing. */
+export function shownValue(detail: Detail, language: Language = 'en'): string {
   switch (detail.kind) {
     case 'phone':
       return internationalForm(detail);
@@ -18,7 +19,10 @@ export function shownValue(detail: Detail): string {
       return [detail.name, ...detail.units].filter(Boolean).join(' · ');
     case 'birthday':
       return detail.date;
+    case 'hours':
+      return shownHours(detail, language);
     case 'photo':
+    case 'logo':
       return '';
     default:
       return detail.text;

@@ -57,7 +57,7 @@ export function propertiesOfLines(name: Name, lines: ComposedLine[], context: Co
     }
     const made = propertyOf(detail, context);
     if (!made) {
-      if (detail.kind === 'photo') continue;
+      if (detail.kind === 'photo' || detail.kind === 'logo') continue;
       note.push((line.label ? `${line.label}: ` : '') + shownValue(detail));
       fallBacks.push({ line: title, property: detail.kind, stands: 'in the note' });
       continue;
@@ -74,7 +74,6 @@ export function propertiesOfLines(name: Name, lines: ComposedLine[], context: Co
   }
   const all = [...note, ...notes].join('\n');
   if (all) properties.push(property('note', all));
-  if (context.logo) properties.push(picture('logo', context.logo));
   if (context.source) properties.push(property('source', context.source));
   properties.push(property('uid', context.uid), property('rev', revision(context)));
   return { properties, fallBacks };
@@ -119,7 +118,7 @@ function parameters(uses: Use[], preferred: boolean, first: string[] = []): Reco
 const LANGUAGE_TAG = /^[a-z]{2,3}(-[a-z]{4})?(-([a-z]{2}|\d{3}))?$/i;
 
 /** The property of a detail, without group; null for what goes into NOTE in that version. */
-function propertyOf(detail: Detail, { version, photo }: ContactFileContext): Property | null {
+function propertyOf(detail: Detail, { version, photo, logo }: ContactFileContext): Property | null {
   const newest = version === '4.0';
   switch (detail.kind) {
     case 'phone': {
@@ -155,6 +154,8 @@ function propertyOf(detail: Detail, { version, photo }: ContactFileContext): Pro
       return newest || /^\d{4}-\d\d-\d\d$/.test(detail.date) ? property('bday', detail.date) : null;
     case 'photo':
       return photo && picture('photo', photo);
+    case 'logo':
+      return logo ? picture('logo', logo) : null;
     default:
       return null;
   }

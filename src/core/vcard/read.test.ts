@@ -111,7 +111,7 @@ describe('the standards’ own examples (as remembered)', () => {
       'Web, work: geo:46.772673,-71.282945',
       'Web, home: nomis80.org',
     ]);
-    expect(record.details.filter(({ preferred }) => preferred).map(shownValue)).toEqual([
+    expect(record.details.filter(({ preferred }) => preferred).map((detail) => shownValue(detail))).toEqual([
       'fr',
       '+1 418 656 9254 ext. 102',
     ]);
@@ -242,7 +242,7 @@ describe('what programs write otherwise', () => {
       ],
       ['Network: network.example/p', 'Web: xmpp:p@chat.example', 'Booking page: book.example/p'],
     ],
-    ['a place in three forms', ['GEO:51.5;-0.12'], ['Web: geo:51.5,-0.12']],
+    ['a place in three forms', ['GEO:51.5;-0.12'], ['Map: geo:51.5,-0.12']],
     ['a date of which the year only fills the form', ['BDAY;X-OMIT-YEAR=1604:1604-06-30'], ['Birthday: --06-30']],
     ['partial dates', ['BDAY:198406', 'TITLE:x'], ['Job title: x']],
   ])('%s', (_, lines, expected) => {

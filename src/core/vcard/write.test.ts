@@ -57,7 +57,7 @@ const EVERYTHING: Detail[] = [
 const imported = only(fixture('phone-export-3.vcf')).record;
 const record: PersonRecord = { ...imported, details: [...imported.details, ...EVERYTHING] };
 const lines = firstLines(record, { isPrivate: false }).map((line) =>
-  line.detail === 'cat' ? { ...line, ticks: { page: false, file: true } } : line,
+  line.detail === 'cat' ? { ...line, ticks: { ...line.ticks, page: false, file: true } } : line,
 );
 const composed = compose(record, lines, 'GB');
 const composition: Composition = composed.ok ? composed.value : undefined!;
@@ -283,7 +283,7 @@ describe('properties of escaping and folding (RFC 6350 3.2, 3.4; RFC 2426 5)', (
     );
     const { name, details } = only(made).record;
     expect([name.given, name.family.replace(/,/g, '')]).toEqual(['Ä;b', 'Łoś junior']);
-    expect(details.map(shownValue)).toEqual([`one, two; three\nfour ${'long '.repeat(40)}`.trim()]);
+    expect(details.map((detail) => shownValue(detail))).toEqual([`one, two; three\nfour ${'long '.repeat(40)}`.trim()]);
   });
 
   test('a value never becomes a property, nor a parameter’s value one', () => {

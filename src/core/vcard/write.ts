@@ -1,4 +1,4 @@
-import type { Composition } from '@/core/card';
+import type { ComposedLine, Composition } from '@/core/card';
 import { writtenName, type Name, type PersonRecord } from '@/core/record';
 import { contactProperties, propertiesOfLines, type ContactFileContext, type FallBack } from './from-card';
 import { jcardOf, type Jcard } from './jcard';
@@ -39,11 +39,13 @@ export const writeCardAsMeCard = (
  * UID that it came with, so that the address book it came from knows it again.
  */
 export function writeRecord(record: PersonRecord, context: ContactFileContext): string {
-  const lines = record.details.map((detail) => ({
+  const lines = record.details.map((detail): ComposedLine => ({
     id: detail.id,
     label: detail.label || labelIn('en', detail),
     detail,
     on: [],
+    emphasis: 'plain',
+    gap: false,
   }));
   const { properties } = propertiesOfLines(record.name, lines, { ...context, uid: record.uid ?? context.uid });
   const kept = record.kept.map(({ property }) => readLine(property, 0, () => undefined));

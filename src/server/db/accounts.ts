@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { Role } from '@/core/access';
+import type { Audience } from '@/core/card';
 import type { Tx } from './pool';
 
 export type UserRow = {
@@ -13,12 +14,23 @@ export type UserRow = {
   must_change_password: boolean;
   left_at: Date | null;
 };
-export type OrganisationRow = { id: string; name: string; country: string; time_zone: string };
+export type OrganisationRow = {
+  id: string;
+  name: string;
+  country: string;
+  time_zone: string;
+  audiences: Audience[] | null;
+};
 
-export const insertOrganisation = (tx: Tx, row: OrganisationRow) => tx('organisations').insert(row);
+export const insertOrganisation = (tx: Tx, row: Omit<OrganisationRow, 'audiences'>) => tx('organisations').insert(row);
 
 export const organisation = async (tx: Tx, id: string): Promise<OrganisationRow | undefined> =>
   tx('organisations').where({ id }).first();
+
+export const setAudiences = (tx: Tx, id: string, audiences: Audience[] | null) =>
+  tx('organisations')
+    .where({ id })
+    .update({ audiences: audiences && JSON.stringify(audiences) });
 
 export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at'>) => tx('users').insert(row);
 

@@ -11,6 +11,11 @@ export type CardRow = {
   state: CardState;
   lines: Line[];
   language: Language | null;
+  /** What a recipient reads while the card rests or after it was retired, and the colleague's card shown instead. */
+  notice: string;
+  instead: string | null;
+  /** The starting card it was made from. */
+  start: string | null;
   version: number;
   updated_at: Date;
 };
@@ -29,11 +34,17 @@ export type HandOutRow = {
   card_id: string;
   code: string;
   placement: string;
+  /** A live one holds a link; a frozen one the very bytes, base64, of this revision. */
+  channel: 'code' | 'tag';
+  frozen: string | null;
+  revision: number | null;
   created_at: Date;
 };
 
-export const insertCard = (tx: Tx, row: Omit<CardRow, 'version' | 'state' | 'language'>) =>
-  tx('cards').insert({ ...row, lines: JSON.stringify(row.lines) });
+export const insertCard = (
+  tx: Tx,
+  row: Omit<CardRow, 'version' | 'state' | 'language' | 'notice' | 'instead' | 'start'> & { start?: string | null },
+) => tx('cards').insert({ ...row, lines: JSON.stringify(row.lines) });
 
 export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => tx('cards').where({ id }).first();
 
@@ -59,7 +70,8 @@ export async function updateCard(
   return changed === 1;
 }
 
-export const setCardState = (tx: Tx, id: string, state: CardState) => tx('cards').where({ id }).update({ state });
+export const setCardState = (tx: Tx, id: string, row: { state: CardState; notice?: string; instead?: string | null }) =>
+  tx('cards').where({ id }).update(row);
 
 export const insertRevision = (tx: Tx, row: RevisionRow) =>
   tx('revisions').insert({ ...row, composition: JSON.stringify(row.composition) });
@@ -75,6 +87,16 @@ export const revisionNumbers = async (tx: Tx): Promise<Map<string, number>> => {
     .groupBy('card_id');
   return new Map(rows.map((row) => [row.card_id, row.number]));
 };
+
+/** The versions of a card and its record, by which a table sees that somebody else has saved. */
+export const versionsOf = async (
+  tx: Tx,
+  id: string,
+): Promise<{ record_id: string; card: number; record: number; state: CardState } | undefined> =>
+  tx('cards as c')
+    .join('records as r', 'r.id', 'c.record_id')
+    .where('c.id', id)
+    .first('c.record_id', 'c.version as card', 'r.version as record', 'c.state');
 
 export const insertHandOut = (tx: Tx, row: HandOutRow) => tx('hand_outs').insert(row);
 

@@ -55,3 +55,22 @@ export async function setAddress(db: Knex, cardId: string, name: string, skeleto
 
 export const insertCode = (db: Knex, code: string, cardId: string, handOutId: string) =>
   db('directory_codes').insert({ code, card_id: cardId, hand_out_id: handOutId });
+
+/** A private address of a draft, by the hash of its secret. */
+export const insertPreview = (
+  db: Knex,
+  row: { token_hash: Buffer; card_id: string; organisation_id: string; expires_at: Date },
+) => db('directory_previews').insert(row);
+
+export const previewBy = async (
+  db: Knex,
+  tokenHash: Buffer,
+): Promise<{ card_id: string; organisation_id: string; expires_at: Date } | undefined> =>
+  db('directory_previews').where({ token_hash: tokenHash }).first();
+
+export const deletePreviewsOf = (db: Knex, cardId: string) =>
+  db('directory_previews').where({ card_id: cardId }).delete();
+
+/** Forgets previews that ended more than a week ago; until then their address says that they have. */
+export const forgetEndedPreviews = (db: Knex, before: Date) =>
+  db('directory_previews').where('expires_at', '<', before).delete();

@@ -20,5 +20,5 @@ export const pathForLog = (url: string): string =>
   (url.split('?')[0] ?? '/')
     .replace(/\/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/gi, '/:id')
     .replace(/[0-9a-f]{64}/gi, ':hash')
-    .replace(/^\/([ch])\/.*/i, (_, room: string) => `/${room.toLowerCase()}/:name`)
+    .replace(/^\/([chp])\/.*/i, (_, room: string) => `/${room.toLowerCase()}/:name`)
     .slice(0, 200);

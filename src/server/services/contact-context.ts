@@ -3,7 +3,7 @@ import { settings } from '@/server/env';
 
 /** What a card's contact file says besides its lines: the same in the proof, for recipients and in an export. */
 export const contactContext = (
-  card: { cardId: string; address: string | null; revised: string; photo: Buffer | null },
+  card: { cardId: string; address: string | null; revised: string; photo: Buffer | null; logo: Buffer | null },
   version: VcardVersion,
 ): ContactFileContext => ({
   version,
@@ -11,4 +11,5 @@ export const contactContext = (
   revised: card.revised,
   source: card.address ? `${settings().PUBLIC_URL}/c/${card.address}` : null,
   photo: card.photo && { base64: card.photo.toString('base64'), mediaType: 'image/jpeg' },
+  logo: card.logo && { base64: card.logo.toString('base64'), mediaType: 'image/png' },
 });

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { firstLines } from '@/core/card';
+import { FIRST_AUDIENCES, firstLines } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import {
@@ -18,9 +18,10 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
+import { createCard } from './create-card';
 
 /** The audience of a first card, until its owner gives it a name of their own. */
-export const FIRST_AUDIENCE = 'Work';
+export const FIRST_AUDIENCE = FIRST_AUDIENCES[0]!.name;
 
 /** Stores a record and a first card composed from it, under ids of its own unless they are given; answers with both. */
 export async function storeWithFirstCard(
@@ -42,12 +43,12 @@ export async function storeWithFirstCard(
 }
 
 /**
- * Makes a record from what was typed, and a first card. Only the name is needed.
+ * Makes a record from what was typed, and a first card, or with `both` the usual two: work and private. Only the name is needed.
  * Errors: NOT_ALLOWED, NAME_MISSING, PHONE_UNREADABLE, EMAIL_UNREADABLE, TEXT_TOO_LONG.
  */
 export async function createRecord(
   actor: Actor,
-  typed: { name: string; phone: string; email: string },
+  typed: { name: string; phone: string; email: string; both?: boolean },
   clock: Clock,
 ): Promise<{ recordId: string; cardId: string }> {
   authorise(actor, 'record.create');
@@ -64,5 +65,10 @@ export async function createRecord(
   add('phone', typed.phone);
   add('email', typed.email);
   const body: PersonRecord = { name: splitName(name), details, kept: [] };
-  return inTenant(actor.organisationId, (tx) => storeWithFirstCard(tx, actor, body, 'record.made', clock));
+  const made = await inTenant(actor.organisationId, (tx) => storeWithFirstCard(tx, actor, body, 'record.made', clock));
+  if (typed.both) {
+    const { name: audience, isPrivate, without } = FIRST_AUDIENCES[1]!;
+    await createCard(actor, { recordId: made.recordId, audience, isPrivate, without }, clock);
+  }
+  return made;
 }

@@ -1,5 +1,6 @@
+import { goesOut, type CardState } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import { RecordSchema, writtenName, type Crop, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { picture, record, updateRecord } from '@/server/db/records';
@@ -7,14 +8,14 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { keepPicture, preparePhoto } from './pictures';
+import { keepPicture, prepareCrop, prepareLogo, preparePhoto, readPicture, type PreparedPicture } from './pictures';
 
 export type OpenedRecord = {
   id: string;
   version: number;
   body: PersonRecord;
   /** The cards of this record and the details that each shows somewhere. */
-  cards: { id: string; audience: string; shows: string[] }[];
+  cards: { id: string; audience: string; state: CardState; isPrivate: boolean; shows: string[] }[];
 };
 
 /** A record with the cards made from it. Error: NOT_FOUND. */
@@ -32,7 +33,9 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
       cards: cards.map((card) => ({
         id: card.id,
         audience: card.audience,
-        shows: card.lines.filter((line) => line.ticks.page || line.ticks.file).map((line) => line.detail),
+        state: card.state,
+        isPrivate: card.is_private,
+        shows: card.lines.filter(goesOut).map((line) => line.detail),
       })),
     };
   });
@@ -57,7 +60,9 @@ export async function saveRecord(
     authoriseFor(actor, 'record.write', id);
     for (const detail of body.details) {
       // A picture is named by its hash: only one that this organisation gave may be shown.
-      if (detail.kind === 'photo' && !(await picture(tx, detail.picture))) throw new Refusal({ code: 'NOT_FOUND' });
+      const named =
+        'picture' in detail ? [detail.picture, ...('crop' in detail && detail.crop ? [detail.crop.from] : [])] : [];
+      for (const hash of named) if (!(await picture(tx, hash))) throw new Refusal({ code: 'NOT_FOUND' });
     }
     const written = await updateRecord(tx, id, baseVersion, {
       written_name: writtenName(body.name),
@@ -71,13 +76,31 @@ export async function saveRecord(
   });
 }
 
-/** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_TOO_LARGE. */
-export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promise<{ picture: string }> {
-  authorise(actor, 'record.write');
-  const prepared = await preparePhoto(bytes);
+export type AddedPicture = { picture: string; width: number; height: number };
+
+async function keep(actor: Actor, prepared: PreparedPicture, clock: Clock): Promise<AddedPicture> {
   await inTenant(actor.organisationId, async (tx) => {
     await keepPicture(tx, actor.organisationId, prepared);
     await writeDown(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
   });
-  return { picture: prepared.hash };
+  return { picture: prepared.hash, width: prepared.width, height: prepared.height };
+}
+
+/** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_HEIC, PICTURE_TOO_LARGE. */
+export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'record.write');
+  return keep(actor, await preparePhoto(bytes), clock);
+}
+
+/** Takes in a logo, as {@link addPhoto}; a drawing (SVG) is cleaned and painted. */
+export async function addLogo(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'record.write');
+  return keep(actor, await prepareLogo(bytes), clock);
+}
+
+/** Cuts a square from a photo that was taken in. Errors: NOT_FOUND, PICTURE_UNREADABLE. */
+export async function cropPhoto(actor: Actor, crop: Crop, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'record.write');
+  const largest = await readPicture(actor, crop.from, 'whole');
+  return keep(actor, await prepareCrop(largest, crop), clock);
 }

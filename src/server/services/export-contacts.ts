@@ -12,7 +12,7 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { contactContext } from './contact-context';
-import { photoForFile } from './pictures';
+import { picturesForFile, picturesOf } from './pictures';
 
 export type ExportedContact = { fileName: string; text: string };
 
@@ -74,10 +74,8 @@ async function cardFor(tx: Tx, actor: Actor, id: string) {
 
 async function recordAsFile(tx: Tx, actor: Actor, id: string, version: VcardVersion): Promise<ExportedContact> {
   const { body, updatedAt } = await recordFor(tx, actor, id);
-  const photo = await photoForFile(tx, {
-    lines: body.details.map((detail) => ({ id: '', label: '', detail, on: [] })),
-  });
-  const context = contactContext({ cardId: id, address: null, revised: updatedAt.toISOString(), photo }, version);
+  const pictures = await picturesForFile(tx, body.details);
+  const context = contactContext({ cardId: id, address: null, revised: updatedAt.toISOString(), ...pictures }, version);
   return { fileName: contactFileName(body), text: writeRecord(body, context) };
 }
 
@@ -93,7 +91,7 @@ async function cardAsFile(
   const composition = orRefuse(compose(body, lines, actor.organisation.country, row.language));
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
-  const served = { cardId: id, address, revised, photo: await photoForFile(tx, composition) };
+  const served = { cardId: id, address, revised, ...(await picturesOf(tx, composition)) };
   return {
     fileName: contactFileName(composition),
     text: writeContactFile(composition, contactContext(served, version)),

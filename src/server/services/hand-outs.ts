@@ -1,10 +1,13 @@
 import jsQR from 'jsqr';
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
+import { CompositionSchema, type Composition } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { drawSymbol, QUIET_ZONE, symbolFor } from '@/core/qr';
+import { inTagMemory, TAG_ROOM, tagMessage } from '@/core/ndef';
+import { CODE_BYTES, drawSymbol, QUIET_ZONE, symbolFor } from '@/core/qr';
 import { cleanLine } from '@/core/record';
-import { card, handOut } from '@/server/db/cards';
+import { writeFrozenContact } from '@/core/vcard';
+import { card, handOut, latestRevision, type HandOutRow } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import type { Clock } from '@/server/clock';
@@ -16,7 +19,7 @@ import { addHandOut } from './publish-card';
 /** A further live hand-out of a published card, with a placement and a code of its own. Errors: NOT_FOUND, CARD_NOT_PUBLISHED, INPUT. */
 export async function makeHandOut(
   actor: Actor,
-  input: { cardId: string; placement: string },
+  input: { cardId: string; placement: string; channel?: 'code' | 'tag'; frozen?: boolean },
   clock: Clock,
 ): Promise<{ id: string; code: string }> {
   authorise(actor, 'hand-out.make');
@@ -27,20 +30,45 @@ export async function makeHandOut(
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
     if (row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
-    const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()));
+    const { channel = 'code', frozen = false } = input;
+    const revision = await latestRevision(tx, input.cardId);
+    const composition = CompositionSchema.parse(revision?.composition);
+    const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()), (code) => ({
+      channel,
+      frozen: frozen ? frozenContent(composition, channel, code) : null,
+      revision: frozen ? (revision?.number ?? null) : null,
+    }));
     await writeDown(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
     return made;
   });
 }
 
-/** What the code of a hand-out holds: upper case, so that the symbol takes its denser alphanumeric mode. */
-export const codeText = (code: string): string => `${settings().PUBLIC_URL}/h/${code}`.toUpperCase();
+/**
+ * The bytes that a frozen hand-out carries, base64: a code the contact, a tag the link first, since some phones read nothing
+ * else, then the contact. Error: CONTENT_TOO_LARGE.
+ */
+function frozenContent(composition: Composition, channel: 'code' | 'tag', code: string): string {
+  const contact = writeFrozenContact(composition, channel);
+  const bytes =
+    channel === 'code'
+      ? Buffer.from(contact)
+      : Buffer.from(inTagMemory(tagMessage(`${settings().PUBLIC_URL}/h/${code}`, contact)));
+  const room = channel === 'code' ? CODE_BYTES : Math.max(...TAG_ROOM);
+  if (bytes.length > room) throw new Refusal({ code: 'CONTENT_TOO_LARGE', bytes: bytes.length, room });
+  return bytes.toString('base64');
+}
+
+/** What the code of a hand-out holds: a link in upper case, so that the symbol takes its denser alphanumeric mode, or the frozen contact. */
+const codeText = ({ code, channel, frozen }: Pick<HandOutRow, 'code' | 'channel' | 'frozen'>): string =>
+  frozen !== null && channel === 'code'
+    ? Buffer.from(frozen, 'base64').toString('utf8')
+    : `${settings().PUBLIC_URL}/h/${code}`.toUpperCase();
 
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
 
 /** A hand-out that the member may see. Errors: NOT_ALLOWED, NOT_FOUND. */
-async function ownHandOut(actor: Actor, handOutId: string): Promise<{ code: string }> {
+async function ownHandOut(actor: Actor, handOutId: string): Promise<HandOutRow> {
   authorise(actor, 'hand-out.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await handOut(tx, handOutId);
@@ -54,7 +82,7 @@ async function ownHandOut(actor: Actor, handOutId: string): Promise<{ code: stri
 /** The SVG of a hand-out's code, 25 mm wide with its quiet zone. Error: NOT_FOUND. */
 export async function codeAsSvg(actor: Actor, handOutId: string): Promise<{ svg: string; fileName: string }> {
   const row = await ownHandOut(actor, handOutId);
-  const svg = drawSymbol(symbolFor(codeText(row.code)), { title: `Code ${row.code}`, widthMm: CODE_WIDTH_MM });
+  const svg = drawSymbol(symbolFor(codeText(row)), { title: `Code ${row.code}`, widthMm: CODE_WIDTH_MM });
   return { svg, fileName: `code-${row.code}` };
 }
 
@@ -89,7 +117,7 @@ export type ShownCode = {
  */
 export async function describeCode(actor: Actor, handOutId: string): Promise<ShownCode> {
   const row = await ownHandOut(actor, handOutId);
-  const text = codeText(row.code);
+  const text = codeText(row);
   const symbol = symbolFor(text);
   const svg = drawSymbol(symbol, { title: row.code });
   const side = symbol.size + 2 * QUIET_ZONE;
@@ -113,4 +141,15 @@ export async function describeCode(actor: Actor, handOutId: string): Promise<Sho
     moduleMm: CODE_WIDTH_MM / side,
     readBack: { read, of: scales.length },
   };
+}
+
+/** The NDEF bytes of a frozen tag as they lie in its memory. Error: NOT_FOUND. */
+export async function tagBytes(actor: Actor, handOutId: string): Promise<{ bytes: Buffer; fileName: string }> {
+  const row = await ownHandOut(actor, handOutId);
+  if (row.channel !== 'tag') throw new Refusal({ code: 'NOT_FOUND' });
+  const bytes =
+    row.frozen !== null
+      ? Buffer.from(row.frozen, 'base64')
+      : Buffer.from(inTagMemory(tagMessage(`${settings().PUBLIC_URL}/h/${row.code}`, null)));
+  return { bytes, fileName: `tag-${row.code}` };
 }

@@ -1,8 +1,9 @@
 import { CompositionSchema, type Composition } from '@/core/card';
+import { writtenName } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
 import { card, latestRevision } from '@/server/db/cards';
 import { byAddress, byCode, currentAddress, directoryVersion } from '@/server/db/directory';
-import { inTenant, outsideTenants } from '@/server/db/pool';
+import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { picture } from '@/server/db/records';
 import { files } from '@/server/files';
 
@@ -13,14 +14,21 @@ export type PublishedCard = {
   version: number;
   handOutId: string | null;
   state: 'published' | 'resting' | 'retired';
-  address: string;
+  /** Null for a preview, which has no address of its own. */
+  address: string | null;
   timeZone: string;
   composition: Composition;
   revision: number;
   publishedAt: string;
-  /** Hash of the picture shown, and the photo's bytes at both sizes. */
-  photo: { hash: string; page: Buffer; file: Buffer } | null;
+  /** Hash of each picture shown, and its bytes at both sizes. */
+  photo: ShownPicture | null;
+  logo: ShownPicture | null;
+  /** What is said while the card rests or after it was retired, and the address of a card to see instead. */
+  notice: string;
+  instead: { address: string; name: string } | null;
 };
+
+type ShownPicture = { hash: string; page: Buffer; file: Buffer };
 
 /** What a public address or a hand-out code leads to; null where nothing was ever published. */
 export async function loadPublished(key: { address: string } | { code: string }): Promise<PublishedCard | null> {
@@ -44,20 +52,36 @@ export async function loadPublished(key: { address: string } | { code: string })
       composition,
       revision: revision.number,
       publishedAt: revision.published_at.toISOString(),
-      photo: await photoOf(composition, (hash) => picture(tx, hash)),
+      ...(await shownPictures(tx, composition)),
+      notice: row.notice,
+      instead: row.state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
     };
   });
 }
 
-async function photoOf(
+/** The pictures that a composition shows, from the file store. */
+export async function shownPictures(
+  tx: Tx,
   composition: Composition,
-  find: (hash: string) => Promise<{ page_hash: string; file_hash: string } | undefined>,
-) {
-  const line = composition.lines.find(({ detail }) => detail.kind === 'photo');
-  if (line?.detail.kind !== 'photo') return null;
-  const row = await find(line.detail.picture);
-  const [page, file] = row ? await Promise.all([files().get(row.page_hash), files().get(row.file_hash)]) : [null, null];
-  return row && page && file ? { hash: row.page_hash, page, file } : null;
+): Promise<{ photo: ShownPicture | null; logo: ShownPicture | null }> {
+  const of = async (kind: 'photo' | 'logo'): Promise<ShownPicture | null> => {
+    const detail = composition.lines.find((line) => line.detail.kind === kind)?.detail;
+    const row = detail && 'picture' in detail ? await picture(tx, detail.picture) : undefined;
+    if (!row) return null;
+    const [page, file] = await Promise.all([files().get(row.page_hash), files().get(row.file_hash)]);
+    return page && file ? { hash: row.page_hash, page, file } : null;
+  };
+  return { photo: await of('photo'), logo: await of('logo') };
+}
+
+/** The card shown instead, if it is out itself. */
+async function colleague(tx: Tx, id: string): Promise<PublishedCard['instead']> {
+  const row = await card(tx, id);
+  const revision = row?.state === 'published' ? await latestRevision(tx, id) : undefined;
+  const address = revision && (await currentAddress(tx, id));
+  return revision && address
+    ? { address, name: writtenName(CompositionSchema.parse(revision.composition).name) }
+    : null;
 }
 
 /** Today's version of a card, for answers that write no event. */

@@ -31,7 +31,13 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
   });
   return VERSIONS.map((version) => {
     const context = contactContext(
-      { cardId, address: served.address, revised: publishedAt, photo: served.photo?.file ?? null },
+      {
+        cardId,
+        address: served.address,
+        revised: publishedAt,
+        photo: served.photo?.file ?? null,
+        logo: served.logo?.file ?? null,
+      },
       version,
     );
     const file = writeContactFile(composition, context);

@@ -17,7 +17,15 @@ import { renderPage } from '@/core/page';
 import { proveContactFile, provePage, type Proof } from '@/core/proof';
 import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeContactFile } from '@/core/vcard';
-import { cardForUpdate, insertHandOut, insertRevision, latestRevision, setCardState } from '@/server/db/cards';
+import {
+  cardForUpdate,
+  type CardRow,
+  type HandOutRow,
+  insertHandOut,
+  insertRevision,
+  latestRevision,
+  setCardState,
+} from '@/server/db/cards';
 import { addressOwner, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
 import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -27,7 +35,7 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { contactContext } from './contact-context';
-import { photoForFile } from './pictures';
+import { picturesOf } from './pictures';
 
 /** The placement of the code that every card gets with its first revision. */
 export const FIRST_PLACEMENT = 'Code on screen';
@@ -45,42 +53,54 @@ export async function publishCard(
 ): Promise<{ revision: number; address: string }> {
   authorise(actor, 'card.publish');
   const address = orRefuse(readAddress(input.address));
-  const at = new Date(clock.now());
   try {
     return await inTenant(actor.organisationId, async (tx) => {
       const row = await cardForUpdate(tx, id);
-      const person = row && (await record(tx, row.record_id));
-      if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+      if (!row) throw new Refusal({ code: 'NOT_FOUND' });
       authoriseFor(actor, 'card.publish', row.record_id);
       if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-      const lines = reconcile(row.lines, person.body);
-      const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language));
-      if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
-        throw new Refusal({ code: 'NOTHING_ON_PAGE' });
-      const photo = await photoForFile(tx, composition);
-      const served = { cardId: id, address, revised: at.toISOString(), photo };
-      refuseUnproven(person.body, lines, composition, actor.organisation.country, served);
-      const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
-      await insertRevision(tx, {
-        id: randomUUID(),
-        organisation_id: actor.organisationId,
-        card_id: id,
-        number,
-        composition,
-        published_by: actor.userId,
-        published_at: at,
-      });
-      await setCardState(tx, id, 'published');
-      await touchCard(tx, id, actor.organisationId);
-      if (await claimAddress(tx, id, address)) await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
-      if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
-      await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
-      return { revision: number, address };
+      return publishRow(tx, actor, row, address, clock);
     });
   } catch (error) {
     // Two who take the same free address at the same moment: the second one is told as if it had been taken before.
     throw violatedUnique(error)?.startsWith('directory_addresses') ? new Refusal({ code: 'ADDRESS_TAKEN' }) : error;
   }
+}
+
+/** Proves and publishes a locked card within a transaction: its next revision, at this address. */
+export async function publishRow(
+  tx: Tx,
+  actor: Actor,
+  row: CardRow,
+  address: string,
+  clock: Clock,
+): Promise<{ revision: number; address: string }> {
+  const { id } = row;
+  const at = new Date(clock.now());
+  const person = await record(tx, row.record_id);
+  if (!person) throw new Refusal({ code: 'NOT_FOUND' });
+  const lines = reconcile(row.lines, person.body);
+  const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language));
+  if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
+    throw new Refusal({ code: 'NOTHING_ON_PAGE' });
+  const served = { cardId: id, address, revised: at.toISOString(), ...(await picturesOf(tx, composition)) };
+  refuseUnproven(person.body, lines, composition, actor.organisation.country, served);
+  const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
+  await insertRevision(tx, {
+    id: randomUUID(),
+    organisation_id: actor.organisationId,
+    card_id: id,
+    number,
+    composition,
+    published_by: actor.userId,
+    published_at: at,
+  });
+  await setCardState(tx, id, { state: 'published' });
+  await touchCard(tx, id, actor.organisationId);
+  if (await claimAddress(tx, id, address)) await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
+  if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
+  await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
+  return { revision: number, address };
 }
 
 /** Makes an address the card's current one; answers whether it was another. */
@@ -94,6 +114,8 @@ async function claimAddress(tx: Tx, cardId: string, address: string): Promise<bo
   return true;
 }
 
+const LIVE_CODE = { channel: 'code', frozen: null, revision: null } as const;
+
 /** Makes a hand-out with a code that was never used before. */
 export async function addHandOut(
   tx: Tx,
@@ -101,11 +123,20 @@ export async function addHandOut(
   cardId: string,
   placement: string,
   at: Date,
+  frozen: (code: string) => Pick<HandOutRow, 'channel' | 'frozen' | 'revision'> = () => LIVE_CODE,
 ): Promise<{ id: string; code: string }> {
   const id = randomUUID();
   const code = codeFrom(randomBytes(8));
   await insertCode(tx, code, cardId, id);
-  await insertHandOut(tx, { id, organisation_id: organisationId, card_id: cardId, code, placement, created_at: at });
+  await insertHandOut(tx, {
+    id,
+    organisation_id: organisationId,
+    card_id: cardId,
+    code,
+    placement,
+    created_at: at,
+    ...frozen(code),
+  });
   return { id, code };
 }
 
@@ -121,6 +152,7 @@ function refuseUnproven(
     contactFile: '/c/proof.vcf',
     taps: '/c/proof/tap',
     photo: '/c/proof/photo',
+    logo: '/c/proof/logo',
     canonical: null,
   };
   const withheld = withheldFrom(person, lines, 'page', country);

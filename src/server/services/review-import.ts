@@ -57,7 +57,12 @@ async function shown(tx: Tx, row: EntryRow): Promise<ShownEntry> {
     at: row.at,
     line: row.line,
     name: row.name,
-    about: row.body.details.slice(0, 6).map(shownValue).filter(Boolean).join(' · ').slice(0, 300),
+    about: row.body.details
+      .slice(0, 6)
+      .map((detail) => shownValue(detail))
+      .filter(Boolean)
+      .join(' · ')
+      .slice(0, 300),
     verdict: row.verdict,
     take: row.take,
     record: known ? { id: known.id, name: known.written_name } : null,

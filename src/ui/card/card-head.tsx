@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
-import { CARD, FRAME } from '@/core/messages';
+import { CARD, CARDS, FRAME } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { CodeDialog } from '@/ui/hand-outs/code-dialog';
 import { CopyButton } from '@/ui/studio/copy-button';
@@ -17,7 +17,7 @@ export type CardInHead = {
   address: string | null;
   publicUrl: string;
   revision: { number: number } | null;
-  handOuts: { id: string; code: string; placement: string }[];
+  handOuts: { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean }[];
 };
 
 type Turn = 'lines' | 'hand-outs' | 'response';
@@ -27,6 +27,17 @@ const TURNS: { turn: Turn; word: string; path: string }[] = [
   { turn: 'response', word: CARD.turn.response, path: '/response' },
 ];
 
+/** A mark beside each state's word. */
+export const MARKS: Record<CardState, string> = { draft: '○', published: '●', resting: '◐', retired: '×' };
+
+const wordOfState = ({ state, revision }: CardInHead): string =>
+  ({
+    draft: CARD.headDraft,
+    published: CARD.headPublishedAs(revision?.number),
+    resting: CARDS.headResting,
+    retired: CARDS.headRetired,
+  })[state];
+
 /** The header line of a card, the same on each of its turns. `note` says what changed and what was saved, `publish` is the primary act. */
 export function CardHead({
   card,
@@ -34,16 +45,18 @@ export function CardHead({
   note,
   publish,
   audience,
+  onState = null,
 }: {
   card: CardInHead;
   turn: Turn;
   note?: ReactNode;
   publish?: ReactNode;
   audience?: ReactNode;
+  onState?: (() => void) | null;
 }) {
   const [showing, setShowing] = useState(false);
   const link = card.address ? `${card.publicUrl}/c/${card.address}` : null;
-  const first = card.handOuts[0];
+  const first = card.handOuts.find(({ channel, frozen }) => channel === 'code' && !frozen);
   return (
     <>
       <header className="head">
@@ -58,9 +71,13 @@ export function CardHead({
               </a>
             ) : null}
             <span className={`state ${card.state}`}>
-              <i aria-hidden="true">{card.state === 'published' ? '●' : '○'}</i>{' '}
-              {card.state === 'published' ? CARD.headPublishedAs(card.revision?.number) : CARD.headDraft}
+              <i aria-hidden="true">{MARKS[card.state]}</i> {wordOfState(card)}
             </span>
+            {onState && (
+              <button type="button" className="plain" onClick={onState}>
+                {CARDS.rest}
+              </button>
+            )}
             {note}
           </div>
         </div>

@@ -1,15 +1,31 @@
-import type { Composition, Line } from '@/core/card';
+import type { CardState, Channel, Composition, Line } from '@/core/card';
 import type { Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import type { CardInHead } from './card-head';
 
-/** All that the table of a card starts from. */
-export type CardOnTable = CardInHead & {
+/** What changes when somebody else saves. */
+export type CardNow = {
   version: number;
+  recordVersion: number;
+  state: CardState;
   lines: Line[];
+  audience: string;
   language: Language | null;
-  isPrivate: boolean;
   record: PersonRecord;
-  revision: { number: number; publishedAt: string; composition: Composition } | null;
-  photo: string | null;
 };
+
+/** All that the table of a card starts from. */
+export type CardOnTable = CardInHead &
+  CardNow & {
+    isPrivate: boolean;
+    start: string | null;
+    notice: string;
+    instead: string | null;
+    channels: Channel[];
+    revision: { number: number; publishedAt: string; composition: Composition } | null;
+    photo: string | null;
+    logo: string | null;
+  };
+
+/** The text in a cell that is being typed, not yet kept. */
+export type Typing = { line: string; cell: 'label' | 'wording'; text: string };

@@ -2,37 +2,80 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { changesSince, compose, withheldFrom, type Channel } from '@/core/card';
-import { wordingOf } from '@/core/errors';
-import { CARD, FRAME } from '@/core/messages';
+import { changesSince, compose, type Channel, type Composition, type Draft } from '@/core/card';
+import { wordingOf, type Problem, type Result } from '@/core/errors';
+import { CARD, CARDS, FRAME } from '@/core/messages';
+import { frozenCosts } from '@/core/vcard';
+import { call } from '@/ui/studio/call';
+import { useStable } from '@/ui/studio/use-stable';
 import { AudienceName } from './audience-name';
 import { CardHead } from './card-head';
-import type { CardOnTable } from './card-on-table';
-import { Ledger } from './ledger';
+import type { CardOnTable, Typing } from './card-on-table';
+import { ClashNote } from './clash-note';
+import { Ledger, type Costs } from './ledger';
+import { PreviewDialog } from './preview-dialog';
 import { PublishDialog } from './publish-dialog';
+import { SavedNote } from './saved-note';
 import { Specimen } from './specimen';
+import { StateDialog } from './state-dialog';
 import { useCardDraft } from './use-card-draft';
 
+/** The draft with the text that is being typed in it, as if it had been kept. */
+function withTyping(draft: Draft, typing: Typing | null): Draft {
+  if (!typing) return draft;
+  const text = typing.text.trim();
+  return {
+    ...draft,
+    lines: draft.lines.map((line) =>
+      line.detail !== typing.line
+        ? line
+        : typing.cell === 'label'
+          ? { ...line, label: typing.text }
+          : { ...line, wording: text || null },
+    ),
+  };
+}
+
+type Props = {
+  card: CardOnTable;
+  country: string;
+  zone: string;
+};
+
 /** The working table of a card: the ledger on the left, what the recipient of one channel gets on the right. */
-export function CardTable({ card, country }: { card: CardOnTable; country: string }) {
+export function CardTable({ card, country, zone }: Props) {
   const router = useRouter();
   const table = useCardDraft(card);
-  const { draft, problem } = table;
+  const { now: draft, record, problem, typing } = table;
   const [channel, setChannel] = useState<Channel>('page');
-  const [publishing, setPublishing] = useState(false);
+  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | null>(null);
+  const [told, setTold] = useState<Problem | 'adopted' | null>(null);
+
   const composed = useMemo(
-    () => compose(card.record, draft.lines, country, draft.language),
-    [card.record, draft.lines, country, draft.language],
+    () => compose(record, draft.lines, country, draft.language),
+    [record, draft.lines, country, draft.language],
   );
-  const composition = composed.ok ? composed.value : null;
-  const withheld = useMemo(
-    () => withheldFrom(card.record, draft.lines, channel, country),
-    [card.record, draft.lines, channel, country],
+  // What is being typed shows at once where it can be read; where not, what stood before stays.
+  const live = useMemo(() => withTyping(draft, typing), [draft, typing]);
+  const typed = useMemo(
+    () => (live === draft ? composed : compose(record, live.lines, country, live.language)),
+    [composed, record, draft, live, country],
   );
+  const shown: Result<Composition> = typed.ok ? typed : composed;
+  const proven = typed.ok ? live : draft;
   const changes = useMemo(
-    () => (composition && card.revision ? changesSince(card.revision.composition, composition) : []),
-    [composition, card.revision],
+    () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
+    [composed, card.revision, card.channels],
   );
+  const costs = useMemo((): Costs => {
+    if (!composed.ok) return {};
+    const { value } = composed;
+    return Object.fromEntries(
+      (['code', 'tag'] as const)
+        .filter((each) => card.channels.includes(each))
+        .map((each) => [each, frozenCosts(value, each)]),
+    );
+  }, [composed, card.channels]);
 
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
@@ -47,13 +90,18 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
     return () => window.removeEventListener('keydown', key);
   });
 
-  const saved = table.unsaved
-    ? problem
-      ? FRAME.notSaved
-      : FRAME.saving
-    : table.savedAt
-      ? FRAME.savedAt(new Date(table.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }))
-      : '';
+  const setLines = useStable((lines: Draft['lines']) => table.edit({ ...draft, lines }));
+  const adopt = useStable(async (line: string) => {
+    const version = await table.flush();
+    if (version === null) return setTold({ code: 'DATABASE_AWAY' });
+    const answer = await call(`/api/cards/${card.id}/adopt`, { json: { baseVersion: version, line } });
+    setTold(answer.ok ? 'adopted' : answer.problem);
+    await table.merge();
+  });
+  const lost = table.clashes.filter(
+    (clash) => clash.edit === 'cell' && !draft.lines.some(({ detail }) => detail === clash.line),
+  );
+
   return (
     <div className="card-table">
       <CardHead
@@ -62,81 +110,95 @@ export function CardTable({ card, country }: { card: CardOnTable; country: strin
         audience={
           <AudienceName audience={draft.audience} onChange={(audience) => table.edit({ ...draft, audience })} />
         }
-        note={
+        note={<SavedNote table={table} changes={changes.length} />}
+        onState={card.state === 'draft' ? null : () => setDialog('state')}
+        publish={
           <>
-            {changes.length > 0 && <strong className="attention">{CARD.changesSince(changes.length)}</strong>}
-            <span aria-live="polite">{saved}</span>
-            <span className="undo" hidden={!table.canUndo && !table.canRedo}>
-              <button
-                type="button"
-                className="plain"
-                disabled={!table.canUndo}
-                onClick={table.undo}
-                title={FRAME.keys.undo}
-              >
-                {FRAME.undo}
-              </button>
-              <button
-                type="button"
-                className="plain"
-                disabled={!table.canRedo}
-                onClick={table.redo}
-                title={FRAME.keys.redo}
-              >
-                {FRAME.redo}
-              </button>
-            </span>
+            <Button variant="quiet" onClick={() => setDialog('preview')}>
+              {CARDS.preview}
+            </Button>
+            <Button onClick={() => setDialog('publish')} disabled={!composed.ok || table.gone}>
+              {CARD.publish}
+            </Button>
           </>
         }
-        publish={
-          <Button onClick={() => setPublishing(true)} disabled={!composition}>
-            {CARD.publish}
-          </Button>
-        }
       />
-      {problem && (
+      {table.gone && (
+        <div className="banner" role="alert">
+          <p>{CARD.gone}</p>
+        </div>
+      )}
+      {problem && !table.gone && (
         <div className="banner" role="alert">
           <p>{wordingOf(problem)}</p>
-          {problem.code === 'CARD_CHANGED' && (
-            <>
-              <Button variant="quiet" onClick={() => window.location.reload()}>
-                {FRAME.showTheirs}
-              </Button>
-              <Button variant="quiet" onClick={() => table.putMineOver(problem.version)}>
-                {FRAME.putMine}
-              </Button>
-            </>
-          )}
+          <Button variant="quiet" onClick={() => void table.flush()}>
+            {FRAME.tryAgain}
+          </Button>
+        </div>
+      )}
+      {lost.length > 0 && (
+        <div className="banner" role="alert">
+          {lost.map((clash, at) => (
+            <ClashNote key={at} clash={clash} line={null} onSettle={table.settle} />
+          ))}
+        </div>
+      )}
+      {told && (
+        <div className="banner told" role="status">
+          <p>{told === 'adopted' ? CARD.adopted : wordingOf(told)}</p>
+          <Button variant="quiet" onClick={() => setTold(null)}>
+            {CARD.close}
+          </Button>
         </div>
       )}
       <div className="two">
         <Ledger
           card={card}
+          record={record}
           lines={draft.lines}
           country={country}
+          zone={zone}
           channel={channel}
+          costs={costs}
+          left={table.left}
+          clashes={table.clashes}
           onChannel={setChannel}
-          onChange={(lines) => table.edit({ ...draft, lines })}
+          onChange={setLines}
+          onTyping={table.setTyping}
+          onAdopt={adopt}
+          onSettle={table.settle}
         />
         <Specimen
           channel={channel}
-          composition={composition}
-          withheld={withheld}
+          composition={shown.ok ? shown.value : null}
+          draft={proven}
+          record={record}
+          country={country}
           card={card}
-          problem={composed.ok ? null : composed.problem}
+          problem={shown.ok ? null : shown.problem}
         />
       </div>
-      {publishing && composition && (
+      {dialog === 'publish' && composed.ok && (
         <PublishDialog
           card={card}
-          composition={composition}
+          composition={composed.value}
           changes={changes}
           language={draft.language}
           onLanguage={(language) => table.edit({ ...draft, language })}
           flush={table.flush}
           onClose={(published) => {
-            setPublishing(false);
+            setDialog(null);
             if (published) router.refresh();
+          }}
+        />
+      )}
+      {dialog === 'preview' && <PreviewDialog card={card.id} flush={table.flush} onClose={() => setDialog(null)} />}
+      {dialog === 'state' && (
+        <StateDialog
+          card={card}
+          onClose={(changed) => {
+            setDialog(null);
+            if (changed) router.refresh();
           }}
         />
       )}

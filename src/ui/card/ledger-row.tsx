@@ -1,40 +1,72 @@
 'use client';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { CHANNELS, isPrivate, labelOf, NAME_LINE, withWording, type Channel, type Line } from '@/core/card';
+import { memo } from 'react';
+import { detailOn, goesOut, labelOf, NAME_LINE, nameOn, type Channel, type Edit, type Line } from '@/core/card';
 import { CARD, FRAME } from '@/core/messages';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
+import type { Typing } from './card-on-table';
+import { ClashNote } from './clash-note';
 import { EditableCell } from './editable-cell';
+import { Chevron, Grip, LockMark } from './marks';
 
-type Props = {
-  line: Line;
-  row: number;
-  last: number;
-  detail: Detail | null;
-  record: PersonRecord;
-  country: string;
-  channel: Channel;
+export type RowActs = {
   onChange: (line: Line) => void;
-  onMove: (by: number) => void;
+  onMove: (line: string, by: number) => void;
+  onTyping: (typing: Typing | null) => void;
+  onOpen: (line: string) => void;
+  onAdopt: (line: string) => void;
+  onSettle: (clash: Edit, mine: boolean) => void;
 };
 
-/** One row of the ledger. Columns for the arrow keys: 0 grip, 1 label, 2 value, then a tick for each channel. */
-export function LedgerRow({ line, row, last, detail, record, country, channel, onChange, onMove }: Props) {
+type Props = RowActs & {
+  line: Line;
+  row: number;
+  detail: Detail | null;
+  name: PersonRecord['name'];
+  isPrivate: boolean;
+  country: string;
+  columns: readonly Channel[];
+  channel: Channel;
+  /** Bytes that this line adds to a frozen code and tag. */
+  codeCost: number | undefined;
+  tagCost: number | undefined;
+  open: boolean;
+  /** What was being typed here when the page was left. */
+  left: Typing | null;
+  clashes: readonly Edit[];
+};
+
+/** One row of the ledger. Columns for the arrow keys: 0 grip, 1 label, 2 value, then a tick for each channel, then more. */
+export const LedgerRow = memo(function LedgerRow(props: Props) {
+  const { line, row, detail, country, columns, channel, onChange, onTyping } = props;
   const isName = line.detail === NAME_LINE;
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: line.detail,
     disabled: isName,
   });
   const label = detail ? labelOf(line, detail) : FRAME.name;
-  const ofRecord = detail ? shownValue(detail) : writtenName(record.name);
-  const worded = detail ? withWording(detail, line.wording, country) : null;
-  const value = worded?.ok ? shownValue(worded.value) : (line.wording ?? ofRecord);
+  const asRecord = { name: props.name, details: [], kept: [] };
+  const ofRecord = detail ? shownValue(detail) : writtenName(props.name);
+  const out = detail ? detailOn(line, detail, country) : null;
+  const value = detail
+    ? out?.ok
+      ? shownValue(out.value)
+      : (line.wording ?? ofRecord)
+    : writtenName(nameOn(asRecord, line));
+  const whole = line.wording ?? ofRecord;
   const title = label || ofRecord;
+  const differs = line.wording !== null && line.wording !== ofRecord;
 
   function word(typed: string) {
     const text = typed.trim();
+    if (line.own) {
+      const read = detailOn({ ...line, wording: text, part: null }, line.own, country);
+      if (!read.ok) return read.problem;
+      return onChange({ ...line, own: read.value });
+    }
     if (!text || text === ofRecord) return onChange({ ...line, wording: null });
-    const read = detail ? withWording(detail, text, country) : null;
+    const read = detail ? detailOn({ ...line, wording: text }, detail, country) : null;
     if (read && !read.ok) return read.problem;
     onChange({ ...line, wording: detail ? text : cleanLine(text).text.slice(0, 200) });
   }
@@ -48,7 +80,8 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
     <tr
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`${isDragging ? 'dragging' : ''} ${line.ticks.page || line.ticks.file ? '' : 'nowhere'}`}
+      className={`line ${isDragging ? 'dragging' : ''} ${goesOut(line) ? '' : 'nowhere'} ${line.gap ? 'gap' : ''} stands-${line.emphasis}`}
+      data-line={line.detail}
     >
       <td className="grip">
         {isName ? null : (
@@ -60,15 +93,8 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
             data-row={row}
             data-column={0}
             aria-label={CARD.moveLine(title)}
-            onKeyDown={(event) => {
-              if (event.key !== 'Enter' && event.key !== ' ') return;
-              event.preventDefault();
-              onMove(row === last ? 1 - last : 1);
-            }}
           >
-            <svg width="8" height="14" viewBox="0 0 8 14" aria-hidden="true">
-              {[2, 7, 12].map((y) => [2, 6].map((x) => <circle key={`${x} ${y}`} cx={x} cy={y} r="1.2" />))}
-            </svg>
+            <Grip />
           </button>
         )}
       </td>
@@ -82,61 +108,91 @@ export function LedgerRow({ line, row, last, detail, record, country, channel, o
             value={label}
             empty={CARD.noLabel}
             name={CARD.labelOf(title)}
+            left={props.left?.cell === 'label' ? props.left.text : null}
+            onTyping={(text) => onTyping(text === null ? null : { line: line.detail, cell: 'label', text })}
             onCommit={relabel}
           />
         )}
       </td>
       <td className="value">
-        {detail?.kind === 'photo' ? (
-          <span className="photo-value">
-            <img src={`/api/pictures/${detail.picture}`} alt="" width={30} height={30} /> {CARD.withTheCard}
+        {detail?.kind === 'photo' || detail?.kind === 'logo' ? (
+          <span className={`photo-value ${detail.kind}`}>
+            <img src={`/api/pictures/${detail.picture}`} alt="" height={30} /> {CARD.withTheCard}
           </span>
         ) : (
           <EditableCell
             row={row}
             column={2}
-            value={value}
-            multiline={detail?.kind === 'note' || detail?.kind === 'own'}
+            value={whole}
+            shown={value}
+            multiline={detail?.kind === 'note' || detail?.kind === 'own' || detail?.kind === 'hours'}
             name={CARD.wordingOf(title)}
+            left={props.left?.cell === 'wording' ? props.left.text : null}
+            onTyping={(text) => onTyping(text === null ? null : { line: line.detail, cell: 'wording', text })}
             onCommit={word}
           />
         )}
-        {line.wording !== null && (
+        {line.part && <span className="cut">{CARD.parts[line.part]}</span>}
+        {(differs || line.own) && (
           <span className="own">
-            {CARD.differs}
-            <button
-              type="button"
-              className="plain"
-              onClick={() => onChange({ ...line, wording: null })}
-              title={CARD.backTo(ofRecord)}
-            >
-              {CARD.revert}
+            {line.own ? CARD.onlyHere : CARD.differs}
+            <button type="button" className="plain" onClick={() => props.onAdopt(line.detail)} title={CARD.adoptNote}>
+              {CARD.adopt}
             </button>
+            {!line.own && (
+              <button
+                type="button"
+                className="plain"
+                onClick={() => onChange({ ...line, wording: null })}
+                title={CARD.backTo(ofRecord)}
+              >
+                {CARD.revert}
+              </button>
+            )}
           </span>
         )}
-        {detail && isPrivate(detail, record) && <span className="private">{CARD.private}</span>}
+        {props.isPrivate && <span className="private">{CARD.private}</span>}
+        {props.clashes.map((clash, at) => (
+          <ClashNote key={at} clash={clash} line={line} onSettle={props.onSettle} />
+        ))}
       </td>
-      {CHANNELS.map((each, at) => (
-        <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
-          {isName ? (
-            <span className="lock" title={CARD.nameNote}>
-              <svg width="13" height="14" viewBox="0 0 13 14" role="img" aria-label={CARD.nameLocked(each)}>
-                <rect x="1" y="6" width="11" height="7.5" rx="1" />
-                <path d="M3.5 6V4a3 3 0 0 1 6 0v2" />
-              </svg>
-            </span>
-          ) : (
-            <input
-              type="checkbox"
-              data-row={row}
-              data-column={3 + at}
-              checked={line.ticks[each]}
-              aria-label={CARD.tick(title, each)}
-              onChange={(event) => onChange({ ...line, ticks: { ...line.ticks, [each]: event.target.checked } })}
-            />
-          )}
-        </td>
-      ))}
+      {columns.map((each, at) => {
+        const cost = each === 'code' ? props.codeCost : each === 'tag' ? props.tagCost : undefined;
+        return (
+          <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
+            {isName ? (
+              <LockMark label={CARD.nameLocked(each)} note={CARD.nameNote} />
+            ) : (
+              <input
+                type="checkbox"
+                data-row={row}
+                data-column={3 + at}
+                checked={line.ticks[each]}
+                disabled={(each === 'code' || each === 'tag') && (detail?.kind === 'photo' || detail?.kind === 'logo')}
+                aria-label={CARD.tick(title, each)}
+                onChange={(event) => onChange({ ...line, ticks: { ...line.ticks, [each]: event.target.checked } })}
+              />
+            )}
+            {cost !== undefined && (
+              <span className="cost" title={CARD.cost(cost)}>
+                {cost}
+              </span>
+            )}
+          </td>
+        );
+      })}
+      <td className="more">
+        <button
+          type="button"
+          data-row={row}
+          data-column={3 + columns.length}
+          aria-label={CARD.settingsOf(title)}
+          aria-expanded={props.open}
+          onClick={() => props.onOpen(line.detail)}
+        >
+          <Chevron up={props.open} />
+        </button>
+      </td>
     </tr>
   );
-}
+});

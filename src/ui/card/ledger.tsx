@@ -9,125 +9,237 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { arrayMove, SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { useRef, type KeyboardEvent } from 'react';
-import { CHANNELS, NAME_LINE, type Channel, type Line } from '@/core/card';
-import { CARD, CHANNEL_WORDS } from '@/core/messages';
-import type { CardOnTable } from './card-on-table';
+import { Fragment, memo, useMemo, useRef, useState } from 'react';
+import {
+  backToLayout,
+  detailOf,
+  goesOut,
+  isPrivate,
+  missingFrom,
+  NAME_LINE,
+  NOWHERE,
+  startOf,
+  type Channel,
+  type Edit,
+  type Line,
+} from '@/core/card';
+import { CARD, kindIn, STARTS_WORDS } from '@/core/messages';
+import type { DetailKind, PersonRecord } from '@/core/record';
+import { useStable } from '@/ui/studio/use-stable';
+import { AddLine } from './add-line';
+import type { CardOnTable, Typing } from './card-on-table';
+import { LedgerFoot } from './ledger-foot';
+import { LedgerHead } from './ledger-head';
 import { LedgerRow } from './ledger-row';
+import { LedgerTools, matches, type Shown } from './ledger-tools';
+import { LineSettings } from './line-settings';
+import { useLedgerKeys } from './use-ledger-keys';
 
 type Props = {
   card: CardOnTable;
+  record: PersonRecord;
   lines: Line[];
   country: string;
+  zone: string;
   channel: Channel;
+  costs: Costs;
+  left: Typing | null;
+  clashes: readonly Edit[];
   onChannel: (channel: Channel) => void;
   onChange: (lines: Line[]) => void;
+  onTyping: (typing: Typing | null) => void;
+  onAdopt: (line: string) => void;
+  onSettle: (clash: Edit, mine: boolean) => void;
 };
 
+/** What lines cost in a frozen code and tag, in bytes. */
+export type Costs = Partial<Record<Channel, { total: number; lines: Map<string, number> }>>;
+
+const NO_CLASHES: readonly Edit[] = [];
+
 /** The ledger: lines down, channels across; a tick says that this line goes out on that channel. */
-export function Ledger({ card, lines, country, channel, onChannel, onChange }: Props) {
+export const Ledger = memo(function Ledger(props: Props) {
+  const { card, record, lines, country, channel, costs } = props;
+  const columns = card.channels;
+  const span = 4 + columns.length;
   const table = useRef<HTMLTableElement>(null);
+  const [filter, setFilter] = useState('');
+  const [shown, setShown] = useState<Shown>('all');
+  const [open, setOpen] = useState<string | null>(null);
+  const [below, setBelow] = useState<string | null>(null);
+  const [wanted, setWanted] = useState<{ kind: DetailKind; label: string | null } | null>(null);
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 4 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
   );
-  const replace = (next: Line) => onChange(lines.map((line) => (line.detail === next.detail ? next : line)));
+  const details = useMemo(() => new Map(lines.map((line) => [line.detail, detailOf(line, record)])), [lines, record]);
+  const privates = useMemo(
+    () => new Set(record.details.filter((detail) => isPrivate(detail, record)).map(({ id }) => id)),
+    [record],
+  );
+  const visible = useMemo(
+    () => lines.filter((line) => matches(line, details.get(line.detail) ?? null, record, filter, shown)),
+    [lines, details, record, filter, shown],
+  );
+  const ids = useMemo(() => visible.map((line) => line.detail), [visible]);
+  const start = startOf(card.start);
+  const missing = useMemo(() => {
+    const showing = lines.filter(goesOut).flatMap((line) => details.get(line.detail) ?? []);
+    return start ? missingFrom(start, showing) : [];
+  }, [start, lines, details]);
 
-  function move(from: number, to: number) {
+  const { focusCell, keys } = useLedgerKeys(table, {
+    move: (line, by) => move(line, by),
+    nowhere: (id) =>
+      props.onChange(
+        lines.map((line) => (line.detail === id && id !== NAME_LINE ? { ...line, ticks: NOWHERE } : line)),
+      ),
+  });
+  const replace = useStable((next: Line) =>
+    props.onChange(lines.map((line) => (line.detail === next.detail ? next : line))),
+  );
+  const move = useStable((id: string, by: number) => {
+    const from = lines.findIndex((line) => line.detail === id);
+    const to = from + by;
     // The name stays first: it heads every form of a card.
-    if (to < 1 || to >= lines.length || from < 1) return;
-    onChange(arrayMove(lines, from, to));
-    requestAnimationFrame(() => focusCell(to, 0));
-  }
-
-  function focusCell(row: number, column: number) {
-    table.current?.querySelector<HTMLElement>(`[data-row="${row}"][data-column="${column}"]`)?.focus();
-  }
-
-  function keys(event: KeyboardEvent) {
-    const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-row]');
-    if (
-      !cell ||
-      (event.target instanceof HTMLInputElement && event.target.type !== 'checkbox') ||
-      event.target instanceof HTMLTextAreaElement
-    )
-      return;
-    const row = Number(cell.dataset.row);
-    const column = Number(cell.dataset.column);
-    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key];
-    if (!step) return;
-    event.preventDefault();
-    if (event.altKey) {
-      if (step[0] !== 0) move(row, row + step[0]!);
-      return;
-    }
-    focusCell(row + step[0]!, column + step[1]!);
-  }
+    if (from < 1 || to < 1 || to >= lines.length) return;
+    props.onChange(arrayMove(lines, from, to));
+    requestAnimationFrame(() => focusCell(ids.indexOf(id) + by, 0));
+  });
+  const openRow = useStable((id: string) => setOpen(open === id ? null : id));
+  const typing = useStable(props.onTyping);
+  const adopt = useStable(props.onAdopt);
+  const settle = useStable(props.onSettle);
 
   const dragged = ({ active, over }: DragEndEvent) => {
     const [from, to] = [active, over].map((end) => lines.findIndex((line) => line.detail === end?.id));
-    if (from !== undefined && to !== undefined && from !== to) move(from, to);
+    if (from !== undefined && to !== undefined && from !== to) move(lines[from]!.detail, to - from);
   };
+
+  function add(after: string | null, more: Line[]) {
+    const at = after === null ? lines.length : lines.findIndex((line) => line.detail === after) + 1;
+    props.onChange([...lines.slice(0, at), ...more, ...lines.slice(at)]);
+    setBelow(null);
+    setWanted(null);
+  }
+  const addLine = (after: string | null) => (
+    <AddLine
+      record={record}
+      isPrivate={card.isPrivate}
+      country={country}
+      zone={props.zone}
+      wanted={wanted}
+      span={span}
+      onAdd={(more) => add(after, more)}
+      onClose={after === null && !wanted ? null : () => (setBelow(null), setWanted(null))}
+      key={wanted ? `${wanted.kind} ${wanted.label}` : 'any'}
+    />
+  );
 
   return (
     <DndContext id="ledger" sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragged}>
       <div className="ledger">
+        <LedgerTools
+          filter={filter}
+          onFilter={setFilter}
+          shown={shown}
+          onShown={setShown}
+          onBackToLayout={() => props.onChange(backToLayout(lines, record))}
+        />
         <table ref={table} onKeyDown={keys}>
-          <thead>
-            <tr>
-              <th className="grip">
-                <span className="visually-hidden">{CARD.order}</span>
-              </th>
-              <th className="label">{CARD.line}</th>
-              <th>{CARD.reads}</th>
-              {CHANNELS.map((each) => (
-                <th key={each} className={`channel${each === channel ? ' on' : ''}`} scope="col">
-                  <button
-                    type="button"
-                    aria-pressed={each === channel}
-                    onClick={() => onChannel(each)}
-                    title={CARD.seeChannel(each)}
-                  >
-                    {CHANNEL_WORDS[each]}
-                  </button>
-                </th>
-              ))}
-            </tr>
-          </thead>
+          <LedgerHead
+            columns={columns}
+            channel={channel}
+            lines={visible}
+            onChannel={props.onChannel}
+            onTickAll={(column, on) => {
+              const chosen = new Set(ids);
+              props.onChange(
+                lines.map((line) =>
+                  line.detail === NAME_LINE || !chosen.has(line.detail)
+                    ? line
+                    : { ...line, ticks: { ...line.ticks, [column]: on } },
+                ),
+              );
+            }}
+          />
           <tbody>
-            <SortableContext items={lines.map((line) => line.detail)} strategy={verticalListSortingStrategy}>
-              {lines.map((line, row) => (
-                <LedgerRow
-                  key={line.detail}
-                  line={line}
-                  row={row}
-                  last={lines.length - 1}
-                  detail={card.record.details.find((detail) => detail.id === line.detail) ?? null}
-                  record={card.record}
-                  country={country}
-                  channel={channel}
-                  onChange={replace}
-                  onMove={(by) => move(row, row + by)}
-                />
+            <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+              {visible.map((line, row) => (
+                <Fragment key={line.detail}>
+                  <LedgerRow
+                    line={line}
+                    row={row}
+                    detail={details.get(line.detail) ?? null}
+                    name={record.name}
+                    isPrivate={privates.has(line.detail)}
+                    country={country}
+                    columns={columns}
+                    channel={channel}
+                    codeCost={costs.code?.lines.get(line.detail)}
+                    tagCost={costs.tag?.lines.get(line.detail)}
+                    open={open === line.detail}
+                    left={props.left?.line === line.detail ? props.left : null}
+                    clashes={clashesOf(props.clashes, line.detail)}
+                    onChange={replace}
+                    onMove={move}
+                    onTyping={typing}
+                    onOpen={openRow}
+                    onAdopt={adopt}
+                    onSettle={settle}
+                  />
+                  {open === line.detail && (
+                    <LineSettings
+                      line={line}
+                      detail={details.get(line.detail) ?? null}
+                      columns={columns}
+                      span={span}
+                      onChange={replace}
+                      onMove={(by) => move(line.detail, by)}
+                      onAddBelow={() => (setBelow(line.detail), setOpen(null))}
+                      onRemove={() => props.onChange(lines.filter((each) => each !== line))}
+                      onClose={() => (setOpen(null), focusCell(row, 2))}
+                    />
+                  )}
+                  {below === line.detail && addLine(line.detail)}
+                </Fragment>
               ))}
             </SortableContext>
+            {visible.length === 0 && (
+              <tr>
+                <td />
+                <td colSpan={span - 1}>{CARD.noLines}</td>
+              </tr>
+            )}
+            {below === null && addLine(null)}
           </tbody>
-          <tfoot>
-            <tr>
-              <td />
-              <td colSpan={2}>
-                {CARD.foot(lines.length, lines.filter((line) => !line.ticks.page && !line.ticks.file).length)}
-              </td>
-              {CHANNELS.map((each) => (
-                <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
-                  {lines.filter((line) => line.detail === NAME_LINE || line.ticks[each]).length}
-                </td>
-              ))}
-            </tr>
-          </tfoot>
+          <LedgerFoot lines={lines} columns={columns} channel={channel} costs={costs} />
         </table>
+        {start && missing.length > 0 && (
+          <p className="usual">
+            {CARD.usual(STARTS_WORDS[start.key] ?? start.key)}{' '}
+            {missing
+              .filter(({ kind }) => kind !== 'photo' && kind !== 'logo')
+              .map(({ kind, label }, at) => (
+                <button
+                  key={at}
+                  type="button"
+                  className="plain"
+                  onClick={() => (setBelow(null), setWanted({ kind, label: label ?? null }))}
+                >
+                  {label ?? kindIn('en', kind)}
+                </button>
+              ))}
+          </p>
+        )}
         <p className="keys">{CARD.keys}</p>
       </div>
     </DndContext>
   );
+});
+
+/** The clashes of a line; always the same empty list where there are none, so that its row stays as it is. */
+function clashesOf(clashes: readonly Edit[], line: string): readonly Edit[] {
+  const own = clashes.filter((clash) => clash.edit === 'cell' && clash.line === line);
+  return own.length > 0 ? own : NO_CLASHES;
 }

@@ -1,10 +1,10 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import { CHANNELS, linesOn, readAddress, suggestAddress, type Change, type Composition } from '@/core/card';
+import { linesOn, readAddress, suggestAddress, type Change, type ComposedLine, type Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { CARD, CHANNEL_WORDS, FRAME, LANGUAGE_NAMES, LANGUAGES, PUBLISH, type Language } from '@/core/messages';
-import { shownLink } from '@/core/record';
+import { shownLink, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
@@ -19,6 +19,8 @@ type Props = {
   flush: () => Promise<number | null>;
   onClose: (published: boolean) => void;
 };
+
+const titleOf = ({ label, detail }: ComposedLine): string => label || shownValue(detail) || PUBLISH.noLabel;
 
 /** Publishing is deliberate: what goes out, where, and under which address. */
 export function PublishDialog({ card, composition, changes, language, onLanguage, flush, onClose }: Props) {
@@ -83,14 +85,10 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
               </ul>
             )}
             <dl className="goes-out">
-              {CHANNELS.map((channel) => (
+              {card.channels.map((channel) => (
                 <div key={channel}>
                   <dt>{CHANNEL_WORDS[channel]}</dt>
-                  <dd>
-                    {[FRAME.name, ...linesOn(composition, channel).map((line) => line.label || PUBLISH.noLabel)].join(
-                      ' · ',
-                    )}
-                  </dd>
+                  <dd>{[FRAME.name, ...linesOn(composition, channel).map(titleOf)].join(' · ')}</dd>
                 </div>
               ))}
             </dl>

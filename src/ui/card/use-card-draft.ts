@@ -1,126 +1,130 @@
 'use client';
-import { useCallback, useEffect, useReducer, useRef } from 'react';
-import type { Line } from '@/core/card';
-import type { Problem } from '@/core/errors';
-import type { Language } from '@/core/messages';
+import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
+import { editsBetween, type Draft, type Edit } from '@/core/card';
 import { call } from '@/ui/studio/call';
-
-/** What the table edits. Every edit is a new one of these, so that undo is going back. */
-export type Draft = { lines: Line[]; audience: string; language: Language | null };
-
-type State = {
-  past: Draft[];
-  now: Draft;
-  future: Draft[];
-  saved: Draft;
-  version: number;
-  saving: boolean;
-  savedAt: number | null;
-  problem: Problem | null;
-};
-
-type Act =
-  | { do: 'edit'; draft: Draft }
-  | { do: 'undo' | 'redo' | 'saving' }
-  | { do: 'saved'; draft: Draft; version: number; at: number }
-  | { do: 'failed'; problem: Problem }
-  | { do: 'rebase'; version: number };
-
-const LONGEST_HISTORY = 200;
-
-function reduce(state: State, act: Act): State {
-  switch (act.do) {
-    case 'edit':
-      return { ...state, past: [...state.past, state.now].slice(-LONGEST_HISTORY), now: act.draft, future: [] };
-    case 'undo': {
-      const before = state.past.at(-1);
-      return before
-        ? { ...state, past: state.past.slice(0, -1), now: before, future: [state.now, ...state.future] }
-        : state;
-    }
-    case 'redo': {
-      const [after, ...future] = state.future;
-      return after ? { ...state, past: [...state.past, state.now], now: after, future } : state;
-    }
-    case 'saving':
-      return { ...state, saving: true };
-    case 'saved':
-      return { ...state, saving: false, saved: act.draft, version: act.version, savedAt: act.at, problem: null };
-    case 'failed':
-      return { ...state, saving: false, problem: act.problem };
-    case 'rebase':
-      return { ...state, version: act.version, problem: null };
-  }
-}
+import type { CardNow, CardOnTable, Typing } from './card-on-table';
+import { recall, remember } from './draft-memory';
+import { firstState, reduce } from './draft-state';
 
 /** An edit is sent once the hand rests this long. */
 const REST_MS = 350;
 /** While the database or the connection is away, saving is tried again this often. */
 const RETRY_MS = 3_000;
+/** What is typed is written down in the browser after this long. */
+const REMEMBER_MS = 150;
 
-/** The table's draft: edits with undo and redo, saved by themselves over the version that was seen. */
-export function useCardDraft(card: { id: string; version: number } & Draft) {
-  const start: Draft = { lines: card.lines, audience: card.audience, language: card.language };
-  const [state, act] = useReducer(reduce, {
-    past: [],
-    now: start,
-    future: [],
-    saved: start,
-    version: card.version,
-    saving: false,
-    savedAt: null,
-    problem: null,
-  });
-  const latest = useRef(state);
+const WAITS_FOR_SERVER = new Set(['DATABASE_AWAY', 'OFFLINE', 'TOO_MANY_REQUESTS']);
+
+/**
+ * The table's draft: edits with undo and redo that outlive a reload, saved by themselves. What somebody else saves meanwhile is
+ * merged cell by cell as soon as it is known.
+ */
+export function useCardDraft(card: CardOnTable) {
+  const [state, act] = useReducer(reduce, card, firstState);
+  const [typing, setTyping] = useState<Typing | null>(null);
+  const [left, setLeft] = useState<Typing | null>(null);
+  const latest = useRef({ state, typing });
   useEffect(() => {
-    latest.current = state;
+    latest.current = { state, typing };
   });
+
+  const merge = useCallback(async (): Promise<boolean> => {
+    const answer = await call<CardNow>(`/api/cards/${card.id}`);
+    if (answer.ok) act({ do: 'theirs', card: answer.value });
+    else if (answer.problem.code === 'NOT_FOUND') act({ do: 'gone' });
+    else act({ do: 'failed', problem: answer.problem });
+    return answer.ok;
+  }, [card.id]);
 
   const save = useCallback(async (): Promise<number | null> => {
-    const { now, saved, version, saving } = latest.current;
-    if (saving) return null;
+    const { now, saved, version, saving, gone } = latest.current.state;
+    if (saving || gone) return null;
     if (now === saved) return version;
     act({ do: 'saving' });
     const answer = await call<{ version: number }>(`/api/cards/${card.id}`, {
       method: 'PUT',
       json: { baseVersion: version, ...now },
     });
-    if (!answer.ok) {
-      act({ do: 'failed', problem: answer.problem });
-      return null;
+    if (answer.ok) {
+      act({ do: 'saved', draft: now, version: answer.value.version, at: Date.now() });
+      return answer.value.version;
     }
-    act({ do: 'saved', draft: now, version: answer.value.version, at: Date.now() });
-    return answer.value.version;
-  }, [card.id]);
+    if (answer.problem.code === 'CARD_CHANGED') await merge();
+    else if (answer.problem.code === 'NOT_FOUND') act({ do: 'gone' });
+    else act({ do: 'failed', problem: answer.problem });
+    return null;
+  }, [card.id, merge]);
 
-  const { now, saved, saving, problem } = state;
-  const waits = problem !== null && problem.code !== 'DATABASE_AWAY' && problem.code !== 'OFFLINE';
+  const { now, saved, saving, problem, gone } = state;
+  const waits = problem !== null && !WAITS_FOR_SERVER.has(problem.code);
   useEffect(() => {
-    if (now === saved || saving || waits) return;
+    if (now === saved || saving || waits || gone) return;
     const timer = setTimeout(() => void save(), problem ? RETRY_MS : REST_MS);
     return () => clearTimeout(timer);
-  }, [now, saved, saving, waits, problem, save]);
+  }, [now, saved, saving, waits, problem, gone, save]);
 
+  // What this browser kept of an earlier visit comes back first, then everything new is written down.
+  const restored = useRef(false);
   useEffect(() => {
-    if (now === saved) return;
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
-  }, [now, saved]);
+    const memory = recall(card.id);
+    restored.current = true;
+    if (!memory) return;
+    act({ do: 'restored', memory });
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- the browser's store is known only after hydration
+    setTyping(memory.typing);
+    setLeft(memory.typing);
+  }, [card.id]);
+  useEffect(() => {
+    if (!restored.current) return;
+    const write = () => {
+      const { state: known, typing: text } = latest.current;
+      const { past, future, clashes } = known;
+      remember(card.id, { edits: editsBetween(known.saved, known.now), past, future, clashes, typing: text });
+    };
+    const timer = setTimeout(write, REMEMBER_MS);
+    window.addEventListener('pagehide', write);
+    return () => {
+      clearTimeout(timer);
+      window.removeEventListener('pagehide', write);
+    };
+  }, [card.id, state.saved, state.now, state.past, state.future, state.clashes, typing]);
+
+  // Others on the same card: the server tells the versions, the card itself is asked for when they are news.
+  const [told, setTold] = useState({ version: 0, recordVersion: 0 });
+  useEffect(() => {
+    const stream = new EventSource(`/api/cards/${card.id}/live`);
+    stream.onmessage = ({ data }) => {
+      const versions = JSON.parse(String(data)) as { version: number; recordVersion: number; gone: boolean };
+      if (!versions.gone) return setTold(versions);
+      act({ do: 'gone' });
+      stream.close();
+    };
+    return () => stream.close();
+  }, [card.id]);
+  const news = told.version > state.version || told.recordVersion > state.recordVersion;
+  useEffect(() => {
+    // Our own save in flight answers by itself; what it does not tell is asked for right after it.
+    if (news && !saving && !gone) void merge();
+  }, [news, saving, gone, merge]);
 
   return {
-    draft: now,
+    ...state,
+    typing,
+    setTyping,
+    /** What was being typed when this page was left the last time. */
+    left,
     unsaved: now !== saved,
-    savedAt: state.savedAt,
-    problem,
     canUndo: state.past.length > 0,
     canRedo: state.future.length > 0,
-    edit: (draft: Draft) => act({ do: 'edit', draft }),
-    undo: () => act({ do: 'undo' }),
-    redo: () => act({ do: 'redo' }),
+    edit: useCallback((draft: Draft) => act({ do: 'edit', draft }), []),
+    undo: useCallback(() => act({ do: 'undo' }), []),
+    redo: useCallback(() => act({ do: 'redo' }), []),
+    settle: useCallback((clash: Edit, mine: boolean) => act({ do: 'settled', clash, mine }), []),
     /** Saves what is unsaved and answers with the version then, or null when it could not be. */
     flush: save,
-    /** After a conflict: puts this draft over the version that somebody else made. */
-    putMineOver: (version: number) => act({ do: 'rebase', version }),
+    /** Takes in what stands on the server now. */
+    merge,
   };
 }
+
+export type CardDraft = ReturnType<typeof useCardDraft>;

@@ -1,12 +1,14 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { FRAME } from '@/core/messages';
+import { forgetCards } from '@/ui/card/draft-memory';
 import { call } from '@/ui/studio/call';
 
 export function SignOut() {
   const router = useRouter();
   const leave = async () => {
     await call('/api/sign-out', { method: 'POST' });
+    forgetCards();
     router.replace('/sign-in');
     router.refresh();
   };

@@ -21,7 +21,7 @@ export function CodeDialog({
   handOut,
   onClose,
 }: {
-  handOut: { id: string; code: string; placement: string };
+  handOut: { id: string; code: string; placement: string; frozen: boolean };
   onClose: () => void;
 }) {
   const [facts, setFacts] = useState<Facts | null>(null);
@@ -53,9 +53,9 @@ export function CodeDialog({
             </p>
             <dl className="facts">
               <dt>{HAND_OUTS.holds}</dt>
-              <dd className="mono">{facts.text}</dd>
+              <dd className="mono held">{facts.text}</dd>
               <dt>{HAND_OUTS.kind}</dt>
-              <dd>{HAND_OUTS.live}</dd>
+              <dd>{handOut.frozen ? HAND_OUTS.frozen : HAND_OUTS.live}</dd>
               <dt>{HAND_OUTS.symbol}</dt>
               <dd>{HAND_OUTS.symbolIs(facts.version, facts.modules, facts.level)}</dd>
               <dt>{HAND_OUTS.printed}</dt>

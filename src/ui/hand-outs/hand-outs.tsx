@@ -10,7 +10,8 @@ import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { CodeDialog } from './code-dialog';
 
-type HandOut = { id: string; code: string; placement: string };
+type HandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
+const KINDS = ['live code', 'frozen code', 'live tag', 'frozen tag'] as const;
 type Props = {
   cardId: string;
   published: boolean;
@@ -24,6 +25,9 @@ type Props = {
 export function HandOuts({ cardId, published, handOuts, figures, publicUrl, address }: Props) {
   const router = useRouter();
   const [placement, setPlacement] = useState('');
+  const [kind, setKind] = useState<(typeof KINDS)[number]>('live code');
+  const [life, channel] = kind.split(' ') as ['live' | 'frozen', 'code' | 'tag'];
+  const frozen = life === 'frozen';
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
   const [shown, setShown] = useState<HandOut | null>(null);
@@ -32,12 +36,14 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
   async function make(event: FormEvent) {
     event.preventDefault();
     setBusy(true);
-    const answer = await call<{ id: string; code: string }>('/api/hand-outs', { json: { cardId, placement } });
+    const answer = await call<{ id: string; code: string }>('/api/hand-outs', {
+      json: { cardId, placement, channel, frozen },
+    });
     setBusy(false);
     if (!answer.ok) return setProblem(answer.problem);
     setProblem(null);
     setPlacement('');
-    setShown({ ...answer.value, placement });
+    if (channel === 'code') setShown({ ...answer.value, placement, channel, frozen });
     router.refresh();
   }
 
@@ -82,13 +88,19 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
                 <td className="mono">
                   {shownLink(publicUrl)}/h/{handOut.code}
                 </td>
-                <td>{HAND_OUTS.liveCode}</td>
+                <td>{HAND_OUTS.kinds[`${handOut.frozen ? 'frozen' : 'live'} ${handOut.channel}`]}</td>
                 <td className="num">{of(handOut.id)?.views ?? 0}</td>
                 <td className="num">{of(handOut.id)?.saves ?? 0}</td>
                 <td className="acts-cell">
-                  <Button variant="quiet" size="sm" onClick={() => setShown(handOut)}>
-                    {HAND_OUTS.showCode}
-                  </Button>
+                  {handOut.channel === 'code' ? (
+                    <Button variant="quiet" size="sm" onClick={() => setShown(handOut)}>
+                      {HAND_OUTS.showCode}
+                    </Button>
+                  ) : (
+                    <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
+                      {HAND_OUTS.tagBytes}
+                    </a>
+                  )}
                 </td>
               </tr>
             ))}
@@ -106,11 +118,23 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
               maxLength={80}
               isInvalid={problem !== null}
             />
+            <Form.Select
+              aria-label={HAND_OUTS.column.kind}
+              value={kind}
+              onChange={(event) => setKind(event.target.value as (typeof KINDS)[number])}
+            >
+              {KINDS.map((each) => (
+                <option key={each} value={each}>
+                  {HAND_OUTS.kinds[each]}
+                </option>
+              ))}
+            </Form.Select>
             <Button type="submit" disabled={busy || !placement.trim()}>
               {HAND_OUTS.make}
             </Button>
           </div>
         </Form.Group>
+        {frozen && <p className="attention">{HAND_OUTS.frozenNote}</p>}
         <ProblemNote problem={problem} />
       </Form>
       {shown && <CodeDialog handOut={shown} onClose={() => setShown(null)} />}

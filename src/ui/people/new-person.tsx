@@ -9,7 +9,7 @@ import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { ContactFileDrop } from './contact-file-drop';
 
-type Fields = { name: string; phone: string; email: string };
+type Fields = { name: string; phone: string; email: string; both: boolean };
 
 const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
   NAME_MISSING: 'name',
@@ -50,6 +50,9 @@ export function NewPerson() {
         {field('name', FRAME.name, 'text', 'off')}
         {field('phone', PEOPLE.phone, 'tel', 'off')}
         {field('email', PEOPLE.email, 'email', 'off')}
+        <label className="both">
+          <input type="checkbox" {...register('both')} /> {PEOPLE.both}
+        </label>
         {problem && !at && <ProblemNote problem={problem} />}
         <Button type="submit" disabled={formState.isSubmitting}>
           {PEOPLE.make}

@@ -1,9 +1,10 @@
 'use client';
-import Link from 'next/link';
-import { useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { CARD, EXPORT, PEOPLE } from '@/core/messages';
+import { PEOPLE } from '@/core/messages';
+import { useStable } from '@/ui/studio/use-stable';
 import { ExportBar } from './export-bar';
+import { PeopleRows } from './people-rows';
 import { NewPerson } from './new-person';
 import type { PersonInList } from './person';
 
@@ -12,16 +13,22 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const choose = (id: string, on: boolean) =>
-    setChosen(new Set(on ? [...chosen, id] : [...chosen].filter((each) => each !== id)));
-  const wanted = filter.trim().toLowerCase();
-  const shown = wanted
-    ? people.filter((person) =>
-        `${person.name} ${person.role} ${person.cards.map((card) => card.audience).join(' ')}`
-          .toLowerCase()
-          .includes(wanted),
-      )
-    : people;
+  const choose = useStable((id: string, on: boolean) =>
+    setChosen(new Set(on ? [...chosen, id] : [...chosen].filter((each) => each !== id))),
+  );
+  const texts = useMemo(
+    () =>
+      people.map((person) =>
+        `${person.name} ${person.role} ${person.cards.map((card) => card.audience).join(' ')}`.toLowerCase(),
+      ),
+    [people],
+  );
+  // The field answers each key stroke at once; a long list follows as soon as it can.
+  const wanted = useDeferredValue(filter).trim().toLowerCase();
+  const shown = useMemo(
+    () => (wanted ? people.filter((_, at) => texts[at]!.includes(wanted)) : people),
+    [people, texts, wanted],
+  );
   if (people.length === 0 && !mayAdd) {
     return (
       <section className="first">
@@ -69,14 +76,7 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
           <span className="num">{PEOPLE.column.views}</span>
           <span className="num">{PEOPLE.column.saves}</span>
         </div>
-        {shown.map((person) => (
-          <PersonRows
-            key={person.id}
-            person={person}
-            chosen={chosen.has(person.id)}
-            onChoose={(on) => choose(person.id, on)}
-          />
-        ))}
+        <PeopleRows people={shown} chosen={chosen} onChoose={choose} />
         {shown.length === 0 && (
           <p className="nothing">
             {PEOPLE.nobodyMatches(filter)}{' '}
@@ -102,56 +102,5 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
         </Modal.Body>
       </Modal>
     </>
-  );
-}
-
-const MARKS = { draft: '○', published: '●', resting: '◐', retired: '×' } as const;
-
-function PersonRows({
-  person,
-  chosen,
-  onChoose,
-}: {
-  person: PersonInList;
-  chosen: boolean;
-  onChoose: (on: boolean) => void;
-}) {
-  return (
-    <section className="person" aria-label={person.name}>
-      <div className="person-name">
-        <input
-          type="checkbox"
-          checked={chosen}
-          aria-label={EXPORT.choose(person.name)}
-          onChange={(event) => onChoose(event.target.checked)}
-        />
-        {person.picture ? (
-          <img src={`/api/pictures/${person.picture}`} alt="" width={40} height={40} loading="lazy" />
-        ) : (
-          <span className="no-photo" aria-hidden="true" />
-        )}
-        <div>
-          <Link href={`/people/${person.id}`}>{person.name}</Link>
-          <p>{person.role}</p>
-        </div>
-      </div>
-      <div className="person-cards">
-        {person.cards.map((card) => (
-          <div className="people-row" key={card.id}>
-            <span />
-            <Link href={`/cards/${card.id}`}>{card.audience}</Link>
-            <span className={`state ${card.state}`}>
-              <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
-              {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}
-            </span>
-            <time dateTime={card.changed} suppressHydrationWarning>
-              {new Date(card.changed).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
-            </time>
-            <span className="num">{card.state === 'published' ? card.week.views : ''}</span>
-            <span className="num">{card.state === 'published' ? card.week.saves : ''}</span>
-          </div>
-        ))}
-      </div>
-    </section>
   );
 }

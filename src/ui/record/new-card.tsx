@@ -2,61 +2,121 @@
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { startOf, STARTS, type Audience } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { RECORD } from '@/core/messages';
+import { LIMITS } from '@/core/limits';
+import { BLOCK_WORDS, CARDS, kindIn, STARTS_WORDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** A further card of this person, for another audience. */
-export function NewCard({ recordId }: { recordId: string }) {
+type Props = {
+  recordId: string;
+  cards: { id: string; audience: string }[];
+  audiences: Audience[];
+  onClose: () => void;
+};
+
+/** A further card of this person: for an audience, from the record, another card, or a starting card for a trade. */
+export function NewCard({ recordId, cards, audiences, onClose }: Props) {
   const router = useRouter();
-  const [open, setOpen] = useState(false);
   const [audience, setAudience] = useState('');
   const [isPrivate, setPrivate] = useState(false);
+  const [from, setFrom] = useState('');
   const [problem, setProblem] = useState<Problem | null>(null);
+  const preset = audiences.find(({ name }) => name === audience);
+  const [kind, key = ''] = from.split(' ');
+  const start = kind === 'start' ? startOf(key) : null;
 
   async function make(event: FormEvent) {
     event.preventDefault();
-    const answer = await call<{ cardId: string }>('/api/cards', { json: { recordId, audience, isPrivate } });
+    const answer = await call<{ cardId: string }>('/api/cards', {
+      json: {
+        recordId,
+        audience,
+        isPrivate,
+        without: preset?.without ?? [],
+        from: kind === 'card' ? { card: key } : kind === 'start' ? { start: key } : null,
+      },
+    });
     if (answer.ok) router.push(`/cards/${answer.value.cardId}`);
     else setProblem(answer.problem);
   }
 
   return (
-    <>
-      <Button onClick={() => setOpen(true)}>{RECORD.newCard}</Button>
-      <Modal show={open} onHide={() => setOpen(false)} animation={false} aria-labelledby="new-card">
-        <Form onSubmit={make} noValidate>
-          <Modal.Header closeButton>
-            <Modal.Title id="new-card">{RECORD.newCardTitle}</Modal.Title>
-          </Modal.Header>
-          <Modal.Body>
-            <Form.Group controlId="audience">
-              <Form.Label>{RECORD.audience}</Form.Label>
-              <Form.Control
-                autoFocus
-                value={audience}
-                maxLength={80}
-                placeholder={RECORD.audienceHint}
-                onChange={(event) => setAudience(event.target.value)}
-              />
-              <Form.Text>{RECORD.audienceNote}</Form.Text>
-            </Form.Group>
-            <Form.Check
-              id="audience-private"
-              label={RECORD.privateAudience}
-              checked={isPrivate}
-              onChange={(event) => setPrivate(event.target.checked)}
+    <Modal show onHide={onClose} animation={false} aria-labelledby="new-card">
+      <Form onSubmit={make} noValidate>
+        <Modal.Header closeButton>
+          <Modal.Title id="new-card">{CARDS.newCardTitle}</Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          <Form.Group controlId="audience">
+            <Form.Label>{CARDS.audience}</Form.Label>
+            <Form.Control
+              autoFocus
+              value={audience}
+              maxLength={LIMITS.audience}
+              placeholder={CARDS.audienceHint}
+              onChange={(event) => setAudience(event.target.value)}
             />
-            <ProblemNote problem={problem} />
-          </Modal.Body>
-          <Modal.Footer>
-            <Button type="submit" disabled={!audience.trim()}>
-              {RECORD.makeCard}
-            </Button>
-          </Modal.Footer>
-        </Form>
-      </Modal>
-    </>
+            <div className="presets">
+              {audiences.map((each) => (
+                <button
+                  key={each.name}
+                  type="button"
+                  aria-pressed={each.name === audience}
+                  onClick={() => {
+                    setAudience(each.name);
+                    setPrivate(each.isPrivate);
+                  }}
+                >
+                  {each.name}
+                </button>
+              ))}
+            </div>
+            <Form.Text>{CARDS.audienceNote}</Form.Text>
+          </Form.Group>
+          <Form.Check
+            id="audience-private"
+            label={CARDS.privateAudience}
+            checked={isPrivate}
+            onChange={(event) => setPrivate(event.target.checked)}
+          />
+          <Form.Group controlId="card-from">
+            <Form.Label>{CARDS.from}</Form.Label>
+            <Form.Select value={from} onChange={(event) => setFrom(event.target.value)}>
+              <option value="">{CARDS.fromRecord}</option>
+              <optgroup label={CARDS.fromStarts}>
+                {STARTS.map(({ key: each }) => (
+                  <option key={each} value={`start ${each}`}>
+                    {STARTS_WORDS[each]}
+                  </option>
+                ))}
+              </optgroup>
+              {cards.length > 0 && (
+                <optgroup label={CARDS.fromCards}>
+                  {cards.map((card) => (
+                    <option key={card.id} value={`card ${card.id}`}>
+                      {CARDS.fromCard(card.audience)}
+                    </option>
+                  ))}
+                </optgroup>
+              )}
+            </Form.Select>
+            {start && (
+              <Form.Text>
+                {CARDS.startHas(start.lines.map((line) => line.label ?? kindIn('en', line.kind)))}{' '}
+                {CARDS.startBlocks(start.blocks.map((block) => BLOCK_WORDS[block]))}
+              </Form.Text>
+            )}
+          </Form.Group>
+          <ProblemNote problem={problem} />
+        </Modal.Body>
+        <Modal.Footer>
+          <Button type="submit" disabled={!audience.trim()}>
+            {CARDS.makeCard}
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
   );
 }

@@ -1,45 +1,35 @@
 'use client';
-import Link from 'next/link';
+import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import type { Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { EXPORT, FRAME, RECORD } from '@/core/messages';
-import {
-  cleanLine,
-  defaultLabel,
-  nationalForm,
-  readDetail,
-  shownValue,
-  splitName,
-  writtenName,
-  type Detail,
-  type PersonRecord,
-} from '@/core/record';
+import { cleanLine, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/editable-cell';
 import { AddDetail } from './add-detail';
-import { NewCard } from './new-card';
+import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
+import { DetailRow } from './detail-row';
+import { NameFields } from './name-fields';
+import { PublishBehind } from './publish-behind';
 import { useRecordDraft } from './use-record-draft';
 
-type Opened = {
-  id: string;
-  version: number;
-  body: PersonRecord;
-  cards: { id: string; audience: string; shows: string[] }[];
+type Props = {
+  opened: { id: string; version: number; body: PersonRecord; cards: CardOfRecord[] };
+  country: string;
+  zone: string;
+  audiences: Audience[];
 };
 
 /** The record: every detail that is known, on which cards it goes out, and what came with a file and was not understood. */
-export function RecordSheet({ opened, country }: { opened: Opened; country: string }) {
+export function RecordSheet({ opened, country, zone, audiences }: Props) {
   const record = useRecordDraft(opened);
   const { body } = record;
+  const [open, setOpen] = useState<string | null>(null);
+  const [of, setOf] = useState('');
   const put = (next: Detail) =>
     record.change({ ...body, details: body.details.map((detail) => (detail.id === next.id ? next : detail)) });
-
-  function retype(detail: Detail, typed: string) {
-    if (detail.kind === 'photo') return;
-    const uses = 'uses' in detail ? detail.uses : [];
-    const read = readDetail(detail.kind, typed, { id: detail.id, country, uses, label: detail.label });
-    if (!read.ok) return read.problem;
-    put({ ...read.value, preferred: detail.preferred });
-  }
+  const shownOn = (id: string) => opened.cards.filter((card) => card.shows.includes(id));
+  const asked = opened.cards.find(({ id }) => id === of);
 
   return (
     <>
@@ -49,18 +39,20 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
           <div className="sub">
             <span>{RECORD.about}</span>
             <span aria-live="polite">{record.state && FRAME[record.state]}</span>
-            {record.canUndo && (
-              <button type="button" className="plain" onClick={record.undo}>
+            <span className="undo" hidden={!record.canUndo && !record.canRedo}>
+              <button type="button" className="plain" disabled={!record.canUndo} onClick={record.undo}>
                 {FRAME.undo}
               </button>
-            )}
+              <button type="button" className="plain" disabled={!record.canRedo} onClick={record.redo}>
+                {FRAME.redo}
+              </button>
+            </span>
           </div>
         </div>
         <div className="acts">
           <a className="btn btn-quiet" href={`/api/contacts?records=${opened.id}`} download title={EXPORT.recordNote}>
             {EXPORT.record}
           </a>
-          <NewCard recordId={opened.id} />
         </div>
       </header>
       {record.problem && (
@@ -85,16 +77,49 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
           )}
         </div>
       )}
+      <PublishBehind recordId={opened.id} version={record.version} />
       <section className="record">
+        <AddDetail
+          country={country}
+          zone={zone}
+          name={writtenName(body.name)}
+          onName={(typed) => record.change({ ...body, name: splitName(typed) })}
+          onAdd={(details) => record.change({ ...body, details: [...body.details, ...details] })}
+          onPicture={(detail) => {
+            record.change({
+              ...body,
+              details: [...body.details.filter((other) => other.kind !== detail.kind), detail],
+            });
+            if (detail.kind === 'photo') setOpen(detail.id);
+          }}
+        />
         <div className="wide">
           <table className="rows">
             <thead>
               <tr>
                 <th className="label">{RECORD.column.detail}</th>
                 <th>{RECORD.column.value}</th>
-                <th>{RECORD.column.goesOutOn}</th>
                 <th>
-                  <span className="visually-hidden">{FRAME.remove}</span>
+                  {opened.cards.length > 1 ? (
+                    <select
+                      className="form-select form-select-sm"
+                      aria-label={RECORD.column.goesOutOn}
+                      value={of}
+                      onChange={(event) => setOf(event.target.value)}
+                    >
+                      <option value="">{RECORD.column.goesOutOn}</option>
+                      {opened.cards.map((card) => (
+                        <option key={card.id} value={card.id}>
+                          {RECORD.onCard(card.audience)}
+                        </option>
+                      ))}
+                    </select>
+                  ) : (
+                    RECORD.column.goesOutOn
+                  )}
+                </th>
+                <th>
+                  <span className="visually-hidden">{FRAME.acts}</span>
                 </th>
               </tr>
             </thead>
@@ -114,69 +139,48 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
                     }}
                   />
                 </td>
-                <td>{opened.cards.map((card) => card.audience).join(', ')}</td>
-                <td />
+                <td>{RECORD.everyCard}</td>
+                <td className="acts-cell">
+                  <button
+                    type="button"
+                    className="plain"
+                    aria-expanded={open === 'name'}
+                    aria-label={RECORD.moreOf(FRAME.name)}
+                    onClick={() => setOpen(open === 'name' ? null : 'name')}
+                  >
+                    {RECORD.more}
+                  </button>
+                </td>
               </tr>
-              {body.details.map((detail, at) => (
-                <tr key={detail.id}>
-                  <td className="label">{defaultLabel(detail)}</td>
-                  <td>
-                    {detail.kind === 'photo' ? (
-                      <img
-                        className="portrait"
-                        src={`/api/pictures/${detail.picture}`}
-                        alt={RECORD.photoOf(writtenName(body.name))}
-                        width={72}
-                        height={72}
-                      />
-                    ) : (
-                      <>
-                        <EditableCell
-                          row={at + 1}
-                          column={1}
-                          value={shownValue(detail)}
-                          multiline={detail.kind === 'note' || detail.kind === 'own'}
-                          name={defaultLabel(detail)}
-                          onCommit={(typed) => retype(detail, typed)}
-                        />
-                        {detail.kind === 'phone' && <span className="also">{nationalForm(detail, country)}</span>}
-                        {detail.preferred && <span className="also">{RECORD.preferred}</span>}
-                      </>
-                    )}
-                  </td>
-                  <td>
-                    {opened.cards
-                      .filter((card) => card.shows.includes(detail.id))
-                      .map((card) => card.audience)
-                      .join(', ') || <span className="stone">{RECORD.nowhere}</span>}
-                  </td>
-                  <td className="acts-cell">
-                    <button
-                      type="button"
-                      className="plain"
-                      aria-label={RECORD.removeDetail(defaultLabel(detail))}
-                      title={RECORD.removeNote}
-                      onClick={() =>
-                        record.change({ ...body, details: body.details.filter(({ id }) => id !== detail.id) })
-                      }
-                    >
-                      {FRAME.remove}
-                    </button>
+              {open === 'name' && (
+                <tr className="editor">
+                  <td colSpan={4}>
+                    <NameFields name={body.name} onChange={(name) => record.change({ ...body, name })} />
                   </td>
                 </tr>
+              )}
+              {body.details.map((detail, at) => (
+                <DetailRow
+                  key={detail.id}
+                  detail={detail}
+                  row={at + 1}
+                  person={writtenName(body.name)}
+                  country={country}
+                  on={shownOn(detail.id).map(({ audience }) => audience)}
+                  of={opened.cards.length}
+                  dimmed={asked !== undefined && !asked.shows.includes(detail.id)}
+                  open={open === detail.id}
+                  onOpen={() => setOpen(open === detail.id ? null : detail.id)}
+                  onChange={put}
+                  onRemove={() =>
+                    record.change({ ...body, details: body.details.filter(({ id }) => id !== detail.id) })
+                  }
+                />
               ))}
             </tbody>
           </table>
         </div>
-        <AddDetail
-          country={country}
-          onAdd={(detail) =>
-            record.change({
-              ...body,
-              details: [...body.details.filter((other) => detail.kind !== 'photo' || other.kind !== 'photo'), detail],
-            })
-          }
-        />
+        <CardsOfRecord recordId={opened.id} cards={opened.cards} audiences={audiences} />
         {body.kept.length > 0 && (
           <div className="kept">
             <h2 className="caps">{RECORD.kept}</h2>
@@ -189,15 +193,6 @@ export function RecordSheet({ opened, country }: { opened: Opened; country: stri
             </ul>
           </div>
         )}
-        <h2 className="caps">{RECORD.cards}</h2>
-        <ul className="cards-of">
-          {opened.cards.map((card) => (
-            <li key={card.id}>
-              <Link href={`/cards/${card.id}`}>{card.audience}</Link>{' '}
-              <span className="also">{RECORD.linesOut(card.shows.length)}</span>
-            </li>
-          ))}
-        </ul>
       </section>
     </>
   );

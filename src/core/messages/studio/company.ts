@@ -31,6 +31,10 @@ export const ACT_WORDS: Record<Act, string> = {
   'card.made': 'made a card',
   'card.changed': 'changed a card',
   'card.published': 'published a card',
+  'card.state-set': 'let a card rest, retired or woke it',
+  'wording.adopted': 'adopted a card’s wording into a record',
+  'preview.made': 'made a private preview of a card',
+  'audiences.changed': 'changed the audience presets',
   'address.set': 'set a short address',
   'hand-out.made': 'made a hand-out',
   'job.asked': 'asked for a job',
@@ -41,7 +45,7 @@ export const ACT_WORDS: Record<Act, string> = {
 export const COMPANY = {
   title: 'Company',
   turns: 'Turns of the company',
-  turn: { members: 'Members', audit: 'Audit trail', jobs: 'Jobs' },
+  turn: { members: 'Members', audiences: 'Audiences', audit: 'Audit trail', jobs: 'Jobs' },
 
   managesNote: 'Members sign in with a first password that you give them; they must change it at once.',
   seesNote: 'The owner adds members and changes their roles.',

@@ -7,11 +7,20 @@ export const HAND_OUTS = {
   column: { placement: 'Placement', leadsTo: 'Leads to', kind: 'Kind', views: 'Views, 90 days', saves: 'Saves' },
   shortAddress: 'Short address',
   liveLink: 'live link',
-  liveCode: 'live code',
+  kinds: {
+    'live code': 'live code',
+    'frozen code': 'frozen code',
+    'live tag': 'live tag',
+    'frozen tag': 'frozen tag',
+  },
+  tagBytes: 'Bytes for the tag',
+  frozenNote:
+    'A frozen one carries a copy of what was published. When the card changes, it does not; a live one shows the card of the day.',
+  frozen: 'Frozen: a copy of what was published when it was made',
   showCode: 'Show code',
-  further: 'A further code, so that its response can be told apart',
+  further: 'A further hand-out, so that its response can be told apart',
   placementHint: 'Where it will stand, as in “stand banner”',
-  make: 'Make a code',
+  make: 'Make it',
 
   codeOf: (code: string) => `QR code ${code}`,
   readBy: (read: number, of: number) => `${read} of ${of} pictures of this code were read by another program’s reader.`,

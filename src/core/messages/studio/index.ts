@@ -1,4 +1,5 @@
 export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
+export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES } from './company';
 export { EXPORT, IMPORT, TROUBLES } from './contacts';
 export { ENTRY } from './entry';

@@ -27,5 +27,6 @@ export const PEOPLE = {
   phone: 'Phone',
   email: 'E-mail',
   make: 'Make record and card',
+  both: 'Two cards, as is usual: one for work, one private',
   onlyName: 'Only the name is needed.',
 };

@@ -1,7 +1,6 @@
 /** What proofs say: the sentence first, the figure in it. Bytes are written by {@link figure}. */
 export const PROOF = {
   unreadable: 'Another program’s reader cannot read the file.',
-  unreadableBecause: (why: string) => `Another program’s reader cannot read the file: ${why}.`,
   tickedLines: (read: number, of: number) => `${read} of ${of} ticked lines read back.`,
   missing: (lines: string[]) => `Not found: ${lines.join(', ')}.`,
   noneOf: (unticked: number) => `None of ${unticked} unticked values in it.`,
@@ -15,6 +14,14 @@ export const PROOF = {
   sizes: (bytes: number, photo: number) =>
     photo > 0 ? `${figure(bytes)} B, ${figure(photo)} of them photo.` : `${figure(bytes)} B.`,
   ourReader: 'Read back by our own reader: the other program’s does not read version 2.1.',
+  codeRead: (read: number, of: number) => `${read} of ${of} sizes of this code were read back by another reader.`,
+  tagRead: (records: number) => (records === 1 ? 'One record read back.' : `${records} records read back.`),
+  tagUnreadable: 'The bytes do not read back as written.',
+  linkFirst: (first: boolean) =>
+    first
+      ? 'The link comes first, so every phone finds it.'
+      : 'The link does not come first: some phones read nothing.',
+  tagRoom: (bytes: number, room: number) => `${figure(bytes)} of ${figure(room)} B`,
   noOtherHost: 'Asks no other host.',
   otherHosts: (times: number) => `Asks another host ${times} times.`,
   bytesOf: (bytes: number, most: number) => `${figure(bytes)} of ${figure(most)} B`,

@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { change, idOf, inputOf } from '@/app/request/respond';
+import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
 import { AudienceSchema, LinesSchema } from '@/core/card';
 import { LANGUAGES } from '@/core/messages';
 import { systemClock } from '@/server/clock';
 import { saveCard } from '@/server/services/edit-card';
+import { cardNow } from '@/server/services/open-card';
 
 const Input = z.object({
   baseVersion: z.number().int(),
@@ -12,7 +13,13 @@ const Input = z.object({
   language: z.enum(LANGUAGES).nullable().optional(),
 });
 
-export const PUT = (request: Request, { params }: { params: Promise<{ card: string }> }) =>
+type Params = { params: Promise<{ card: string }> };
+
+/** The card as it stands now, for a table that is open while somebody else saves. */
+export const GET = (_request: Request, { params }: Params) =>
+  respond(async () => cardNow(await actorOrRefuse(), idOf((await params).card)));
+
+export const PUT = (request: Request, { params }: Params) =>
   change(request, 'change', async (actor) =>
     saveCard(actor, idOf((await params).card), await inputOf(request, Input), systemClock),
   );

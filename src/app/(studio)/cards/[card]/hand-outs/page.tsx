@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
-import { openCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
 import { readResponse } from '@/server/services/read-response';
 import { HAND_OUTS } from '@/core/messages';
 import { CardHead } from '@/ui/card/card-head';

@@ -3,7 +3,7 @@ import { orNotFound } from '@/app/request/page-or-not-found';
 import { readPeriod } from '@/app/request/period';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
-import { openCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
 import { readResponse } from '@/server/services/read-response';
 import { RESPONSE } from '@/core/messages';
 import { CardHead } from '@/ui/card/card-head';

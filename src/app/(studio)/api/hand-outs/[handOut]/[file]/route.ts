@@ -1,6 +1,6 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
-import { codeAsPng, codeAsSvg, describeCode } from '@/server/services/hand-outs';
+import { codeAsPng, codeAsSvg, describeCode, tagBytes } from '@/server/services/hand-outs';
 
 const headers = (type: string, fileName: string, download: boolean) => ({
   'Content-Type': type,
@@ -9,7 +9,7 @@ const headers = (type: string, fileName: string, download: boolean) => ({
   'Content-Disposition': `${download ? 'attachment' : 'inline'}; filename="${fileName}"`,
 });
 
-/** The code of a hand-out as `code.svg` or `code.png` (`?download` saves it), and `facts` about it. */
+/** The code of a hand-out as `code.svg` or `code.png` (`?download` saves it), the bytes of a tag as `tag.ndef`, and `facts` about it. */
 export const GET = (request: Request, { params }: { params: Promise<{ handOut: string; file: string }> }) =>
   respond(async () => {
     const actor = await actorOrRefuse();
@@ -20,6 +20,12 @@ export const GET = (request: Request, { params }: { params: Promise<{ handOut: s
     if (file === 'code.svg') {
       const { svg, fileName } = await codeAsSvg(actor, id);
       return new Response(svg, { headers: headers('image/svg+xml', `${fileName}.svg`, download) });
+    }
+    if (file === 'tag.ndef') {
+      const { bytes, fileName } = await tagBytes(actor, id);
+      return new Response(new Uint8Array(bytes), {
+        headers: headers('application/octet-stream', `${fileName}.ndef`, true),
+      });
     }
     if (file !== 'code.png') throw new Refusal({ code: 'NOT_FOUND' });
     const { png, fileName } = await codeAsPng(actor, id);

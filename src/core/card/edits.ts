@@ -1,0 +1,121 @@
+import { CHANNELS, type Channel, type Draft, type Line } from './card';
+
+/** The cells of a line that are edited and merged one by one. */
+export const LINE_CELLS = ['label', 'wording', 'part', 'emphasis', 'gap', 'own', ...CHANNELS] as const;
+export type LineCell = (typeof LINE_CELLS)[number];
+const CARD_CELLS = ['audience', 'language'] as const;
+export type CardCell = (typeof CARD_CELLS)[number];
+
+/** One edit of a draft, with what stood there before, so that it can be undone and held against somebody else's. */
+export type Edit =
+  | { edit: 'cell'; line: string; cell: LineCell; from: unknown; to: unknown }
+  | { edit: 'card'; cell: CardCell; from: unknown; to: unknown }
+  | { edit: 'order'; from: string[]; to: string[] }
+  | { edit: 'add'; line: Line; after: string | null }
+  | { edit: 'remove'; line: Line; after: string | null };
+
+const isChannel = (cell: LineCell): cell is Channel => (CHANNELS as readonly string[]).includes(cell);
+/** What stands in a cell of a line. */
+export const cellOf = (line: Line, cell: LineCell): unknown => (isChannel(cell) ? line.ticks[cell] : line[cell]);
+const write = (line: Line, cell: LineCell, value: unknown): Line =>
+  isChannel(cell)
+    ? { ...line, ticks: { ...line.ticks, [cell]: value as boolean } }
+    : ({ ...line, [cell]: value } as Line);
+const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+const ids = (lines: Line[]): string[] => lines.map((line) => line.detail);
+
+/** The edits that lead from one draft to another. */
+export function editsBetween(from: Draft, to: Draft): Edit[] {
+  const edits: Edit[] = [];
+  for (const cell of CARD_CELLS)
+    if (from[cell] !== to[cell]) edits.push({ edit: 'card', cell, from: from[cell], to: to[cell] });
+  if (from.lines === to.lines) return edits;
+  const before = new Map(from.lines.map((line) => [line.detail, line]));
+  const after = new Map(to.lines.map((line) => [line.detail, line]));
+  from.lines.forEach((line, at) => {
+    if (!after.has(line.detail))
+      edits.push({ edit: 'remove', line, after: at > 0 ? from.lines[at - 1]!.detail : null });
+  });
+  to.lines.forEach((line, at) => {
+    const old = before.get(line.detail);
+    if (!old) edits.push({ edit: 'add', line, after: at > 0 ? to.lines[at - 1]!.detail : null });
+    else if (old !== line)
+      for (const cell of LINE_CELLS)
+        if (!same(cellOf(old, cell), cellOf(line, cell)))
+          edits.push({ edit: 'cell', line: line.detail, cell, from: cellOf(old, cell), to: cellOf(line, cell) });
+  });
+  const [was, is] = [ids(from.lines).filter((id) => after.has(id)), ids(to.lines).filter((id) => before.has(id))];
+  if (was.join() !== is.join()) edits.push({ edit: 'order', from: was, to: is });
+  return edits;
+}
+
+/** The edits that take these back, in the order to apply them. */
+export const inverseOf = (edits: Edit[]): Edit[] =>
+  [...edits].reverse().map((edit): Edit => {
+    if (edit.edit === 'add') return { ...edit, edit: 'remove' };
+    if (edit.edit === 'remove') return { ...edit, edit: 'add' };
+    if (edit.edit === 'order') return { ...edit, from: edit.to, to: edit.from };
+    const { from, to } = edit;
+    return edit.edit === 'card' ? { ...edit, from: to, to: from } : { ...edit, from: to, to: from };
+  });
+
+/**
+ * Applies edits to a draft that may have gone on since. A cell that somebody else has changed to something else is left as
+ * they have it and told in `refused`; so is an edit of a line that is gone. A move is always done, beside the neighbour that
+ * it was made beside.
+ */
+export function applyEdits(draft: Draft, edits: Edit[]): { draft: Draft; refused: Edit[] } {
+  let { lines } = draft;
+  let card = draft;
+  const refused: Edit[] = [];
+  for (const edit of edits) {
+    if (edit.edit === 'card') {
+      if (same(card[edit.cell], edit.from)) card = { ...card, [edit.cell]: edit.to };
+      else if (!same(card[edit.cell], edit.to)) refused.push(edit);
+    } else if (edit.edit === 'cell') {
+      const line = lines.find(({ detail }) => detail === edit.line);
+      const now = line && cellOf(line, edit.cell);
+      if (line && same(now, edit.from))
+        lines = lines.map((each) => (each === line ? write(each, edit.cell, edit.to) : each));
+      else if (!line || !same(now, edit.to)) refused.push(edit);
+    } else if (edit.edit === 'order') lines = reorder(lines, edit.from, edit.to);
+    else if (edit.edit === 'remove') lines = lines.filter(({ detail }) => detail !== edit.line.detail);
+    else if (!lines.some(({ detail }) => detail === edit.line.detail)) {
+      const at = lines.findIndex(({ detail }) => detail === edit.after) + 1;
+      lines = [...lines.slice(0, at), edit.line, ...lines.slice(at)];
+    }
+  }
+  return { draft: lines === card.lines ? card : { ...card, lines }, refused };
+}
+
+function reorder(lines: Line[], from: string[], to: string[]): Line[] {
+  const byId = new Map(lines.map((line) => [line.detail, line]));
+  if (ids(lines).join() === from.join()) return to.map((id) => byId.get(id)!);
+  const stayed = new Set(commonSubsequence(from, to));
+  let order = ids(lines);
+  to.forEach((id, at) => {
+    if (stayed.has(id) || !byId.has(id)) return;
+    order = order.filter((other) => other !== id);
+    const neighbour = to.slice(0, at).findLast((other) => order.includes(other));
+    order.splice(neighbour === undefined ? 0 : order.indexOf(neighbour) + 1, 0, id);
+  });
+  return order.map((id) => byId.get(id)!);
+}
+
+/** The longest common subsequence of two orders of the same ids: those that did not move. */
+function commonSubsequence(a: string[], b: string[]): string[] {
+  const at = new Map(b.map((id, index) => [id, index]));
+  const places = a.flatMap((id) => at.get(id) ?? []);
+  // The longest increasing run of places; lists are at most some hundred long.
+  const longest = places.map(() => 1);
+  const previous = places.map(() => -1);
+  for (let i = 0; i < places.length; i += 1)
+    for (let j = 0; j < i; j += 1)
+      if (places[j]! < places[i]! && longest[j]! + 1 > longest[i]!) {
+        longest[i] = longest[j]! + 1;
+        previous[i] = j;
+      }
+  const chosen: string[] = [];
+  for (let i = longest.indexOf(Math.max(0, ...longest)); i >= 0; i = previous[i]!) chosen.unshift(b[places[i]!]!);
+  return chosen;
+}

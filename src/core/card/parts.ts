@@ -1,0 +1,54 @@
+import type { Detail, Name } from '@/core/record';
+
+/** Parts of a value that may go out in place of the whole. */
+export const PARTS = [
+  'given',
+  'initials',
+  'initial-and-family',
+  'town',
+  'town-and-country',
+  'day-and-month',
+  'firm',
+] as const;
+export type Part = (typeof PARTS)[number];
+
+const BY_KIND: Partial<Record<Detail['kind'] | 'name', readonly Part[]>> = {
+  name: ['initial-and-family', 'initials', 'given'],
+  address: ['town', 'town-and-country'],
+  birthday: ['day-and-month'],
+  organisation: ['firm'],
+};
+
+/** The parts that a line of this kind can be cut to. */
+export const partsOf = (kind: Detail['kind'] | 'name'): readonly Part[] => BY_KIND[kind] ?? [];
+
+const EMPTY_ADDRESS = { poBox: '', extended: '', street: '', region: '', postcode: '', country: '' };
+
+/** A detail cut to a part. A part that its kind does not have leaves it whole. */
+export function cutDetail(detail: Detail, part: Part | null): Detail {
+  if (part === null || !partsOf(detail.kind).includes(part)) return detail;
+  if (detail.kind === 'address') {
+    const { geo: _, map: __, ...rest } = detail;
+    return { ...rest, ...EMPTY_ADDRESS, country: part === 'town-and-country' ? detail.country : '' };
+  }
+  // A date without its year (ISO 8601:2000 as RFC 6350 4.3.1 takes it).
+  if (detail.kind === 'birthday') return { ...detail, date: detail.date.replace(/^\d{4}-(\d\d(-\d\d)?)$/, '--$1') };
+  if (detail.kind === 'organisation') return { ...detail, units: [] };
+  return detail;
+}
+
+const initial = (text: string): string => {
+  const [first] = new Intl.Segmenter(undefined, { granularity: 'grapheme' }).segment(text);
+  return first ? `${first.segment}.` : '';
+};
+
+/** A name cut to a part, in all of its forms, so that N and FN of the contact file say the same as the page. */
+export function cutName(name: Name, part: Part | null): Name {
+  const empty = { prefix: '', additional: '', suffix: '', written: '' };
+  const { given, family } = name;
+  // Without both parts there is nothing to leave out but the whole.
+  if (part === 'given' && given) return { ...empty, given, family: '' };
+  if (part === 'initials' && (given || family)) return { ...empty, given: initial(given), family: initial(family) };
+  if (part === 'initial-and-family' && given && family) return { ...empty, given: initial(given), family };
+  return name;
+}

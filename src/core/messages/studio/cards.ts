@@ -1,0 +1,103 @@
+import type { Block } from '@/core/card/starts';
+
+/** The trades of the starting cards, by their keys in `core/card/starts`. */
+export const STARTS_WORDS: Record<string, string> = {
+  cableways: 'lift and cableway work',
+  property: 'letting and selling homes',
+  law: 'law',
+  health: 'health care',
+  craft: 'crafts and building',
+  consulting: 'consulting',
+  arts: 'arts and design',
+  music: 'music',
+  hospitality: 'hospitality',
+  sales: 'sales',
+  teaching: 'teaching',
+  charity: 'charities and clubs',
+};
+
+export const BLOCK_WORDS: Record<Block, string> = {
+  'action bar': 'action bar',
+  about: 'about',
+  gallery: 'gallery',
+  video: 'video',
+  'onward links': 'onward links',
+  hours: 'hours',
+  shelf: 'shelf',
+  'reply form': 'reply form',
+};
+
+/** Making a card, its states, its preview, publishing several. */
+export const CARDS = {
+  newCard: 'New card',
+  newCardTitle: 'New card from this record',
+  audience: 'Audience',
+  audienceHint: 'Trade fair, clients, neighbours …',
+  audienceNote: 'For your own eyes; recipients never see it.',
+  privateAudience: 'A private audience: home address and private mobile start ticked',
+  from: 'Start from',
+  fromRecord: 'the record alone',
+  fromCard: (audience: string) => `the card “${audience}”`,
+  fromCards: 'Another card',
+  fromStarts: 'A starting card for',
+  startHas: (labels: string[]) => `Lines: ${labels.join(', ')}.`,
+  startBlocks: (blocks: string[]) => `Blocks: ${blocks.join(', ')}.`,
+  makeCard: 'Make the card',
+  firstSet: 'The usual two cards are work and private. The private one is still missing.',
+  makePrivate: 'Make the private card',
+
+  preview: 'Preview on my phone',
+  previewTitle: 'The draft on your own phone',
+  previewText: (until: string) =>
+    `Scan this with your phone. It shows the card as it stands at that moment, is not counted, and ends ${until}. Whoever has the address can see it.`,
+  previewCode: 'Code of the private preview',
+  previewBusy: 'Making the address …',
+
+  state: 'State',
+  rest: 'Rest or retire',
+  stateTitle: 'What a recipient sees',
+  states: {
+    published: 'Published: today’s card',
+    resting: 'Resting: a note, and a colleague’s card if you choose one',
+    retired: 'Retired: a note, for good; its address and codes are never given to anybody else',
+  },
+  notice: 'Note to the recipient',
+  noticeHint: 'On leave until the first of May.',
+  noticeUsual: 'Without a note they read that the card was taken back.',
+  instead: 'Card shown instead',
+  insteadHint: 'A name or an audience',
+  chosenCard: 'The card chosen before',
+  noOther: 'none',
+  setState: 'Set the state',
+  stopsWorking: (handOuts: number) =>
+    handOuts === 1
+      ? 'One hand-out will show the note instead of the card.'
+      : `${handOuts} hand-outs will show the note instead of the card.`,
+  headResting: 'Resting, recipients see a note',
+  headRetired: 'Retired',
+
+  behind: (cards: number) =>
+    cards === 1
+      ? 'One published card no longer says what this record says.'
+      : `${cards} published cards no longer say what this record says.`,
+  seeBehind: 'See what changes',
+  publishOn: (cards: number) => `Publish on ${cards === 1 ? 'this card' : `these ${cards} cards`}`,
+  publishSeveral: 'Publish several cards',
+  publishedOn: (cards: number) => `Published on ${cards === 1 ? 'one card' : `${cards} cards`}.`,
+  choose: (audience: string) => `Publish ${audience}`,
+  cannot: 'Cannot be published:',
+
+  audiences: 'Audiences',
+  audiencesText: 'A preset sets the first ticks of a new card and no more. Cards that were made stay as they are.',
+  preset: 'Preset',
+  isPrivate: 'Private',
+  without: 'Starts without',
+  leavesOut: (kind: string, preset: string) => `${preset} starts without ${kind}`,
+  addPreset: 'Add a preset',
+  presetNamed: (at: number) => `Name of preset ${at}`,
+  presetPrivate: (name: string) => `${name} is a private audience`,
+  removePreset: (name: string) => `Remove ${name}`,
+  savePresets: 'Save the presets',
+  oursAgain: 'Back to ours',
+  savedPresets: 'Saved.',
+};

@@ -1,0 +1,1 @@
+export { encodeMessage, inTagMemory, mediaRecord, TAG_ROOM, tagMessage, uriRecord } from './message';

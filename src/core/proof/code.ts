@@ -1,0 +1,42 @@
+import jsQR from 'jsqr';
+import { squeeze } from '@/core/card';
+import { PROOF } from '@/core/messages';
+import { QUIET_ZONE, type Symbol } from '@/core/qr';
+import { proofOf, type Proof } from './proof';
+
+/** Pixels a module at which a code is read back: one scale proves nothing. */
+const SCALES = [3, 4, 6, 8];
+
+/** A symbol as pixels, RGBA, quiet zone included, `scale` pixels a module. */
+function pixelsOf(symbol: Symbol, scale: number): { data: Uint8ClampedArray; side: number } {
+  const side = (symbol.size + 2 * QUIET_ZONE) * scale;
+  const data = new Uint8ClampedArray(side * side * 4).fill(255);
+  for (let y = 0; y < symbol.size * scale; y += 1)
+    for (let x = 0; x < symbol.size * scale; x += 1) {
+      if (!symbol.dark[Math.floor(y / scale) * symbol.size + Math.floor(x / scale)]) continue;
+      const at = ((y + QUIET_ZONE * scale) * side + x + QUIET_ZONE * scale) * 4;
+      data.fill(0, at, at + 3);
+    }
+  return { data, side };
+}
+
+/**
+ * The proof of a code before it is printed: a reader that did not draw it (jsQR) reads the modules back at several scales and must
+ * find `text`, letter by letter; nothing of `withheld` may be in it.
+ */
+export function proveCode(symbol: Symbol, text: string, withheld: string[]): Proof {
+  const read = SCALES.filter((scale) => {
+    const { data, side } = pixelsOf(symbol, scale);
+    return jsQR(data, side, side)?.data === text;
+  }).length;
+  const inside = squeeze(text);
+  const leaked = withheld.filter((value) => inside.includes(squeeze(value)));
+  return proofOf([
+    { name: 'read back', passed: read === SCALES.length, finding: PROOF.codeRead(read, SCALES.length) },
+    {
+      name: 'unticked lines',
+      passed: leaked.length === 0,
+      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
+    },
+  ]);
+}

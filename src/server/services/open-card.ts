@@ -1,0 +1,132 @@
+import {
+  CompositionSchema,
+  FIRST_CHANNELS,
+  reconcile,
+  type CardState,
+  type Channel,
+  type Composition,
+  type Line,
+} from '@/core/card';
+import { Refusal } from '@/core/errors';
+import type { Language } from '@/core/messages';
+import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
+import { currentAddress } from '@/server/db/directory';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { record } from '@/server/db/records';
+import { settings } from '@/server/env';
+import type { Actor } from './actor';
+import { authorise, authoriseFor } from './authorise';
+import { picturesForFile } from './pictures';
+
+export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
+
+/** What changes when somebody else saves: the draft, the record below it, and their versions. */
+export type CardNow = {
+  version: number;
+  recordVersion: number;
+  state: CardState;
+  lines: Line[];
+  audience: string;
+  language: Language | null;
+  record: PersonRecord;
+};
+
+export type OpenedCard = CardNow & {
+  id: string;
+  isPrivate: boolean;
+  start: string | null;
+  notice: string;
+  instead: string | null;
+  recordId: string;
+  person: string;
+  address: string | null;
+  publicUrl: string;
+  revision: { number: number; publishedAt: string; composition: Composition } | null;
+  handOuts: ShownHandOut[];
+  /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
+  channels: Channel[];
+  /** Photo and logo as the contact file carries them, base64, so that the specimen is the very file. */
+  photo: string | null;
+  logo: string | null;
+};
+
+async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow; now: CardNow }> {
+  const row = await card(tx, id);
+  const person = row && (await record(tx, row.record_id));
+  if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+  authoriseFor(actor, 'card.read', row.record_id);
+  const body = RecordSchema.parse(person.body);
+  return {
+    row,
+    now: {
+      version: row.version,
+      recordVersion: person.version,
+      state: row.state,
+      lines: reconcile(row.lines, body),
+      audience: row.audience,
+      language: row.language,
+      record: body,
+    },
+  };
+}
+
+/** A card with all that its table shows. Lines are held against today's record. Error: NOT_FOUND. */
+export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const { row, now } = await loaded(tx, actor, id);
+    const revision = await latestRevision(tx, id);
+    const handOuts = await handOutsOfCard(tx, id);
+    const { photo, logo } = await picturesForFile(tx, now.record.details);
+    return {
+      id,
+      ...now,
+      isPrivate: row.is_private,
+      start: row.start,
+      notice: row.notice,
+      instead: row.instead,
+      recordId: row.record_id,
+      person: writtenName(now.record.name),
+      address: (await currentAddress(tx, id)) ?? null,
+      publicUrl: settings().PUBLIC_URL,
+      revision: revision
+        ? {
+            number: revision.number,
+            publishedAt: revision.published_at.toISOString(),
+            composition: CompositionSchema.parse(revision.composition),
+          }
+        : null,
+      handOuts: handOuts.map(({ id: handOutId, code, placement, channel, frozen }) => ({
+        id: handOutId,
+        code,
+        placement,
+        channel,
+        frozen: frozen !== null,
+      })),
+      channels: [...FIRST_CHANNELS, ...new Set(handOuts.map(({ channel }) => channel))],
+      photo: photo?.toString('base64') ?? null,
+      logo: logo?.toString('base64') ?? null,
+    };
+  });
+}
+
+/** What a table that is open needs when somebody else has saved. Error: NOT_FOUND. */
+export async function cardNow(actor: Actor, id: string): Promise<CardNow> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => (await loaded(tx, actor, id)).now);
+}
+
+/** The versions by which an open table sees that somebody else has saved. Error: NOT_FOUND. */
+export async function cardVersions(
+  actor: Actor,
+  id: string,
+): Promise<{ version: number; recordVersion: number; state: CardState }> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await versionsOf(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.read', row.record_id);
+    return { version: row.card, recordVersion: row.record, state: row.state };
+  });
+}

@@ -1,0 +1,79 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { compose, previewFrom, reconcile } from '@/core/card';
+import { orRefuse, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { drawSymbol, symbolFor } from '@/core/qr';
+import { RecordSchema } from '@/core/record';
+import { organisation } from '@/server/db/accounts';
+import { card } from '@/server/db/cards';
+import { deletePreviewsOf, forgetEndedPreviews, insertPreview, previewBy } from '@/server/db/directory';
+import { inTenant, outsideTenants } from '@/server/db/pool';
+import { record } from '@/server/db/records';
+import { settings } from '@/server/env';
+import { systemClock, type Clock } from '@/server/clock';
+import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise, authoriseFor } from './authorise';
+import { shownPictures, type PublishedCard } from './load-published';
+
+const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).digest();
+
+/**
+ * A private address under which the card can be looked at as it stands now, on one's own phone, for a day; earlier ones of
+ * the card end. `svg` is its code. Error: NOT_FOUND.
+ */
+export async function makePreview(
+  actor: Actor,
+  id: string,
+  clock: Clock,
+): Promise<{ url: string; svg: string; expires: string }> {
+  authorise(actor, 'card.write');
+  const secret = previewFrom(randomBytes(16));
+  const expires = new Date(clock.now() + LIMITS.previewHours * 3_600_000);
+  await inTenant(actor.organisationId, async (tx) => {
+    const row = await card(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.write', row.record_id);
+    await deletePreviewsOf(tx, id);
+    await forgetEndedPreviews(tx, new Date(clock.now() - 7 * 86_400_000));
+    await insertPreview(tx, {
+      token_hash: hashOf(secret),
+      card_id: id,
+      organisation_id: actor.organisationId,
+      expires_at: expires,
+    });
+    await writeDown(tx, actor, 'preview.made', { kind: 'card', id }, clock);
+  });
+  const url = `${settings().PUBLIC_URL}/p/${secret}`;
+  return { url, svg: drawSymbol(symbolFor(url.toUpperCase()), { title: url }), expires: expires.toISOString() };
+}
+
+/** The card that a preview shows, composed from its draft now. Null where there is none; error: PREVIEW_EXPIRED. */
+export async function loadPreview(secret: string, clock: Clock = systemClock): Promise<PublishedCard | null> {
+  const entry = await outsideTenants((db) => previewBy(db, hashOf(secret)));
+  if (!entry) return null;
+  if (entry.expires_at.getTime() <= clock.now()) throw new Refusal({ code: 'PREVIEW_EXPIRED' });
+  return inTenant(entry.organisation_id, async (tx) => {
+    const row = await card(tx, entry.card_id);
+    const person = row && (await record(tx, row.record_id));
+    const owner = await organisation(tx, entry.organisation_id);
+    if (!row || !person || !owner) return null;
+    const body = RecordSchema.parse(person.body);
+    const composition = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language));
+    return {
+      cardId: entry.card_id,
+      organisationId: entry.organisation_id,
+      version: row.version,
+      handOutId: null,
+      state: 'published',
+      address: null,
+      timeZone: owner.time_zone,
+      composition,
+      revision: 0,
+      publishedAt: row.updated_at.toISOString(),
+      ...(await shownPictures(tx, composition)),
+      notice: '',
+      instead: null,
+    };
+  });
+}

@@ -1,0 +1,103 @@
+'use client';
+import { useState, type FormEvent } from 'react';
+import { firstTicks, lineOf, type Line } from '@/core/card';
+import type { Problem } from '@/core/errors';
+import { CARD, kindIn } from '@/core/messages';
+import {
+  isBlock,
+  readBlock,
+  readDetail,
+  recognise,
+  type Detail,
+  type DetailKind,
+  type PersonRecord,
+  type TypedKind,
+} from '@/core/record';
+import { freshId } from '@/ui/record/fresh-id';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+type Props = {
+  record: PersonRecord;
+  isPrivate: boolean;
+  country: string;
+  zone: string;
+  /** The kind and label to start with, where a trade's usual line is filled. */
+  wanted: { kind: DetailKind; label: string | null } | null;
+  span: number;
+  onAdd: (lines: Line[]) => void;
+  onClose: (() => void) | null;
+};
+
+/** A row to type or paste the next line into; what it is, is recognised while it is typed. Several at once become several lines. */
+export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd, onClose }: Props) {
+  const [text, setText] = useState('');
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const several = isBlock(text);
+  const kind: TypedKind =
+    wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : (recognise(text, country) ?? 'own');
+
+  const toLine = (detail: Detail): Line => ({
+    ...lineOf(detail.id, firstTicks(detail, record, { isPrivate }), detail),
+    label: wanted?.label ?? null,
+  });
+
+  function add(event: FormEvent) {
+    event.preventDefault();
+    if (several) {
+      const { details, left, name } = readBlock(text, { country, zone, freshId });
+      const others = [...(name ? [name] : []), ...left].flatMap((each): Detail[] => {
+        const read = readDetail('own', each, { id: freshId(), country });
+        return read.ok ? [read.value] : [];
+      });
+      onAdd([...details, ...others].map(toLine));
+    } else {
+      const read = readDetail(kind, text, { id: freshId(), country, zone });
+      if (!read.ok) return setProblem(read.problem);
+      onAdd([toLine(read.value)]);
+    }
+    setText('');
+    setProblem(null);
+  }
+
+  return (
+    <tr className="add-line">
+      <td />
+      <td colSpan={span - 1}>
+        <form onSubmit={add}>
+          <textarea
+            rows={several ? 5 : 1}
+            aria-label={wanted?.label ?? CARD.addLine}
+            placeholder={wanted?.label ?? (wanted ? kindIn('en', wanted.kind) : CARD.addLineHint)}
+            value={text}
+            autoFocus={onClose !== null}
+            data-add-line
+            onChange={(event) => {
+              setText(event.target.value);
+              setProblem(null);
+            }}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter' && !event.shiftKey && text.trim()) add(event);
+              else if (event.key === 'Enter' && !event.shiftKey) event.preventDefault();
+              if (event.key === 'Escape') {
+                setText('');
+                onClose?.();
+              }
+            }}
+          />
+          {text.trim() && (
+            <>
+              <span className="also">
+                {several ? CARD.severalLines : CARD.recognised(kindIn('en', kind).toLowerCase())}
+              </span>
+              <button type="submit" className="plain">
+                {CARD.addLine}
+              </button>
+            </>
+          )}
+        </form>
+        {text.trim() && <p className="also">{CARD.addLineNote}</p>}
+        <ProblemNote problem={problem} />
+      </td>
+    </tr>
+  );
+}

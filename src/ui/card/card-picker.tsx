@@ -1,0 +1,74 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { CARDS } from '@/core/messages';
+import { call } from '@/ui/studio/call';
+
+type Found = { kind: string; name: string; about: string; href: string };
+const QUIET_MS = 150;
+
+/** Chooses one of the organisation's cards by typing a name or an audience. */
+export function CardPicker({
+  except,
+  chosen,
+  onChoose,
+}: {
+  except: string;
+  chosen: string | null;
+  onChoose: (id: string | null) => void;
+}) {
+  const [typed, setTyped] = useState('');
+  const [found, setFound] = useState<Found[]>([]);
+  const [name, setName] = useState(chosen ? CARDS.chosenCard : '');
+  useEffect(() => {
+    let current = true;
+    const timer = setTimeout(async () => {
+      if (!typed.trim()) return setFound([]);
+      const answer = await call<{ found: Found[] }>(`/api/go-to?q=${encodeURIComponent(typed)}`);
+      if (current && answer.ok)
+        setFound(answer.value.found.filter(({ kind, href }) => kind === 'card' && !href.endsWith(except)));
+    }, QUIET_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [typed, except]);
+  return (
+    <Form.Group controlId="instead">
+      <Form.Label>{CARDS.instead}</Form.Label>
+      {chosen ? (
+        <p>
+          {name}{' '}
+          <button type="button" className="plain" onClick={() => onChoose(null)}>
+            {CARDS.noOther}
+          </button>
+        </p>
+      ) : (
+        <>
+          <Form.Control
+            value={typed}
+            placeholder={CARDS.insteadHint}
+            autoComplete="off"
+            onChange={(event) => setTyped(event.target.value)}
+          />
+          <ul className="picker">
+            {found.map((each) => (
+              <li key={each.href}>
+                <button
+                  type="button"
+                  className="plain"
+                  onClick={() => {
+                    setName(each.name);
+                    onChoose(each.href.split('/').at(-1)!);
+                  }}
+                >
+                  {each.name}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </Form.Group>
+  );
+}

@@ -1,0 +1,133 @@
+import { applyEdits, cellOf, editsBetween, inverseOf, type Draft, type Edit } from '@/core/card';
+import type { Problem } from '@/core/errors';
+import type { PersonRecord } from '@/core/record';
+import type { CardNow } from './card-on-table';
+import type { Remembered } from './draft-memory';
+
+/** The table's draft: what the server has, what stands on screen, and the edits between that can be undone. */
+export type DraftState = {
+  saved: Draft;
+  version: number;
+  now: Draft;
+  past: Edit[][];
+  future: Edit[][];
+  /** Edits of ours in cells that somebody else has changed meanwhile: theirs stands, ours waits for a decision. */
+  clashes: Edit[];
+  record: PersonRecord;
+  recordVersion: number;
+  saving: boolean;
+  savedAt: number | null;
+  problem: Problem | null;
+  gone: boolean;
+};
+
+export type DraftAct =
+  | { do: 'edit'; draft: Draft }
+  | { do: 'undo' | 'redo' | 'saving' | 'gone' }
+  | { do: 'saved'; draft: Draft; version: number; at: number }
+  | { do: 'failed'; problem: Problem }
+  | { do: 'theirs'; card: CardNow }
+  | { do: 'restored'; memory: Remembered }
+  | { do: 'settled'; clash: Edit; mine: boolean };
+
+const LONGEST_HISTORY = 500;
+
+const draftOf = ({ lines, audience, language }: Draft): Draft => ({ lines, audience, language });
+
+export function firstState(card: CardNow): DraftState {
+  const draft = draftOf(card);
+  return {
+    saved: draft,
+    version: card.version,
+    now: draft,
+    past: [],
+    future: [],
+    clashes: [],
+    record: card.record,
+    recordVersion: card.recordVersion,
+    saving: false,
+    savedAt: null,
+    problem: null,
+    gone: false,
+  };
+}
+
+/** Whether two edits are of the same cell. */
+export const sameCell = (a: Edit, b: Edit): boolean =>
+  (a.edit === 'cell' && b.edit === 'cell' && a.line === b.line && a.cell === b.cell) ||
+  (a.edit === 'card' && b.edit === 'card' && a.cell === b.cell);
+
+const withClashes = (known: Edit[], more: Edit[]): Edit[] => [
+  ...known.filter((clash) => !more.some((each) => sameCell(each, clash))),
+  ...more,
+];
+
+export function reduce(state: DraftState, act: DraftAct): DraftState {
+  switch (act.do) {
+    case 'edit': {
+      const edits = editsBetween(state.now, act.draft);
+      if (edits.length === 0) return state;
+      return { ...state, past: [...state.past, edits].slice(-LONGEST_HISTORY), now: act.draft, future: [] };
+    }
+    case 'undo': {
+      const last = state.past.at(-1);
+      if (!last) return state;
+      const { draft } = applyEdits(state.now, inverseOf(last));
+      return { ...state, past: state.past.slice(0, -1), now: draft, future: [last, ...state.future] };
+    }
+    case 'redo': {
+      const [next, ...future] = state.future;
+      if (!next) return state;
+      return { ...state, past: [...state.past, next], now: applyEdits(state.now, next).draft, future };
+    }
+    case 'saving':
+      return { ...state, saving: true };
+    case 'gone':
+      return { ...state, gone: true, saving: false };
+    case 'saved':
+      return { ...state, saving: false, saved: act.draft, version: act.version, savedAt: act.at, problem: null };
+    case 'failed':
+      return { ...state, saving: false, problem: act.problem };
+    case 'theirs': {
+      // Our unsaved edits go on top of what they saved, cell by cell.
+      const theirs = draftOf(act.card);
+      const { draft, refused } = applyEdits(theirs, editsBetween(state.saved, state.now));
+      return {
+        ...state,
+        saving: false,
+        saved: theirs,
+        now: draft,
+        version: act.card.version,
+        record: act.card.record,
+        recordVersion: act.card.recordVersion,
+        clashes: withClashes(state.clashes, refused),
+        problem: null,
+      };
+    }
+    case 'restored': {
+      const { draft, refused } = applyEdits(state.now, act.memory.edits);
+      return {
+        ...state,
+        now: draft,
+        past: act.memory.past,
+        future: act.memory.future,
+        clashes: withClashes(act.memory.clashes, refused),
+      };
+    }
+    case 'settled': {
+      const clashes = state.clashes.filter((clash) => clash !== act.clash);
+      if (!act.mine) return { ...state, clashes };
+      // Put over theirs: from whatever stands there now.
+      const forced = forceEdit(state.now, act.clash);
+      const edits = editsBetween(state.now, forced);
+      return { ...state, clashes, now: forced, past: [...state.past, edits], future: [] };
+    }
+  }
+}
+
+/** An edit of ours over whatever stands in its cell now. */
+function forceEdit(draft: Draft, clash: Edit): Draft {
+  if (clash.edit === 'card') return applyEdits(draft, [{ ...clash, from: draft[clash.cell] }]).draft;
+  const line = clash.edit === 'cell' && draft.lines.find(({ detail }) => detail === clash.line);
+  return line ? applyEdits(draft, [{ ...clash, from: cellOf(line, clash.cell) }]).draft : draft;
+}

@@ -1,0 +1,64 @@
+'use client';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { CARD } from '@/core/messages';
+
+/** What stands between the tags of the page's body. */
+const mainOf = (html: string): string => html.slice(html.indexOf('<main>') + 6, html.lastIndexOf('</main>'));
+
+/**
+ * The page in a frame that can run nothing; it shows itself at its own height. The frame is loaded once: what changes after
+ * that is put into it part by part, so that it follows every key stroke and its pictures stay.
+ */
+export function PageView({ html }: { html: string }) {
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [first, setFirst] = useState(html);
+  const shown = useRef(first);
+  const [height, setHeight] = useState(480);
+
+  const measure = () => {
+    const parts = frame.current?.contentDocument?.querySelectorAll('main > *') ?? [];
+    const last = parts[parts.length - 1];
+    if (last) setHeight(Math.max(360, Math.ceil(last.getBoundingClientRect().bottom)));
+  };
+  const put = () => {
+    const document = frame.current?.contentDocument;
+    const main = document?.querySelector('main');
+    if (!document || !main || shown.current === html) return;
+    shown.current = html;
+    const next = document.createElement('main');
+    next.innerHTML = mainOf(html);
+    const parts = [...next.children];
+    while (main.children.length > parts.length) main.lastElementChild!.remove();
+    parts.forEach((part, at) => {
+      const old = main.children[at];
+      if (!old) main.append(part);
+      else if (!old.isEqualNode(part)) old.replaceWith(part);
+    });
+  };
+  useLayoutEffect(put);
+  useEffect(() => {
+    const timer = setTimeout(measure, 60);
+    return () => clearTimeout(timer);
+  }, [html]);
+  // Another language is another document: direction and style sheet belong to its head.
+  const language = /<html lang="\w+"/.exec(html)?.[0];
+  if (language !== /<html lang="\w+"/.exec(first)?.[0]) {
+    setFirst(html);
+  }
+  return (
+    <iframe
+      ref={frame}
+      key={language}
+      title={CARD.pageFrame}
+      sandbox="allow-same-origin"
+      srcDoc={first}
+      onLoad={() => {
+        shown.current = first;
+        put();
+        measure();
+      }}
+      style={{ height }}
+      tabIndex={-1}
+    />
+  );
+}

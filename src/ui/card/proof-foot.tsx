@@ -1,0 +1,30 @@
+import { CARD } from '@/core/messages';
+import type { Proof } from '@/core/proof';
+
+/** The proof at the specimen's foot: the finding first, the worst check before the others. */
+export function ProofFoot({ proof }: { proof: Proof | null }) {
+  return (
+    <div className="proof" role="status">
+      {proof ? (
+        <p>
+          <strong className={proof.passed ? 'passed' : 'failed'}>
+            <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {proof.passed ? CARD.proven : CARD.proofFails}
+          </strong>{' '}
+          {proof.checks.map((check) => check.finding).join(' ')}
+        </p>
+      ) : (
+        <p>{CARD.readingBack}</p>
+      )}
+      {proof && proof.warnings.length > 0 && (
+        <details>
+          <summary>{CARD.warnings(proof.warnings.length)}</summary>
+          <ul>
+            {proof.warnings.map(({ family, finding, source }) => (
+              <li key={finding}>{CARD.warning(family, finding, source)}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}

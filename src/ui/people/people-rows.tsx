@@ -1,0 +1,107 @@
+'use client';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import Link from 'next/link';
+import { memo, useLayoutEffect, useRef, useState } from 'react';
+import { CARD, EXPORT } from '@/core/messages';
+import { MARKS } from '@/ui/card/card-head';
+import type { PersonInList } from './person';
+
+/** Lists up to this length are drawn whole, so that a browser's own search finds everybody. */
+const MOST_WHOLE = 200;
+/** A person with one card, in CSS pixels; what a row really takes is measured. */
+const USUAL_HEIGHT = 57;
+
+type Props = {
+  people: PersonInList[];
+  chosen: ReadonlySet<string>;
+  onChoose: (id: string, on: boolean) => void;
+};
+
+/** Everybody asked for; of a long list only the part in sight stands in the document. */
+export function PeopleRows(props: Props) {
+  return props.people.length > MOST_WHOLE ? <InSight {...props} /> : <Whole {...props} />;
+}
+
+const Whole = ({ people, chosen, onChoose }: Props) =>
+  people.map((person) => (
+    <PersonRows key={person.id} person={person} chosen={chosen.has(person.id)} onChoose={onChoose} />
+  ));
+
+function InSight({ people, chosen, onChoose }: Props) {
+  const list = useRef<HTMLDivElement>(null);
+  const [top, setTop] = useState(0);
+  useLayoutEffect(() => {
+    setTop(list.current?.offsetTop ?? 0);
+  }, []);
+  const rows = useWindowVirtualizer({
+    count: people.length,
+    estimateSize: () => USUAL_HEIGHT,
+    overscan: 12,
+    scrollMargin: top,
+    getItemKey: (at) => people[at]!.id,
+    initialRect: { width: 1_280, height: 800 },
+  });
+  return (
+    <div ref={list} style={{ height: rows.getTotalSize(), position: 'relative' }}>
+      {rows.getVirtualItems().map(({ index, key, start }) => (
+        <div
+          key={key}
+          ref={rows.measureElement}
+          data-index={index}
+          style={{ position: 'absolute', top: 0, left: 0, right: 0, transform: `translateY(${start - top}px)` }}
+        >
+          <PersonRows person={people[index]!} chosen={chosen.has(people[index]!.id)} onChoose={onChoose} />
+        </div>
+      ))}
+    </div>
+  );
+}
+
+const PersonRows = memo(function PersonRows({
+  person,
+  chosen,
+  onChoose,
+}: {
+  person: PersonInList;
+  chosen: boolean;
+  onChoose: (id: string, on: boolean) => void;
+}) {
+  return (
+    <section className="person" aria-label={person.name}>
+      <div className="person-name">
+        <input
+          type="checkbox"
+          checked={chosen}
+          aria-label={EXPORT.choose(person.name)}
+          onChange={(event) => onChoose(person.id, event.target.checked)}
+        />
+        {person.picture ? (
+          <img src={`/api/pictures/${person.picture}`} alt="" width={40} height={40} loading="lazy" />
+        ) : (
+          <span className="no-photo" aria-hidden="true" />
+        )}
+        <div>
+          <Link href={`/people/${person.id}`}>{person.name}</Link>
+          <p>{person.role}</p>
+        </div>
+      </div>
+      <div className="person-cards">
+        {person.cards.map((card) => (
+          <div className="people-row" key={card.id}>
+            <span />
+            <Link href={`/cards/${card.id}`}>{card.audience}</Link>
+            <span className={`state ${card.state}`}>
+              <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
+              {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}
+            </span>
+            <time dateTime={card.changed} suppressHydrationWarning>
+              {new Date(card.changed).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
+            </time>
+            <span className="num">{card.state === 'published' ? card.week.views : ''}</span>
+            <span className="num">{card.state === 'published' ? card.week.saves : ''}</span>
+          </div>
+        ))}
+      </div>
+    </section>
+  );
+});

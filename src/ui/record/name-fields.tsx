@@ -1,0 +1,46 @@
+'use client';
+import { RECORD } from '@/core/messages';
+import { cleanLine, writtenName, type Name } from '@/core/record';
+import { TextField } from './text-field';
+
+const PARTS = ['prefix', 'given', 'additional', 'family', 'suffix'] as const;
+const MORE = ['sortAs', 'phoneticGiven', 'phoneticFamily'] as const;
+
+/** A name by the parts of a contact file, as it is written, and as it is sorted and spoken. */
+export function NameFields({ name, onChange }: { name: Name; onChange: (name: Name) => void }) {
+  const put = (change: Partial<Name>) => {
+    const next = { ...name, ...change };
+    if (!writtenName(next)) return { code: 'NAME_MISSING' as const };
+    onChange(next);
+  };
+  return (
+    <div className="fields">
+      {PARTS.map((part) => (
+        <TextField
+          key={`${part} ${name[part]}`}
+          id={`name-${part}`}
+          label={RECORD.nameParts[part]}
+          value={name[part]}
+          // The written form follows its parts.
+          onKeep={(typed) => put({ [part]: cleanLine(typed).text.slice(0, 200), written: '' })}
+        />
+      ))}
+      <TextField
+        key={`written ${writtenName(name)}`}
+        id="name-written"
+        label={RECORD.nameParts.written}
+        value={writtenName(name)}
+        onKeep={(typed) => put({ written: cleanLine(typed).text.slice(0, 200) })}
+      />
+      {MORE.map((part) => (
+        <TextField
+          key={part}
+          id={`name-${part}`}
+          label={RECORD.nameParts[part]}
+          value={name[part] ?? ''}
+          onKeep={(typed) => put({ [part]: cleanLine(typed).text.slice(0, 200) || undefined })}
+        />
+      ))}
+    </div>
+  );
+}
