@@ -31,3 +31,12 @@ export async function publish(page: Page, address: string): Promise<void> {
 
 /** Waits until every edit of the table is saved. */
 export const saved = (page: Page) => expect(page.getByText(/^saved \d\d:\d\d$/)).toBeVisible();
+
+/** Types a person into the form and stands on their first card's table. */
+export async function typePerson(page: Page, name: string, phone: string): Promise<void> {
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByLabel('Phone', { exact: true }).fill(phone);
+  await page.getByRole('button', { name: 'Make record and card' }).click();
+  await page.waitForURL('**/cards/*');
+  await expect(page.getByText('Proven.')).toBeVisible();
+}

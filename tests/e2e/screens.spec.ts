@@ -24,9 +24,14 @@ async function accessible(page: Page, name: string) {
 const KNOWN = 'BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jörg\r\nEMAIL:joerg@seilbahn.example\r\nTITLE:Chef\r\nEND:VCARD\r\n';
 const TWO = Buffer.from(`${KNOWN}BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Maud Aldercott\r\nTEL:+442079460183\r\nX-A:1\r\n`);
 
+const SIGNATURE = 'Corin Hathersage\nLead rope inspector\nTarnhope Cableways Ltd\nT: 020 7946 0199\nMon-Fri 8-16:30';
+
+// The dark one at 200 % zoom, which halves the CSS pixels that a window of 1280 by 800 has.
+const AT = { light: { width: 1280, height: 800 }, dark: { width: 640, height: 400 } };
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every screen is accessible, ${colorScheme}`, async ({ browser }) => {
-    const page = await (await browser.newContext({ colorScheme })).newPage();
+    test.setTimeout(240_000);
+    const page = await (await browser.newContext({ colorScheme, viewport: AT[colorScheme] })).newPage();
     await page.goto('/sign-in');
     await accessible(page, 'sign in');
     await page.goto('/sign-up');
@@ -38,11 +43,25 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Contact file', exact: true }).click();
     await expect(page.getByRole('button', { name: 'Source' })).toBeVisible();
     await accessible(page, 'contact file');
+    await page.getByRole('button', { name: 'More about Phone, work' }).click();
+    await page.getByRole('textbox', { name: 'Add a line' }).fill('020 7946 0200');
+    await accessible(page, 'settings of a line');
+    await page.getByRole('button', { name: 'Preview on my phone' }).click();
+    await expect(page.getByRole('img', { name: 'Code of the private preview' })).toBeVisible();
+    await accessible(page, 'preview');
+    await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Publish' }).click();
     await accessible(page, 'publish');
     await page.keyboard.press('Escape');
     const address = `axe-${colorScheme}-card`;
     await publish(page, address);
+    await page.getByRole('button', { name: 'Code if frozen' }).click();
+    await expect(page.getByText('sizes of this code')).toBeVisible();
+    await accessible(page, 'code on the table');
+    await page.getByRole('button', { name: 'Rest or retire' }).click();
+    await page.getByLabel(/^Resting/).check();
+    await accessible(page, 'state');
+    await page.keyboard.press('Escape');
     await page.getByRole('link', { name: /Hand-outs/ }).click();
     await expect(page.getByText('Code on screen')).toBeVisible();
     await accessible(page, 'hand-outs');
@@ -60,6 +79,19 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: /Müller-Lind/ }).click();
     await expect(page.getByText('Add a detail')).toBeVisible();
     await accessible(page, 'record');
+    for (const detail of ['Phone, work', 'Photo', 'Name']) {
+      await page.getByRole('button', { name: `More about ${detail}`, exact: true }).click();
+      await accessible(page, `record, ${detail}`);
+    }
+    await page.getByRole('textbox', { name: 'Value' }).fill(SIGNATURE);
+    await page.getByRole('button', { name: 'Take it apart' }).click();
+    await accessible(page, 'signature taken apart');
+    await page.getByRole('button', { name: 'Take in 4' }).click();
+    await page.getByRole('button', { name: 'More about Hours' }).click();
+    await accessible(page, 'record, hours');
+    await page.getByRole('button', { name: 'New card' }).click();
+    await accessible(page, 'new card');
+    await page.keyboard.press('Escape');
     await page.goto('/people');
     await page
       .getByRole('checkbox', { name: /^Choose/ })
@@ -71,7 +103,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
     await expect(page.getByRole('button', { name: 'Take in 2 contacts' })).toBeVisible();
     await accessible(page, 'contacts to take in');
-    for (const path of ['/company/members', '/company/audit', '/company/jobs', '/password']) {
+    for (const path of ['/company/members', '/company/audiences', '/company/audit', '/company/jobs', '/password']) {
       await page.goto(path);
       await accessible(page, path);
     }
@@ -112,6 +144,7 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
     '/response',
     '/c/narrow-card',
     '/company/members',
+    '/company/audiences',
     '/company/audit',
     '/company/jobs',
   ]) {

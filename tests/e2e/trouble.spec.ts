@@ -90,24 +90,6 @@ test('short addresses that are taken, reserved or foreign are told beside the fi
   }
 });
 
-test('two windows editing one card: the later one is told and keeps its edit', async ({ page, context }) => {
-  await signUp(page);
-  await importContact(page, 'mail-export-4.vcf');
-  const other = await context.newPage();
-  await other.goto(page.url());
-  await page.getByLabel('Mobile on page').check();
-  await saved(page);
-  await other.getByLabel('Firm on page').uncheck();
-  await expect(other.getByText('changed in another window')).toBeVisible();
-  await expect(other.getByLabel('Firm on page')).not.toBeChecked();
-  await page.reload();
-  await expect(page.getByLabel('Firm on page')).toBeChecked();
-  await other.getByRole('button', { name: 'Put mine over it' }).click();
-  await saved(other);
-  await page.reload();
-  await expect(page.getByLabel('Firm on page')).not.toBeChecked();
-});
-
 test('the database stops while people work: edits wait, pages say so, all recovers without a restart', async ({
   page,
   request,

@@ -1,2 +1,3 @@
 export { drawSymbol, QUIET_ZONE } from './draw';
-export { CODE_BYTES, CODE_BYTES_AT_25_MM, symbolFor, type Level, type Symbol } from './symbol';
+export { CODE_BYTES, CODE_BYTES_AT_25_MM } from './room';
+export { symbolFor, type Level, type Symbol } from './symbol';

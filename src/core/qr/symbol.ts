@@ -31,11 +31,3 @@ export function symbolFor(text: string, atLeast: Level = 'M'): Symbol {
   }
   return best;
 }
-
-/**
- * Bytes that a code of 25 mm may hold with modules of 0.4 mm or more, the least that cameras read well in print (from memory):
- * 62 modules with the quiet zone, so version 9 at level M, 180 bytes (ISO/IEC 18004, table 7).
- */
-export const CODE_BYTES_AT_25_MM = 180;
-/** Bytes of the largest symbol at level M (version 40; ISO/IEC 18004, table 7). */
-export const CODE_BYTES = 2_331;

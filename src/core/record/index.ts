@@ -5,7 +5,7 @@ export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans,
 export { readEmail, readLink, shownLink } from './link';
 export { splitName, writtenName } from './name';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
-export { readDetail, type TypedKind } from './read-detail';
+export { readDetail, TYPED_KINDS, type TypedKind } from './read-detail';
 export { hostOf, purposeOf } from './purpose';
 export * from './record';
 export { defaultLabel, shownValue } from './shown';

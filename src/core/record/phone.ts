@@ -30,9 +30,18 @@ export function readPhone(raw: string, country: string): Result<PhoneNumber> {
 
 /** The number as a stranger from anywhere reads it: international form, with its extension. */
 export function internationalForm({ number, extension }: PhoneNumber): string {
-  const shown = parsePhoneNumberFromString(number)?.formatInternational() ?? number;
+  let shown = KNOWN_FORMS.get(number);
+  if (shown === undefined) {
+    shown = parsePhoneNumberFromString(number)?.formatInternational() ?? number;
+    if (KNOWN_FORMS.size >= MOST_FORMS) KNOWN_FORMS.clear();
+    KNOWN_FORMS.set(number, shown);
+  }
   return extension ? `${shown} ext. ${extension}` : shown;
 }
+
+/** A page is written anew with every key stroke: the form of a number is worked out once. */
+const KNOWN_FORMS = new Map<string, string>();
+const MOST_FORMS = 5_000;
 
 /** The number as it is dialled within `country`; the international form when it belongs to another one. */
 export function nationalForm(phone: PhoneNumber, country: string): string {

@@ -3,11 +3,25 @@ import { LIMITS } from '@/core/limits';
 import { readHours } from './hours';
 import { readEmail, readLink } from './link';
 import { readPhone } from './phone';
-import { BIRTHDAY, type Detail, type DetailKind, type DetailOf, type Use } from './record';
+import { BIRTHDAY, TEXT_KINDS, type Detail, type DetailKind, type DetailOf, type Use } from './record';
 import { cleanLine, cleanText } from './text';
 
 /** The kinds that are typed as one text; a picture is not. */
 export type TypedKind = Exclude<DetailKind, 'photo' | 'logo'>;
+
+/** They in the order in which they are offered. */
+export const TYPED_KINDS: readonly TypedKind[] = [
+  'phone',
+  'email',
+  'link',
+  'address',
+  'hours',
+  'organisation',
+  ...TEXT_KINDS,
+  'birthday',
+  'note',
+  'own',
+];
 
 /**
  * The detail that somebody typed as one text. `country` (ISO 3166-1 alpha-2) reads a national phone number.

@@ -1,12 +1,14 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
 import { CARD, CARDS, FRAME } from '@/core/messages';
 import { shownLink } from '@/core/record';
-import { CodeDialog } from '@/ui/hand-outs/code-dialog';
 import { CopyButton } from '@/ui/studio/copy-button';
+
+const CodeDialog = dynamic(() => import('@/ui/hand-outs/code-dialog').then((made) => made.CodeDialog));
 
 export type CardInHead = {
   id: string;

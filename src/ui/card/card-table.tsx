@@ -1,40 +1,27 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { changesSince, compose, type Channel, type Composition, type Draft } from '@/core/card';
-import { wordingOf, type Problem, type Result } from '@/core/errors';
+import { changesSince, compose, type Channel, type Draft } from '@/core/card';
+import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CARDS, FRAME } from '@/core/messages';
 import { frozenCosts } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';
 import { AudienceName } from './audience-name';
 import { CardHead } from './card-head';
-import type { CardOnTable, Typing } from './card-on-table';
+import type { CardOnTable } from './card-on-table';
 import { ClashNote } from './clash-note';
 import { Ledger, type Costs } from './ledger';
-import { PreviewDialog } from './preview-dialog';
-import { PublishDialog } from './publish-dialog';
+import { LiveSpecimen } from './live-specimen';
 import { SavedNote } from './saved-note';
-import { Specimen } from './specimen';
-import { StateDialog } from './state-dialog';
 import { useCardDraft } from './use-card-draft';
 
-/** The draft with the text that is being typed in it, as if it had been kept. */
-function withTyping(draft: Draft, typing: Typing | null): Draft {
-  if (!typing) return draft;
-  const text = typing.text.trim();
-  return {
-    ...draft,
-    lines: draft.lines.map((line) =>
-      line.detail !== typing.line
-        ? line
-        : typing.cell === 'label'
-          ? { ...line, label: typing.text }
-          : { ...line, wording: text || null },
-    ),
-  };
-}
+// Dialogs come when they are first opened.
+const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
+const PublishDialog = dynamic(() => import('./publish-dialog').then((made) => made.PublishDialog));
+const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
 
 type Props = {
   card: CardOnTable;
@@ -46,7 +33,7 @@ type Props = {
 export function CardTable({ card, country, zone }: Props) {
   const router = useRouter();
   const table = useCardDraft(card);
-  const { now: draft, record, problem, typing } = table;
+  const { now: draft, record, problem } = table;
   const [channel, setChannel] = useState<Channel>('page');
   const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | null>(null);
   const [told, setTold] = useState<Problem | 'adopted' | null>(null);
@@ -55,14 +42,6 @@ export function CardTable({ card, country, zone }: Props) {
     () => compose(record, draft.lines, country, draft.language),
     [record, draft.lines, country, draft.language],
   );
-  // What is being typed shows at once where it can be read; where not, what stood before stays.
-  const live = useMemo(() => withTyping(draft, typing), [draft, typing]);
-  const typed = useMemo(
-    () => (live === draft ? composed : compose(record, live.lines, country, live.language)),
-    [composed, record, draft, live, country],
-  );
-  const shown: Result<Composition> = typed.ok ? typed : composed;
-  const proven = typed.ok ? live : draft;
   const changes = useMemo(
     () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
     [composed, card.revision, card.channels],
@@ -164,18 +143,18 @@ export function CardTable({ card, country, zone }: Props) {
           clashes={table.clashes}
           onChannel={setChannel}
           onChange={setLines}
-          onTyping={table.setTyping}
+          onTyping={table.typing.set}
           onAdopt={adopt}
           onSettle={table.settle}
         />
-        <Specimen
+        <LiveSpecimen
           channel={channel}
-          composition={shown.ok ? shown.value : null}
-          draft={proven}
+          draft={draft}
+          composed={composed}
           record={record}
           country={country}
           card={card}
-          problem={shown.ok ? null : shown.problem}
+          typing={table.typing}
         />
       </div>
       {dialog === 'publish' && composed.ok && (

@@ -1,7 +1,8 @@
 import { goesOut, NAME_LINE, type Channel, type Line } from '@/core/card';
 import { CARD } from '@/core/messages';
 import { TAG_ROOM } from '@/core/ndef';
-import { CODE_BYTES_AT_25_MM } from '@/core/qr';
+// Not by the door: the encoder behind it is large, and only codes on screen need it.
+import { CODE_BYTES_AT_25_MM } from '@/core/qr/room';
 import type { Costs } from './ledger';
 
 /** Bytes that the small channels have room for: a code of 25 mm, the middle of the usual tags. */

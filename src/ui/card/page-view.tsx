@@ -27,13 +27,7 @@ export function PageView({ html }: { html: string }) {
     shown.current = html;
     const next = document.createElement('main');
     next.innerHTML = mainOf(html);
-    const parts = [...next.children];
-    while (main.children.length > parts.length) main.lastElementChild!.remove();
-    parts.forEach((part, at) => {
-      const old = main.children[at];
-      if (!old) main.append(part);
-      else if (!old.isEqualNode(part)) old.replaceWith(part);
-    });
+    become(main, next);
   };
   useLayoutEffect(put);
   useEffect(() => {
@@ -61,4 +55,17 @@ export function PageView({ html }: { html: string }) {
       tabIndex={-1}
     />
   );
+}
+
+/** Makes an element what another is, leaving alone every part that is the same already: a picture stays, a key stroke costs a row. */
+function become(old: Element, next: Element): void {
+  const [had, has] = [[...old.children], [...next.children]];
+  const text = [...next.childNodes].some((node) => node.nodeType === Node.TEXT_NODE);
+  if (text || had.length !== has.length || has.length === 0) return old.replaceWith(next);
+  has.forEach((part, at) => {
+    const before = had[at]!;
+    if (before.isEqualNode(part)) return;
+    if (before.cloneNode(false).isEqualNode(part.cloneNode(false))) become(before, part);
+    else before.replaceWith(part);
+  });
 }

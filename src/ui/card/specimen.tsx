@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { type Channel, type Composition, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
@@ -7,12 +8,14 @@ import type { PersonRecord } from '@/core/record';
 import { specimenCode, specimenPage, specimenTag, type Hold, type SpecimenOf } from '@/core/specimen';
 import { writeContactFile, type VcardVersion } from '@/core/vcard';
 import type { CardOnTable } from './card-on-table';
-import { CodeView } from './code-view';
-import { ContactView } from './contact-view';
 import { PageView } from './page-view';
 import { ProofFoot } from './proof-foot';
-import { TagView } from './tag-view';
 import { useProof } from './use-proof';
+
+// What another channel's view needs is loaded when it is first looked at.
+const CodeView = dynamic(() => import('./code-view').then((made) => made.CodeView));
+const ContactView = dynamic(() => import('./contact-view').then((made) => made.ContactView));
+const TagView = dynamic(() => import('./tag-view').then((made) => made.TagView));
 
 type Props = {
   channel: Channel;

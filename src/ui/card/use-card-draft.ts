@@ -5,6 +5,7 @@ import { call } from '@/ui/studio/call';
 import type { CardNow, CardOnTable, Typing } from './card-on-table';
 import { recall, remember } from './draft-memory';
 import { firstState, reduce } from './draft-state';
+import { createTyping } from './typing';
 
 /** An edit is sent once the hand rests this long. */
 const REST_MS = 350;
@@ -21,11 +22,11 @@ const WAITS_FOR_SERVER = new Set(['DATABASE_AWAY', 'OFFLINE', 'TOO_MANY_REQUESTS
  */
 export function useCardDraft(card: CardOnTable) {
   const [state, act] = useReducer(reduce, card, firstState);
-  const [typing, setTyping] = useState<Typing | null>(null);
+  const [typing] = useState(createTyping);
   const [left, setLeft] = useState<Typing | null>(null);
-  const latest = useRef({ state, typing });
+  const latest = useRef(state);
   useEffect(() => {
-    latest.current = { state, typing };
+    latest.current = state;
   });
 
   const merge = useCallback(async (): Promise<boolean> => {
@@ -37,7 +38,7 @@ export function useCardDraft(card: CardOnTable) {
   }, [card.id]);
 
   const save = useCallback(async (): Promise<number | null> => {
-    const { now, saved, version, saving, gone } = latest.current.state;
+    const { now, saved, version, saving, gone } = latest.current;
     if (saving || gone) return null;
     if (now === saved) return version;
     act({ do: 'saving' });
@@ -70,24 +71,29 @@ export function useCardDraft(card: CardOnTable) {
     restored.current = true;
     if (!memory) return;
     act({ do: 'restored', memory });
+    typing.set(memory.typing);
     // eslint-disable-next-line react-hooks/set-state-in-effect -- the browser's store is known only after hydration
-    setTyping(memory.typing);
     setLeft(memory.typing);
-  }, [card.id]);
+  }, [card.id, typing]);
   useEffect(() => {
     if (!restored.current) return;
     const write = () => {
-      const { state: known, typing: text } = latest.current;
-      const { past, future, clashes } = known;
-      remember(card.id, { edits: editsBetween(known.saved, known.now), past, future, clashes, typing: text });
+      const { past, future, clashes, saved: kept, now: draft } = latest.current;
+      remember(card.id, { edits: editsBetween(kept, draft), past, future, clashes, typing: typing.get() });
     };
-    const timer = setTimeout(write, REMEMBER_MS);
+    let timer = setTimeout(write, REMEMBER_MS);
+    const later = () => {
+      clearTimeout(timer);
+      timer = setTimeout(write, REMEMBER_MS);
+    };
+    const forget = typing.subscribe(later);
     window.addEventListener('pagehide', write);
     return () => {
       clearTimeout(timer);
+      forget();
       window.removeEventListener('pagehide', write);
     };
-  }, [card.id, state.saved, state.now, state.past, state.future, state.clashes, typing]);
+  }, [card.id, typing, state.saved, state.now, state.past, state.future, state.clashes]);
 
   // Others on the same card: the server tells the versions, the card itself is asked for when they are news.
   const [told, setTold] = useState({ version: 0, recordVersion: 0 });
@@ -110,7 +116,6 @@ export function useCardDraft(card: CardOnTable) {
   return {
     ...state,
     typing,
-    setTyping,
     /** What was being typed when this page was left the last time. */
     left,
     unsaved: now !== saved,

@@ -1,7 +1,7 @@
 'use client';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
-import { memo, useLayoutEffect, useRef, useState } from 'react';
+import { memo, useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { CARD, EXPORT } from '@/core/messages';
 import { MARKS } from '@/ui/card/card-head';
 import type { PersonInList } from './person';
@@ -10,6 +10,10 @@ import type { PersonInList } from './person';
 const MOST_WHOLE = 200;
 /** A person with one card, in CSS pixels; what a row really takes is measured. */
 const USUAL_HEIGHT = 57;
+
+/** What a server, which knows no window, draws of it. */
+const FIRST_RECT = { width: 1_280, height: 800 };
+const estimateSize = () => USUAL_HEIGHT;
 
 type Props = {
   people: PersonInList[];
@@ -35,11 +39,11 @@ function InSight({ people, chosen, onChoose }: Props) {
   }, []);
   const rows = useWindowVirtualizer({
     count: people.length,
-    estimateSize: () => USUAL_HEIGHT,
+    estimateSize,
     overscan: 12,
     scrollMargin: top,
-    getItemKey: (at) => people[at]!.id,
-    initialRect: { width: 1_280, height: 800 },
+    getItemKey: useCallback((at: number) => people[at]!.id, [people]),
+    initialRect: FIRST_RECT,
   });
   return (
     <div ref={list} style={{ height: rows.getTotalSize(), position: 'relative' }}>

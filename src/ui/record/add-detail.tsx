@@ -8,7 +8,7 @@ import {
   readBlock,
   readDetail,
   recognise,
-  TEXT_KINDS,
+  TYPED_KINDS,
   USES,
   type Block,
   type Detail,
@@ -22,18 +22,6 @@ import { BlockReview } from './block-review';
 import { freshId } from './fresh-id';
 import { suitTexts } from './suit-texts';
 
-export const KINDS: TypedKind[] = [
-  'phone',
-  'email',
-  'link',
-  'address',
-  'hours',
-  'organisation',
-  ...TEXT_KINDS,
-  'birthday',
-  'note',
-  'own',
-];
 const WITH_USES = new Set<TypedKind>(['phone', 'email', 'address']);
 
 type Props = {
@@ -118,7 +106,7 @@ export function AddDetail({ country, zone, name, onName, onAdd, onPicture }: Pro
               value={kind}
               onChange={(event) => setChosen(event.target.value as TypedKind)}
             >
-              {KINDS.map((each) => (
+              {TYPED_KINDS.map((each) => (
                 <option key={each} value={each}>
                   {each === 'own' ? RECORD.ofMyOwn : kindIn('en', each)}
                 </option>

@@ -2,8 +2,15 @@
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { kindIn, RECORD } from '@/core/messages';
-import { defaultLabel, readDetail, shownValue, type Block, type Detail, type TypedKind } from '@/core/record';
-import { KINDS } from './add-detail';
+import {
+  defaultLabel,
+  readDetail,
+  shownValue,
+  TYPED_KINDS,
+  type Block,
+  type Detail,
+  type TypedKind,
+} from '@/core/record';
 import { freshId } from './fresh-id';
 
 type Row = { key: string; take: boolean; text: string; as: TypedKind | 'name'; detail: Detail | null };
@@ -75,7 +82,7 @@ export function BlockReview({
                       onChange={(event) => put(row.key, { as: event.target.value as Row['as'], take: true })}
                     >
                       <option value="name">{RECORD.theName}</option>
-                      {KINDS.map((kind) => (
+                      {TYPED_KINDS.map((kind) => (
                         <option key={kind} value={kind}>
                           {kind === 'own' ? RECORD.ofMyOwn : kindIn('en', kind)}
                         </option>

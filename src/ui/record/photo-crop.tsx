@@ -130,6 +130,7 @@ export function PhotoCrop({
         <Form.Group controlId={`zoom-${detail.id}`}>
           <Form.Label>{RECORD.zoom}</Form.Label>
           <Form.Range
+            disabled={!crop}
             min={1}
             max={6}
             step={0.05}
@@ -140,6 +141,7 @@ export function PhotoCrop({
         <Form.Group controlId={`turn-${detail.id}`}>
           <Form.Label>{RECORD.straighten(Math.round((crop?.turn ?? 0) * 10) / 10)}</Form.Label>
           <Form.Range
+            disabled={!crop}
             min={-20}
             max={20}
             step={0.5}
@@ -152,6 +154,7 @@ export function PhotoCrop({
             <Form.Group key={axis} controlId={`focus-${axis}-${detail.id}`}>
               <Form.Label>{RECORD.focus[axis]}</Form.Label>
               <Form.Range
+                disabled={!crop}
                 min={0}
                 max={1}
                 step={0.02}

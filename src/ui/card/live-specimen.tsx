@@ -1,0 +1,56 @@
+'use client';
+import { useMemo, useSyncExternalStore } from 'react';
+import { compose, type Channel, type Composition, type Draft } from '@/core/card';
+import type { Result } from '@/core/errors';
+import type { PersonRecord } from '@/core/record';
+import type { CardOnTable, Typing } from './card-on-table';
+import { Specimen } from './specimen';
+import type { TypingStore } from './typing';
+
+/** The draft with the text that is being typed in it, as if it had been kept. */
+function withTyping(draft: Draft, typing: Typing | null): Draft {
+  if (!typing) return draft;
+  const text = typing.text.trim();
+  return {
+    ...draft,
+    lines: draft.lines.map((line) =>
+      line.detail !== typing.line
+        ? line
+        : typing.cell === 'label'
+          ? { ...line, label: typing.text }
+          : { ...line, wording: text || null },
+    ),
+  };
+}
+
+type Props = {
+  channel: Channel;
+  draft: Draft;
+  composed: Result<Composition>;
+  record: PersonRecord;
+  country: string;
+  card: CardOnTable;
+  typing: TypingStore;
+};
+
+/** The specimen as it follows the hand: what is being typed shows where it can be read; where not, what stood before stays. */
+export function LiveSpecimen({ channel, draft, composed, record, country, card, typing }: Props) {
+  const typed = useSyncExternalStore(typing.subscribe, typing.get, () => null);
+  const live = useMemo(() => withTyping(draft, typed), [draft, typed]);
+  const read = useMemo(
+    () => (live === draft ? composed : compose(record, live.lines, country, live.language)),
+    [composed, record, draft, live, country],
+  );
+  const shown = read.ok ? read : composed;
+  return (
+    <Specimen
+      channel={channel}
+      composition={shown.ok ? shown.value : null}
+      draft={read.ok ? live : draft}
+      record={record}
+      country={country}
+      card={card}
+      problem={shown.ok ? null : shown.problem}
+    />
+  );
+}

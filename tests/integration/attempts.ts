@@ -1,0 +1,361 @@
+import sharp from 'sharp';
+import { type Action, type Act } from '@/core/access';
+import { inTenant } from '@/server/db/pool';
+import type { Actor } from '@/server/services/actor';
+import { createRecord } from '@/server/services/create-record';
+import { createCard } from '@/server/services/create-card';
+import { saveCard } from '@/server/services/edit-card';
+import { cardNow, cardVersions, openCard } from '@/server/services/open-card';
+import { adoptWording } from '@/server/services/adopt-wording';
+import { audiencesToEdit, readAudiences, saveAudiences } from '@/server/services/audiences';
+import { setState } from '@/server/services/card-state';
+import { makePreview } from '@/server/services/preview-card';
+import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
+import type { Line } from '@/core/card';
+import { addLogo, addPhoto, cropPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/hand-outs';
+import { takeContactFile } from '@/server/services/begin-import';
+import { exportContacts } from '@/server/services/export-contacts';
+import { importContact } from '@/server/services/import-contact';
+import { chooseContact, chooseContacts, openImport, takeImport, undoImport } from '@/server/services/review-import';
+import { readContactFile } from '@/core/vcard';
+import { cancelJob, listJobs, readJob } from '@/server/services/jobs';
+import { listPeople, listPeopleNames } from '@/server/services/list-people';
+import {
+  addMember,
+  changeMember,
+  changePassword,
+  listMembers,
+  removeMember,
+  setFirstPassword,
+} from '@/server/services/members';
+import { readPicture } from '@/server/services/pictures';
+import { publishCard } from '@/server/services/publish-card';
+import { readAudit } from '@/server/services/read-audit';
+import { readResponse } from '@/server/services/read-response';
+import { clockAt } from './place';
+
+export const clock = clockAt('2026-11-24T09:00:00Z');
+const TWO = Buffer.from('BEGIN:VCARD\nFN:One\nEND:VCARD\nBEGIN:VCARD\nFN:Two\nEND:VCARD');
+export const FIRST = 'a first password';
+
+/** What belongs to one person: their record with a photo, their published card, its hand-out; and a job of their member's. */
+export type Belongings = {
+  recordId: string;
+  cardId: string;
+  handOut: string;
+  tag: string;
+  picture: string;
+  job: string;
+  import: string;
+  member: string;
+};
+
+let counter = 0;
+export const next = () => (counter += 1);
+
+export async function belongings(owner: Actor, member: string): Promise<Belongings> {
+  const { recordId, cardId } = await createRecord(
+    owner,
+    { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' },
+    clock,
+  );
+  const bytes = await sharp({ create: { width: 40, height: 40, channels: 3, background: { r: next(), g: 9, b: 9 } } })
+    .png()
+    .toBuffer();
+  const { picture } = await addPhoto(owner, bytes, clock);
+  const { body, version } = await openRecord(owner, recordId);
+  const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture };
+  await saveRecord(owner, recordId, version, { ...body, details: [...body.details, photo] }, clock);
+  await publishCard(owner, cardId, { baseVersion: 1, address: `ilse-roles-${next()}` }, clock);
+  const taken = await takeContactFile({ ...owner, userId: member }, TWO, clock);
+  const handOut = (await openCard(owner, cardId)).handOuts[0]!.id;
+  if (!('job' in taken)) throw new Error('Two contacts wait for review.');
+  const tag = (await makeHandOut(owner, { cardId, placement: 'badge', channel: 'tag', frozen: true }, clock)).id;
+  return { recordId, cardId, handOut, tag, picture, job: taken.job, import: taken.import, member };
+}
+
+export type Attempt = {
+  action: Action;
+  /** Works on what belongs to somebody; without it there is no colleague's to try. */
+  of?: boolean;
+  act?: Act;
+  run: (actor: Actor, target: Belongings) => Promise<unknown> | unknown;
+};
+
+/** An import of an actor's organisation in a state, with one contact in it. */
+const importIn = (actor: Actor, id: string, state: string) =>
+  inTenant(actor.organisationId, async (tx) => {
+    const changed = await tx('imports').where({ id }).update({ state, job_id: null });
+    const body = JSON.stringify({ name: { given: 'One' }, details: [], kept: [] });
+    const row = { at: 0, line: 1, name: 'One', verdict: 'new', body, has_photo: false, take: true };
+    if (changed)
+      await tx('import_entries')
+        .insert({ ...row, organisation_id: actor.organisationId, import_id: id })
+        .onConflict(['import_id', 'at'])
+        .ignore();
+  });
+
+/** Every service that acts for a member, by name. A new one that is not in here fails the first test. */
+export const ATTEMPTS: Record<string, Attempt> = {
+  createRecord: {
+    action: 'record.create',
+    act: 'record.made',
+    run: (actor) => createRecord(actor, { name: 'New', phone: '', email: '' }, clock),
+  },
+  takeContactFile: { action: 'record.create', act: 'job.asked', run: (actor) => takeContactFile(actor, TWO, clock) },
+  importContact: {
+    action: 'record.create',
+    act: 'record.imported',
+    run: (actor) => importContact(actor, readContactFile(String(TWO), 'GB').contacts[0]!, clock),
+  },
+  openImport: {
+    action: 'record.create',
+    of: true,
+    run: (actor, target) => openImport(actor, target.import, { verdict: null, from: 0 }),
+  },
+  chooseContact: {
+    action: 'record.create',
+    of: true,
+    run: async (actor, target) => {
+      await importIn(actor, target.import, 'ready');
+      await chooseContact(actor, target.import, 0, { take: true });
+    },
+  },
+  chooseContacts: {
+    action: 'record.create',
+    of: true,
+    run: async (actor, target) => {
+      await importIn(actor, target.import, 'ready');
+      await chooseContacts(actor, target.import, { verdict: 'new', take: true });
+    },
+  },
+  takeImport: {
+    action: 'record.create',
+    of: true,
+    act: 'job.asked',
+    run: async (actor, target) => {
+      await importIn(actor, target.import, 'ready');
+      await takeImport(actor, target.import, clock);
+    },
+  },
+  undoImport: {
+    action: 'record.create',
+    of: true,
+    act: 'job.asked',
+    run: async (actor, target) => {
+      await importIn(actor, target.import, 'taken');
+      await undoImport(actor, target.import, clock);
+    },
+  },
+  exportContacts: {
+    action: 'record.read',
+    of: true,
+    act: 'contacts.exported',
+    run: async (actor, { recordId, cardId }) => {
+      const choice = { records: [recordId], cards: [cardId], version: '3.0' as const };
+      for await (const { text } of (await exportContacts(actor, choice, clock)).contacts)
+        expect(text).toContain('FN:Ilse Varrow');
+    },
+  },
+  openRecord: { action: 'record.read', of: true, run: (actor, { recordId }) => openRecord(actor, recordId) },
+  saveRecord: {
+    action: 'record.write',
+    of: true,
+    act: 'record.changed',
+    run: async (actor, { recordId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('records').where({ id: recordId }));
+      const { version, body } = row ?? { version: 1, body: { name: { given: 'x' }, details: [], kept: [] } };
+      return saveRecord(actor, recordId, version, body, clock);
+    },
+  },
+  addPhoto: {
+    action: 'record.write',
+    act: 'photo.added',
+    run: async (actor) =>
+      addPhoto(
+        actor,
+        await sharp({ create: { width: 9, height: 9, channels: 3, background: '#111' } })
+          .png()
+          .toBuffer(),
+        clock,
+      ),
+  },
+  listPeople: { action: 'record.read', run: (actor) => listPeople(actor, clock) },
+  listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
+  cardNow: { action: 'card.read', of: true, run: (actor, { cardId }) => cardNow(actor, cardId) },
+  cardVersions: { action: 'card.read', of: true, run: (actor, { cardId }) => cardVersions(actor, cardId) },
+  cardsBehind: { action: 'card.read', of: true, run: (actor, { recordId }) => cardsBehind(actor, recordId) },
+  publishSeveral: {
+    action: 'card.publish',
+    of: true,
+    act: 'card.published',
+    run: async (actor, { recordId, cardId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
+      return publishSeveral(actor, recordId, [{ id: cardId, version: row?.version ?? 1 }], clock);
+    },
+  },
+  setState: {
+    action: 'card.publish',
+    of: true,
+    act: 'card.state-set',
+    run: (actor, { cardId }) => setState(actor, cardId, { state: 'published', notice: '', instead: null }, clock),
+  },
+  makePreview: {
+    action: 'card.write',
+    of: true,
+    act: 'preview.made',
+    run: (actor, { cardId }) => makePreview(actor, cardId, clock),
+  },
+  adoptWording: {
+    action: 'record.write',
+    of: true,
+    act: 'wording.adopted',
+    run: async (actor, { cardId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
+      const lines = (row?.lines ?? []) as Line[];
+      const worded = lines.map((line) => (line.detail === 'name' ? { ...line, wording: 'Ilse Varrow' } : line));
+      if (row)
+        await inTenant(actor.organisationId, (tx) =>
+          tx('cards')
+            .where({ id: cardId })
+            .update({ lines: JSON.stringify(worded) }),
+        );
+      return adoptWording(actor, cardId, { baseVersion: row?.version ?? 1, line: 'name' }, clock);
+    },
+  },
+  readAudiences: { action: 'card.read', run: (actor) => readAudiences(actor) },
+  audiencesToEdit: { action: 'audiences.write', run: (actor) => audiencesToEdit(actor) },
+  saveAudiences: {
+    action: 'audiences.write',
+    act: 'audiences.changed',
+    run: (actor) => saveAudiences(actor, null, clock),
+  },
+  addLogo: {
+    action: 'record.write',
+    act: 'photo.added',
+    run: (actor) =>
+      addLogo(actor, Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'), clock),
+  },
+  cropPhoto: {
+    action: 'record.write',
+    of: true,
+    act: 'photo.added',
+    run: (actor, { picture }) =>
+      cropPhoto(actor, { from: picture, x: 0.5, y: 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.5 } }, clock),
+  },
+  tagBytes: { action: 'hand-out.read', of: true, run: (actor, { tag }) => tagBytes(actor, tag) },
+  openCard: { action: 'card.read', of: true, run: (actor, { cardId }) => openCard(actor, cardId) },
+  saveCard: {
+    action: 'card.write',
+    of: true,
+    act: 'card.changed',
+    run: async (actor, { cardId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
+      return saveCard(
+        actor,
+        cardId,
+        { baseVersion: row?.version ?? 1, lines: row?.lines ?? [], audience: 'Fair' },
+        clock,
+      );
+    },
+  },
+  createCard: {
+    action: 'card.create',
+    of: true,
+    act: 'card.made',
+    run: (actor, { recordId }) => createCard(actor, { recordId, audience: 'Fair', isPrivate: false }, clock),
+  },
+  publishCard: {
+    action: 'card.publish',
+    of: true,
+    act: 'card.published',
+    run: async (actor, { cardId }) => {
+      const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
+      return publishCard(actor, cardId, { baseVersion: row?.version ?? 1, address: `roles-${next()}` }, clock);
+    },
+  },
+  makeHandOut: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: (actor, { cardId }) => makeHandOut(actor, { cardId, placement: 'Banner' }, clock),
+  },
+  codeAsSvg: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => codeAsSvg(actor, handOut) },
+  codeAsPng: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => codeAsPng(actor, handOut) },
+  describeCode: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => describeCode(actor, handOut) },
+  readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
+  readResponse: {
+    action: 'response.read',
+    of: true,
+    run: (actor, { cardId }) => readResponse(actor, { cardId, days: 7 }, clock),
+  },
+  listMembers: { action: 'member.read', run: (actor) => listMembers(actor) },
+  addMember: {
+    action: 'member.manage',
+    act: 'member.added',
+    run: (actor) =>
+      addMember(
+        actor,
+        {
+          name: 'N',
+          email: `added-${next()}@heath.example`,
+          role: 'analyst',
+          ownRecord: null,
+          password: 'long enough it is',
+        },
+        clock,
+      ),
+  },
+  changeMember: {
+    action: 'member.manage',
+    of: true,
+    act: 'member.changed',
+    run: (actor, { member, recordId }) =>
+      changeMember(actor, member, { role: 'analyst', ownRecord: recordId }, clock).then(() =>
+        changeMember(actor, member, { role: 'holder', ownRecord: recordId }, clock),
+      ),
+  },
+  setFirstPassword: {
+    action: 'member.manage',
+    of: true,
+    act: 'member.password-set',
+    run: (actor, { member }) => setFirstPassword(actor, member, FIRST, clock),
+  },
+  removeMember: {
+    action: 'member.manage',
+    of: true,
+    act: 'member.removed',
+    run: async (actor, { member }) => {
+      await removeMember(actor, member, clock);
+      await inTenant(actor.organisationId, (tx) => tx('users').where({ id: member }).update({ left_at: null }));
+    },
+  },
+  changePassword: {
+    action: 'password.change',
+    act: 'password.changed',
+    run: async (actor) => {
+      const wrong = changePassword(actor, { present: 'not this one', next: 'long enough too', token: '' }, clock);
+      await expect(wrong).rejects.toMatchObject({ problem: { code: 'PASSWORD_WRONG' } });
+      await changePassword(actor, { present: FIRST, next: 'long enough too', token: '' }, clock);
+      await changePassword(actor, { present: 'long enough too', next: FIRST, token: '' }, clock);
+    },
+  },
+  readAudit: {
+    action: 'audit.read',
+    run: (actor) => readAudit(actor, { act: null, userId: null, subjectId: null, before: null }),
+  },
+  listJobs: { action: 'job.read', run: (actor) => listJobs(actor) },
+  readJob: { action: 'job.read', of: true, run: (actor, { job }) => readJob(actor, job) },
+  cancelJob: {
+    action: 'job.read',
+    of: true,
+    act: 'job.cancelled',
+    run: async (actor, { job }) => {
+      await cancelJob(actor, job, clock);
+      await inTenant(actor.organisationId, (tx) =>
+        tx('jobs').where({ id: job }).update({ state: 'waiting', cancel_asked: false }),
+      );
+    },
+  },
+};
