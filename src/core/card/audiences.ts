@@ -1,7 +1,4 @@
-import { z } from 'zod';
-import { LIMITS } from '@/core/limits';
 import type { DetailKind } from '@/core/record';
-import { AudienceSchema } from './card';
 
 /** Kinds of details that a preset may leave out of a card. */
 export const LEFT_OUT = [
@@ -26,18 +23,7 @@ export const LEFT_OUT = [
  * An audience preset: it sets the first ticks of a card and no more. `isPrivate` ticks private details too; kinds in `without`
  * start ticked nowhere.
  */
-export const AudiencePresetSchema = z.object({
-  name: AudienceSchema,
-  isPrivate: z.boolean(),
-  without: z.array(z.enum(LEFT_OUT)).max(LEFT_OUT.length),
-});
-export type Audience = z.infer<typeof AudiencePresetSchema>;
-
-export const AudiencePresetsSchema = z
-  .array(AudiencePresetSchema)
-  .min(1)
-  .max(LIMITS.audiences)
-  .refine((presets) => new Set(presets.map(({ name }) => name.toLowerCase())).size === presets.length);
+export type Audience = { name: string; isPrivate: boolean; without: (typeof LEFT_OUT)[number][] };
 
 /** The presets that an organisation has until it edits them. The first two are the first set of cards that is offered. */
 export const FIRST_AUDIENCES: readonly Audience[] = [

@@ -1,7 +1,7 @@
 import { LANGUAGE_NAMES, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
-import { CHANNELS, type Channel } from './card';
-import type { ComposedLine, Composition } from './compose';
+import { CHANNELS, type Channel } from './channels';
+import type { ComposedLine, Composition } from './schema';
 
 /** One difference between what is published and what would be: a sentence for the publisher. */
 export type Change = { line: string; what: string };

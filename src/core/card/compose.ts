@@ -1,10 +1,7 @@
-import { z } from 'zod';
 import { bad, good, type Result } from '@/core/errors';
 import {
   cleanLine,
   defaultLabel,
-  DetailSchema,
-  NameSchema,
   readDetail,
   shownValue,
   splitName,
@@ -13,33 +10,11 @@ import {
   type Name,
   type PersonRecord,
 } from '@/core/record';
-import { LANGUAGES, type Language } from '@/core/messages';
-import { CHANNELS, detailOf, EMPHASES, goesOut, NAME_LINE, type Channel, type Line } from './card';
+import type { Language } from '@/core/messages';
+import { CHANNELS, NAME_LINE, type Channel } from './channels';
+import type { ComposedLine, Composition, Line } from './schema';
+import { detailOf, goesOut } from './card';
 import { cutDetail, cutName } from './parts';
-
-/** A line as it goes out: its label, its detail with the card's own wording put in, and the channels that carry it. */
-export const ComposedLineSchema = z.object({
-  id: z.string(),
-  label: z.string(),
-  detail: DetailSchema,
-  on: z.array(z.enum(CHANNELS)),
-  emphasis: z.enum(EMPHASES).default('plain'),
-  /** Some room before the line. */
-  gap: z.boolean().default(false),
-});
-export type ComposedLine = z.infer<typeof ComposedLineSchema>;
-
-/**
- * What a card gives out, and nothing else: lines that are ticked nowhere are not in it. A revision keeps exactly this,
- * and page, contact file and code are functions of it.
- */
-export const CompositionSchema = z.object({
-  name: NameSchema,
-  lines: z.array(ComposedLineSchema),
-  /** The language of our own words; null where the recipient's browser chooses. */
-  language: z.enum(LANGUAGES).nullable().default(null),
-});
-export type Composition = z.infer<typeof CompositionSchema>;
 
 /**
  * A detail with a card's own wording in place of the record's. The wording is read as if it had been typed into the

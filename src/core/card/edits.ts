@@ -1,4 +1,5 @@
-import { CHANNELS, type Channel, type Draft, type Line } from './card';
+import { CHANNELS, type Channel } from './channels';
+import type { Draft, Line } from './schema';
 
 /** The cells of a line that are edited and merged one by one. */
 export const LINE_CELLS = ['label', 'wording', 'part', 'emphasis', 'gap', 'own', ...CHANNELS] as const;

@@ -1,5 +1,7 @@
 import type { Detail, PersonRecord } from '@/core/record';
-import { lineOf, NAME_LINE, type Line, type Ticks } from './card';
+import { NAME_LINE } from './channels';
+import type { Line, Ticks } from './schema';
+import { lineOf } from './card';
 
 export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false };
 /** Page and contact file; what a frozen code or tag carries is chosen apart, since its room is small. */

@@ -1,7 +1,9 @@
 import type { Detail, DetailKind, PersonRecord, Purpose, Use } from '@/core/record';
 import { purposeOf } from '@/core/record';
 import type { Audience } from './audiences';
-import { lineOf, NAME_LINE, type Emphasis, type Line } from './card';
+import { NAME_LINE, type Emphasis } from './channels';
+import type { Line } from './schema';
+import { lineOf } from './card';
 import { firstLines, NOWHERE } from './first-ticks';
 
 /** Parts of the page that are more than a line, from `product.md`. A start names those that its trade usually has. */

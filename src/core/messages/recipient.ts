@@ -1,5 +1,6 @@
 import { hostOf, purposeOf } from '@/core/record/purpose';
-import type { Detail, Purpose, Use } from '@/core/record/record';
+import type { Purpose, Use } from '@/core/record/kinds';
+import type { Detail } from '@/core/record/record';
 import type { Language } from './language';
 
 /** One text in every language. A native reader should check: all of German and Arabic, both written from memory. */

@@ -3,7 +3,8 @@ import { readHours } from './hours';
 import { readEmail, readLink } from './link';
 import { readPhone } from './phone';
 import { readDetail, type TypedKind } from './read-detail';
-import type { Detail, Use } from './record';
+import type { Use } from './kinds';
+import type { Detail } from './record';
 import { cleanText } from './text';
 
 /** A pasted block taken apart: what could be the name, details, and what nothing was made of, each for review. */

@@ -1,19 +1,14 @@
-import { z } from 'zod';
 import { bad, good, type Result } from '@/core/errors';
 import type { Language } from '@/core/messages/language';
 
-const TIME = /^([01]\d|2[0-3]):[0-5]\d$|^24:00$/;
-const time = z.string().regex(TIME);
+/** A time on a wall clock, `HH:MM`; `24:00` ends a day. */
+export const TIME = /^([01]\d|2[0-3]):[0-5]\d$|^24:00$/;
+
 /** From and until, `HH:MM` on the wall clock of the zone; a span that ends before it begins goes on over midnight. */
-const SpanSchema = z.object({ from: time, until: time });
-export type Span = z.infer<typeof SpanSchema>;
+export type Span = { from: string; until: string };
 
 /** A weekly table of hours: seven days from Monday (ISO 8601), each with its spans, in a zone of the IANA data base. */
-export const HoursSchema = z.object({
-  days: z.array(z.array(SpanSchema).max(6)).length(7),
-  zone: z.string().max(60).refine(isZone),
-});
-export type Hours = z.infer<typeof HoursSchema>;
+export type Hours = { days: Span[][]; zone: string };
 
 /** Whether the IANA data base knows a zone. */
 export function isZone(zone: string): boolean {

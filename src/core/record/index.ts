@@ -7,6 +7,7 @@ export { splitName, writtenName } from './name';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
 export { readDetail, TYPED_KINDS, type TypedKind } from './read-detail';
 export { hostOf, purposeOf } from './purpose';
+export * from './kinds';
 export * from './record';
 export { defaultLabel, shownValue } from './shown';
 export { cleanLine, cleanText } from './text';

@@ -1,5 +1,6 @@
 import { readLink } from './link';
-import type { DetailOf, Purpose } from './record';
+import type { Purpose } from './kinds';
+import type { DetailOf } from './record';
 
 /** What the scheme of a link tells of its purpose (RFC 5724 sms, RFC 5870 geo, the registry of URI schemes). */
 const BY_SCHEME: Record<string, Purpose> = {
@@ -28,6 +29,20 @@ const BY_WORD: [RegExp, Purpose][] = [
 /** What a link is for: what its holder said, else what its address tells, else a web site. */
 export function purposeOf({ url, purpose }: Pick<DetailOf<'link'>, 'url' | 'purpose'>): Purpose {
   if (purpose) return purpose;
+  let told = TOLD.get(url);
+  if (!told) {
+    told = toldBy(url);
+    if (TOLD.size >= MOST_TOLD) TOLD.clear();
+    TOLD.set(url, told);
+  }
+  return told;
+}
+
+/** A page is written anew with every key stroke: what an address tells is worked out once. */
+const TOLD = new Map<string, Purpose>();
+const MOST_TOLD = 5_000;
+
+function toldBy(url: string): Purpose {
   const read = readLink(url);
   if (!read.ok) return 'web';
   const { protocol, hostname, pathname } = new URL(read.value.url);

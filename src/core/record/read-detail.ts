@@ -3,7 +3,8 @@ import { LIMITS } from '@/core/limits';
 import { readHours } from './hours';
 import { readEmail, readLink } from './link';
 import { readPhone } from './phone';
-import { BIRTHDAY, TEXT_KINDS, type Detail, type DetailKind, type DetailOf, type Use } from './record';
+import { BIRTHDAY, TEXT_KINDS, type Use } from './kinds';
+import type { Detail, DetailKind, DetailOf } from './record';
 import { cleanLine, cleanText } from './text';
 
 /** The kinds that are typed as one text; a picture is not. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import { HoursSchema } from './hours';
+import { isZone, TIME } from './hours';
+import { BIRTHDAY, PURPOSES, TEXT_KINDS, USES } from './kinds';
 import { cleanLine, cleanText } from './text';
 
 const line = (limit: number) =>
@@ -33,28 +34,9 @@ export const NameSchema = z.object({
 });
 export type Name = z.infer<typeof NameSchema>;
 
-/** What a phone, an address or a mail box is used for; `text` says that its holder reads text messages there. */
-export const USES = ['mobile', 'work', 'home', 'fax', 'emergency', 'text', 'pager', 'video'] as const;
-export type Use = (typeof USES)[number];
 const uses = z.array(z.enum(USES)).default([]);
 
-export const TEXT_KINDS = [
-  'title',
-  'role',
-  'licence',
-  'credential',
-  'pronouns',
-  'nickname',
-  'language',
-  'category',
-] as const;
-export type TextKind = (typeof TEXT_KINDS)[number];
-
 const common = { id, label: text.default(''), preferred: z.boolean().default(false) };
-
-/** What a link is for. */
-export const PURPOSES = ['web', 'booking', 'payment', 'chat', 'profile', 'map', 'catalogue'] as const;
-export type Purpose = (typeof PURPOSES)[number];
 
 const picture = z.string().regex(/^[0-9a-f]{64}$/);
 const share = z.number().min(0).max(1);
@@ -72,9 +54,12 @@ export const CropSchema = z.object({
 });
 export type Crop = z.infer<typeof CropSchema>;
 
-/** A date, or what is known of one: `1984-06`, `1984`, `--06-30`, `--06`, `---30` (ISO 8601:2000 as RFC 6350 4.3.1 takes it). */
-export const BIRTHDAY =
-  /^(\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?|--(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?|---(0[1-9]|[12]\d|3[01]))$/;
+const time = z.string().regex(TIME);
+/** A weekly table of hours, as `hours.ts` reads and shows it. */
+const HoursSchema = z.object({
+  days: z.array(z.array(z.object({ from: time, until: time })).max(6)).length(7),
+  zone: z.string().max(60).refine(isZone),
+});
 
 /** One typed value of a record. A number of a phone is E.164 where it has that form. */
 export const DetailSchema = z.discriminatedUnion('kind', [

@@ -24,7 +24,9 @@ export function PageView({ html }: { html: string }) {
     const document = frame.current?.contentDocument;
     const main = document?.querySelector('main');
     if (!document || !main || shown.current === html) return;
+    const before = shown.current;
     shown.current = html;
+    if (putRow(main, before, html)) return;
     const next = document.createElement('main');
     next.innerHTML = mainOf(html);
     become(main, next);
@@ -68,4 +70,22 @@ function become(old: Element, next: Element): void {
     if (before.cloneNode(false).isEqualNode(part.cloneNode(false))) become(before, part);
     else before.replaceWith(part);
   });
+}
+
+/** The rows of the page's list, as {@link renderPage} writes them. */
+const ROWS = /<div(?: class="[^"]*")?>(?:<dt>.*?<\/dt>)?<dd>.*?<\/dd><\/div>/gs;
+
+/** Puts in the one row that differs, where nothing else does: the usual case while somebody types. */
+function putRow(main: Element, before: string, after: string): boolean {
+  const [had, has] = [before.match(ROWS) ?? [], after.match(ROWS) ?? []];
+  if (had.length !== has.length || before.replace(ROWS, '') !== after.replace(ROWS, '')) return false;
+  const list = main.querySelector('dl');
+  const changed = has.flatMap((row, at) => (row === had[at] ? [] : [at]));
+  if (!list || list.children.length !== has.length || changed.length > 3) return false;
+  for (const at of changed) {
+    const row = main.ownerDocument.createElement('dl');
+    row.innerHTML = has[at]!;
+    list.children[at]!.replaceWith(row.firstElementChild!);
+  }
+  return true;
 }

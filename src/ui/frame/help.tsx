@@ -1,13 +1,14 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { Modal } from 'react-bootstrap';
 import type { Role } from '@/core/access';
 import { FRAME } from '@/core/messages';
 import { sectionsOf } from './sections';
+import type { Shortcut } from './help-dialog';
 import { isTyping } from './typing';
 
-type Shortcut = { keys: string; does: string };
+const HelpDialog = dynamic(() => import('./help-dialog').then((made) => made.HelpDialog));
 
 const { keys, does } = FRAME;
 const LEDGER: Shortcut[] = [
@@ -16,6 +17,8 @@ const LEDGER: Shortcut[] = [
   { keys: keys.enter, does: does.edit },
   { keys: keys.escape, does: does.leave },
   { keys: keys.alt, does: does.moveLine },
+  { keys: keys.nowhere, does: does.nowhere },
+  { keys: '/', does: does.filterLines },
   { keys: `${keys.undo}, ${keys.redo}`, does: does.undo },
 ];
 const FILTERED: Shortcut[] = [{ keys: '/', does: does.filter }];
@@ -53,28 +56,7 @@ export function Help({ role }: { role: Role }) {
       <button type="button" className="plain help" onClick={() => setOpen(true)} aria-keyshortcuts="?">
         {FRAME.help} <kbd>?</kbd>
       </button>
-      <Modal show={open} onHide={() => setOpen(false)} animation={false} aria-labelledby="help-title">
-        <Modal.Header closeButton>
-          <Modal.Title id="help-title">{FRAME.shortcuts}</Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {shortcutsOf(path, role).map(({ title, shortcuts }) => (
-            <section key={title}>
-              <h2 className="caps">{title}</h2>
-              <dl className="shortcuts">
-                {shortcuts.map(({ keys, does }) => (
-                  <div key={keys}>
-                    <dt>
-                      <kbd>{keys}</kbd>
-                    </dt>
-                    <dd>{does}</dd>
-                  </div>
-                ))}
-              </dl>
-            </section>
-          ))}
-        </Modal.Body>
-      </Modal>
+      {open && <HelpDialog parts={shortcutsOf(path, role)} onClose={() => setOpen(false)} />}
     </>
   );
 }

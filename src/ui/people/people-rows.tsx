@@ -85,7 +85,9 @@ const PersonRows = memo(function PersonRows({
           <span className="no-photo" aria-hidden="true" />
         )}
         <div>
-          <Link href={`/people/${person.id}`}>{person.name}</Link>
+          <Link href={`/people/${person.id}`} prefetch={false}>
+            {person.name}
+          </Link>
           <p>{person.role}</p>
         </div>
       </div>
@@ -93,7 +95,9 @@ const PersonRows = memo(function PersonRows({
         {person.cards.map((card) => (
           <div className="people-row" key={card.id}>
             <span />
-            <Link href={`/cards/${card.id}`}>{card.audience}</Link>
+            <Link href={`/cards/${card.id}`} prefetch={false}>
+              {card.audience}
+            </Link>
             <span className={`state ${card.state}`}>
               <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
               {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}

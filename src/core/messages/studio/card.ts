@@ -1,4 +1,4 @@
-import type { CardState, Channel, Emphasis } from '@/core/card/card';
+import type { CardState, Channel, Emphasis } from '@/core/card/channels';
 import type { Part } from '@/core/card/parts';
 
 export const CHANNEL_WORDS: Record<Channel, string> = {

@@ -1,4 +1,5 @@
-import type { KeptProperty, Purpose } from '@/core/record/record';
+import type { Purpose } from '@/core/record/kinds';
+import type { KeptProperty } from '@/core/record/record';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 

@@ -1,0 +1,17 @@
+/** The forms that a card goes out in. A further channel adds itself here. */
+export const CHANNELS = ['page', 'file', 'code', 'tag'] as const;
+export type Channel = (typeof CHANNELS)[number];
+
+/** The channels that a card has from the beginning; another one's column appears with its first hand-out. */
+export const FIRST_CHANNELS: readonly Channel[] = ['page', 'file'];
+
+/** The line of the name, which every card has and whose ticks are locked (FN is required: RFC 6350 6.2.1). */
+export const NAME_LINE = 'name';
+
+/** How much a line stands out. What it does is the layout's. */
+export const EMPHASES = ['plain', 'strong', 'quiet'] as const;
+export type Emphasis = (typeof EMPHASES)[number];
+
+/** What a recipient sees of a card depends on its state. */
+export const STATES = ['draft', 'published', 'resting', 'retired'] as const;
+export type CardState = (typeof STATES)[number];
