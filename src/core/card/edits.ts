@@ -33,10 +33,12 @@ export function editsBetween(from: Draft, to: Draft): Edit[] {
   if (from.lines === to.lines) return edits;
   const before = new Map(from.lines.map((line) => [line.detail, line]));
   const after = new Map(to.lines.map((line) => [line.detail, line]));
-  from.lines.forEach((line, at) => {
+  // From the last to the first, so that taking them back finds each neighbour there again.
+  for (let at = from.lines.length - 1; at >= 0; at -= 1) {
+    const line = from.lines[at]!;
     if (!after.has(line.detail))
       edits.push({ edit: 'remove', line, after: at > 0 ? from.lines[at - 1]!.detail : null });
-  });
+  }
   to.lines.forEach((line, at) => {
     const old = before.get(line.detail);
     if (!old) edits.push({ edit: 'add', line, after: at > 0 ? to.lines[at - 1]!.detail : null });
@@ -45,7 +47,9 @@ export function editsBetween(from: Draft, to: Draft): Edit[] {
         if (!same(cellOf(old, cell), cellOf(line, cell)))
           edits.push({ edit: 'cell', line: line.detail, cell, from: cellOf(old, cell), to: cellOf(line, cell) });
   });
-  const [was, is] = [ids(from.lines).filter((id) => after.has(id)), ids(to.lines).filter((id) => before.has(id))];
+  // The order once lines have gone and come, so that it is led to exactly, and back.
+  const moved = edits.filter(({ edit }) => edit === 'remove' || edit === 'add');
+  const [was, is] = [ids(applyEdits(from, moved).draft.lines), ids(to.lines)];
   if (was.join() !== is.join()) edits.push({ edit: 'order', from: was, to: is });
   return edits;
 }

@@ -24,12 +24,11 @@ export function clampCrop(crop: Crop, width: number, height: number): Crop {
   const [dx, dy] = [(crop.x - 0.5) * width, (crop.y - 0.5) * height];
   const u = limit(dx * cos + dy * sin, Math.max(0, width / 2 - half));
   const v = limit(-dx * sin + dy * cos, Math.max(0, height / 2 - half));
-  const share = (value: number) => Math.max(0, Math.min(1, value));
   return {
     ...crop,
     side,
-    x: share(0.5 + (u * cos - v * sin) / width),
-    y: share(0.5 + (u * sin + v * cos) / height),
+    x: 0.5 + (u * cos - v * sin) / width,
+    y: 0.5 + (u * sin + v * cos) / height,
   };
 }
 

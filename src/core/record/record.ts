@@ -46,8 +46,9 @@ const share = z.number().min(0).max(1);
  */
 export const CropSchema = z.object({
   from: picture,
-  x: share,
-  y: share,
+  // Of a turned picture that is long and narrow the square may lie beside where its middle was.
+  x: z.number().min(-10).max(11),
+  y: z.number().min(-10).max(11),
   side: z.number().min(0.05).max(1),
   turn: z.number().min(-45).max(45),
   focus: z.object({ x: share, y: share }),

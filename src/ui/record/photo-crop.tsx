@@ -49,8 +49,8 @@ export function PhotoCrop({
     if (!size) return;
     const perPixel = (base.side * Math.min(size.width, size.height)) / STAGE;
     set({
-      x: Math.max(0, Math.min(1, base.x - (dx * perPixel) / size.width)),
-      y: Math.max(0, Math.min(1, base.y - (dy * perPixel) / size.height)),
+      x: base.x - (dx * perPixel) / size.width,
+      y: base.y - (dy * perPixel) / size.height,
     });
   };
   const keys = (event: KeyboardEvent) => {
