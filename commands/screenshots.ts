@@ -60,6 +60,7 @@ async function main() {
   await page.getByRole('button', { name: /Take in \d/ }).waitFor();
   await keep(page, 'import');
   await openFairCard(page);
+  await page.getByRole('button', { name: 'More about Job title' }).click();
   await keep(page, 'lines');
   const card = page.url();
   await page.getByRole('button', { name: 'Contact file', exact: true }).click();
@@ -77,6 +78,8 @@ async function main() {
   await page.goto(`${ADDRESS}/people`);
   await page.getByRole('link', { name: 'Ilse Varrow' }).click();
   await page.getByText('Add a detail').waitFor();
+  await page.getByRole('button', { name: 'More about Photo' }).click();
+  await page.getByRole('group', { name: 'Crop the photo' }).scrollIntoViewIfNeeded();
   await keep(page, 'record');
 
   await page.goto(`${ADDRESS}/people`);

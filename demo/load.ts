@@ -1,4 +1,6 @@
-import { suggestAddress, type Line } from '@/core/card';
+import { NOWHERE, suggestAddress, type Line } from '@/core/card';
+import { orRefuse } from '@/core/errors';
+import { readHours } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/actor';
 import { createCard } from '@/server/services/create-card';
@@ -87,7 +89,11 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     );
     if (person.family === 'Varrow')
       await reword(maud, cardId, (line, detail) =>
-        detail === 'title' ? { ...line, wording: 'Lead rope inspector, on the stand all week' } : line,
+        detail === 'title'
+          ? { ...line, wording: 'Lead rope inspector, on the stand all week' }
+          : detail === 'address'
+            ? { ...line, part: 'town', gap: true }
+            : line,
       );
     const [banner, back, desk] = FAIR.placements as [string, string, string];
     const doors = {
@@ -96,6 +102,8 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
       [desk]: { usual: 0.02, atFair: 4, saves: 0.4 },
     };
     audiences.push(await published(maud, cardId, `${suggestAddress(person.family)}-fair`, doors, 0.3));
+    if (person.family === 'Varrow')
+      await makeHandOut(maud, { cardId, placement: 'Name badge', channel: 'tag', frozen: true }, systemClock);
   }
   await loadMembers(maud, recordOf);
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
@@ -116,12 +124,10 @@ async function loadOdile(): Promise<Audience[]> {
     kind === 'title'
       ? { ...line, wording: 'Wildlife sound recordist, field workshops' }
       : shown.includes('calls.example')
-        ? { ...line, ticks: { page: false, file: false, code: false, tag: false } }
+        ? { ...line, ticks: NOWHERE }
         : line,
   );
-  await reword(odile, neighbours, (line, kind) =>
-    kind === 'birthday' ? { ...line, ticks: { page: false, file: false, code: false, tag: false } } : line,
-  );
+  await reword(odile, neighbours, (line, kind) => (kind === 'birthday' ? { ...line, ticks: NOWHERE } : line));
   return [
     await published(
       odile,
@@ -166,13 +172,24 @@ async function loadMembers(maud: Actor, recordOf: Map<string, string>): Promise<
   await addMember(maud, { ...keeper, role: 'brand keeper', ownRecord: own('Sorrel') }, systemClock);
 }
 
-/** Adds an inspector's licence to the record by hand, and ticks it on the card. */
+const DEPOT_HOURS = 'Mon-Fri 7-16, Sat 8-12';
+
+/** Adds an inspector's licence and the depot's hours to the record by hand, and ticks them on the card. */
 async function withLicence(actor: Actor, made: { recordId: string; cardId: string }, licence: string): Promise<void> {
   const { version, body } = await openRecord(actor, made.recordId);
-  const detail = { kind: 'licence' as const, id: 'licence', label: '', preferred: false, text: licence };
-  await saveRecord(actor, made.recordId, version, { ...body, details: [...body.details, detail] }, systemClock);
+  const common = { label: '', preferred: false };
+  const detail = { kind: 'licence' as const, id: 'licence', ...common, text: licence };
+  const hours = orRefuse(readHours(DEPOT_HOURS, 'Europe/London'));
+  const details = [
+    ...body.details,
+    detail,
+    { kind: 'hours' as const, id: 'hours', ...common, label: 'Depot', ...hours },
+  ];
+  await saveRecord(actor, made.recordId, version, { ...body, details }, systemClock);
   await reword(actor, made.cardId, (line, kind) =>
-    kind === 'licence' ? { ...line, ticks: { page: true, file: true, code: false, tag: false } } : line,
+    kind === 'licence' || kind === 'hours'
+      ? { ...line, ticks: { page: true, file: true, code: false, tag: false } }
+      : line,
   );
 }
 

@@ -1,7 +1,6 @@
 import { connect } from 'node:net';
 import pg from 'pg';
-import { chromium } from '@playwright/test';
-import { CHROMIUM, needChromium } from '../packages';
+import { openBrowser } from './browser';
 import type { Figure } from './figure';
 import { PHONE_AGENT } from './load';
 
@@ -25,7 +24,6 @@ const bytesOnTheWire = (address: string, path: string): Promise<number> =>
 
 /** The page of each demo card: weight, completeness without JavaScript, requests to other hosts. */
 export async function measurePages(address: string, databaseUrl: string): Promise<Figure[]> {
-  needChromium();
   const client = new pg.Client(databaseUrl);
   await client.connect();
   const { rows } = await client.query<{ name: string; composition: { lines: { label: string; on: string[] }[] } }>(
@@ -36,16 +34,7 @@ export async function measurePages(address: string, databaseUrl: string): Promis
   for (const { name } of rows) weights.push({ name, bytes: await bytesOnTheWire(address, `/c/${name}`) });
   const heaviest = weights.reduce((most, each) => (each.bytes > most.bytes ? each : most));
 
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await openBrowser();
   const context = await browser.newContext({ javaScriptEnabled: false, viewport: { width: 390, height: 844 } });
   let foreign = 0;
   let incomplete = 0;

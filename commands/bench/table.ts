@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { chromium, type Browser, type BrowserContext, type Page } from '@playwright/test';
-import { CHROMIUM, needChromium } from '../packages';
+import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { asOwner } from '../cluster/databases';
 import { signedIn, type Account } from './account';
+import { openBrowser } from './browser';
 import type { Figure } from './figure';
 
 const LINES = 40;
@@ -178,18 +178,8 @@ async function walkTheList(page: Page): Promise<number> {
 
 /** The card's table under the hand, its weight, and a list of five thousand people. */
 export async function measureTable(address: string, databaseUrl: string, account: Account): Promise<Figure[]> {
-  needChromium();
   const card = await cardOfLines(address, account, LINES - 1);
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await openBrowser();
   const bytes = await scriptBytes(browser, address, account, `/cards/${card}`);
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await signIn(context, address, account);

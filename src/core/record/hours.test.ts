@@ -9,6 +9,7 @@ const at = (instant: string) => Date.parse(instant);
 
 test.each([
   ['Mon-Fri 9-17', 'Mon–Fri 9:00–17:00'],
+  ['Mon-Fri 7-16, Sat 8-12, Sun closed', 'Mon–Fri 7:00–16:00\nSat 8:00–12:00'],
   ['Mo–Fr 9–12:30, 13.30–17; Sa 10-12', 'Mon–Fri 9:00–12:30, 13:30–17:00\nSat 10:00–12:00'],
   ['Monday to Friday 9am to 5:30 pm', 'Mon–Fri 9:00–17:30'],
   ['Sat-Mon 22:00-02:00', 'Mon 22:00–2:00\nSat–Sun 22:00–2:00'],

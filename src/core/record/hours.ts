@@ -59,24 +59,30 @@ export function readSpans(typed: string): Result<Span[]> {
   return good(spans.sort((a, b) => (a.from < b.from ? -1 : 1)));
 }
 
+const DAY = DAY_WORDS.map(([pattern]) => pattern.source.slice(2, -2)).join('|');
+/** One day or a range of days, as words of their own. */
+const DAYS = new RegExp(
+  `(?<!\\p{L})(?:(${DAY})\\.?)(?:\\s*(?:-|–|—|to|bis)\\s*(?:(${DAY})\\.?))?(?!\\p{L})\\s*:?`,
+  'giu',
+);
+
 /** A whole week as typed: "Mon-Fri 9-17, Sat 10-12:30". Error: HOURS_UNREADABLE. */
 export function readHours(typed: string, zone: string): Result<Hours> {
   const days: Span[][] = Array.from({ length: 7 }, () => []);
-  const pattern =
-    /([a-zäöü]+\.?)(?:\s*(?:-|–|—|to|bis)\s*([a-zäöü]+\.?))?\s*:?\s+((?:closed|geschlossen)|[\d:.,\s–—apmtobisund-]*\d[\d:.]*\s*(?:[ap]\.?m\.?)?)/gi;
-  let found = false;
-  const rest = typed.replace(pattern, (whole, first: string, last: string | undefined, spans: string) => {
-    const [a, b] = [dayOf(first), last ? dayOf(last) : dayOf(first)];
-    const read = readSpans(spans.replace(/[,;\s]+$/, ''));
-    if (a === undefined || b === undefined || !read.ok) return whole;
-    for (let day = a; ; day = (day + 1) % 7) {
+  const found = [...typed.matchAll(DAYS)];
+  if (found.length === 0 || typed.slice(0, found[0]!.index).trim()) return bad({ code: 'HOURS_UNREADABLE' });
+  for (const [at, match] of found.entries()) {
+    const text = typed.slice(match.index + match[0].length, found[at + 1]?.index).replace(/[\s,;.]+$/, '');
+    const read = readSpans(text);
+    if (!read.ok || !text) return bad({ code: 'HOURS_UNREADABLE' });
+    const first = dayOf(match[1]!)!;
+    const last = match[2] ? dayOf(match[2])! : first;
+    for (let day = first; ; day = (day + 1) % 7) {
       days[day] = read.value;
-      if (day === b) break;
+      if (day === last) break;
     }
-    found = true;
-    return '';
-  });
-  return found && !/[\p{L}\p{N}]/u.test(rest) ? good({ days, zone }) : bad({ code: 'HOURS_UNREADABLE' });
+  }
+  return good({ days, zone });
 }
 
 const CLOSED: Record<Language, string> = { en: 'closed', de: 'geschlossen', ar: 'مغلق' };

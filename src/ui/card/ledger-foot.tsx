@@ -45,7 +45,7 @@ export function LedgerFoot({
           ))}
         </td>
         {columns.map((each) => (
-          <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
+          <td key={each} className={`channel of-${each}${each === channel ? ' on' : ''}`}>
             {costs[each] && ROOM[each]
               ? CARD.costs(costs[each].total, ROOM[each])
               : lines.filter((line) => line.detail === NAME_LINE || line.ticks[each]).length}

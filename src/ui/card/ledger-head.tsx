@@ -24,7 +24,7 @@ export function LedgerHead({ columns, channel, lines, onChannel, onTickAll }: Pr
         {columns.map((each) => {
           const ticked = others.filter((line) => line.ticks[each]).length;
           return (
-            <th key={each} className={`channel${each === channel ? ' on' : ''}`} scope="col">
+            <th key={each} className={`channel of-${each}${each === channel ? ' on' : ''}`} scope="col">
               <button
                 type="button"
                 aria-pressed={each === channel}

@@ -159,7 +159,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
       {columns.map((each, at) => {
         const cost = each === 'code' ? props.codeCost : each === 'tag' ? props.tagCost : undefined;
         return (
-          <td key={each} className={`channel${each === channel ? ' on' : ''}`}>
+          <td key={each} className={`channel of-${each}${each === channel ? ' on' : ''}`}>
             {isName ? (
               <LockMark label={CARD.nameLocked(each)} note={CARD.nameNote} />
             ) : (

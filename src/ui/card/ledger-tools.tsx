@@ -1,5 +1,5 @@
-import { detailOf, goesOut, labelOf, type Line } from '@/core/card';
-import { CARD } from '@/core/messages';
+import { detailOf, goesOut, labelOf, type Channel, type Line } from '@/core/card';
+import { CARD, CHANNEL_WORDS } from '@/core/messages';
 import { defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 
 export const SHOWN = ['all', 'out', 'nowhere', 'differs'] as const;
@@ -30,11 +30,14 @@ type Props = {
   onFilter: (filter: string) => void;
   shown: Shown;
   onShown: (shown: Shown) => void;
+  columns: readonly Channel[];
+  channel: Channel;
+  onChannel: (channel: Channel) => void;
   onBackToLayout: () => void;
 };
 
 /** Above the ledger: which lines are shown, and the way back to the layout's own order. */
-export function LedgerTools({ filter, onFilter, shown, onShown, onBackToLayout }: Props) {
+export function LedgerTools({ filter, onFilter, shown, onShown, columns, channel, onChannel, onBackToLayout }: Props) {
   return (
     <div className="ledger-tools">
       <input
@@ -50,6 +53,14 @@ export function LedgerTools({ filter, onFilter, shown, onShown, onBackToLayout }
         {SHOWN.map((each) => (
           <button key={each} type="button" aria-pressed={each === shown} onClick={() => onShown(each)}>
             {CARD.shows[each]}
+          </button>
+        ))}
+      </div>
+      {/* On a phone, where the heads of the small channels have no room. */}
+      <div className="choice on-phone" role="group" aria-label={CARD.channels}>
+        {columns.map((each) => (
+          <button key={each} type="button" aria-pressed={each === channel} onClick={() => onChannel(each)}>
+            {CHANNEL_WORDS[each]}
           </button>
         ))}
       </div>

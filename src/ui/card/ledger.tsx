@@ -13,6 +13,7 @@ import { Fragment, memo, useMemo, useRef, useState } from 'react';
 import {
   backToLayout,
   detailOf,
+  FIRST_CHANNELS,
   goesOut,
   isPrivate,
   missingFrom,
@@ -25,6 +26,7 @@ import {
 } from '@/core/card';
 import { CARD, kindIn, STARTS_WORDS } from '@/core/messages';
 import type { DetailKind, PersonRecord } from '@/core/record';
+import { useNarrow } from '@/ui/studio/use-narrow';
 import { useStable } from '@/ui/studio/use-stable';
 import { AddLine } from './add-line';
 import type { CardOnTable, Typing } from './card-on-table';
@@ -60,7 +62,17 @@ const NO_CLASHES: readonly Edit[] = [];
 /** The ledger: lines down, channels across; a tick says that this line goes out on that channel. */
 export const Ledger = memo(function Ledger(props: Props) {
   const { card, record, lines, country, channel, costs } = props;
-  const columns = card.channels;
+  const narrow = useNarrow();
+  // A phone has room for two columns: page and contact file, or page and the small channel that is looked at.
+  const columns = useMemo(
+    () =>
+      !narrow
+        ? card.channels
+        : FIRST_CHANNELS.includes(channel)
+          ? FIRST_CHANNELS
+          : [...FIRST_CHANNELS.slice(0, 1), channel],
+    [narrow, card.channels, channel],
+  );
   const span = 4 + columns.length;
   const table = useRef<HTMLTableElement>(null);
   const [filter, setFilter] = useState('');
@@ -144,9 +156,12 @@ export const Ledger = memo(function Ledger(props: Props) {
           onFilter={setFilter}
           shown={shown}
           onShown={setShown}
+          columns={card.channels}
+          channel={channel}
+          onChannel={props.onChannel}
           onBackToLayout={() => props.onChange(backToLayout(lines, record))}
         />
-        <table ref={table} onKeyDown={keys}>
+        <table ref={table} onKeyDown={keys} data-columns={columns.length}>
           <LedgerHead
             columns={columns}
             channel={channel}
@@ -192,7 +207,7 @@ export const Ledger = memo(function Ledger(props: Props) {
                     <LineSettings
                       line={line}
                       detail={details.get(line.detail) ?? null}
-                      columns={columns}
+                      columns={card.channels}
                       span={span}
                       onChange={replace}
                       onMove={(by) => move(line.detail, by)}

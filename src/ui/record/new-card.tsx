@@ -19,8 +19,10 @@ type Props = {
 /** A further card of this person: for an audience, from the record, another card, or a starting card for a trade. */
 export function NewCard({ recordId, cards, audiences, onClose }: Props) {
   const router = useRouter();
-  const [audience, setAudience] = useState('');
-  const [isPrivate, setPrivate] = useState(false);
+  // A name is made up; whoever wants another types over it.
+  const [first] = useState(() => audiences.find(({ name }) => !cards.some((card) => card.audience === name)));
+  const [audience, setAudience] = useState(first?.name ?? CARDS.cardNumber(cards.length + 1));
+  const [isPrivate, setPrivate] = useState(first?.isPrivate ?? false);
   const [from, setFrom] = useState('');
   const [problem, setProblem] = useState<Problem | null>(null);
   const preset = audiences.find(({ name }) => name === audience);

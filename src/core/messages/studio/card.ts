@@ -12,6 +12,7 @@ export const CHANNEL_WORDS: Record<Channel, string> = {
 export const channelWord = (channel: Channel): string => CHANNEL_WORDS[channel].toLowerCase();
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
+const OR = new Intl.ListFormat('en-GB', { type: 'disjunction' });
 const channels = (on: Channel[]): string => LIST.format(on.map(channelWord));
 
 /** The card's table: head, ledger, specimen. */
@@ -111,6 +112,7 @@ export const CARD = {
   addBelow: 'Add a line below',
   removeLine: 'Remove this line',
   close: 'Close',
+  channels: 'Channels',
   channelsOf: (title: string) => `Channels of ${title}`,
 
   addLine: 'Add a line',
@@ -137,8 +139,12 @@ export const CARD = {
   symbolIs: (version: number, modules: number, level: string, moduleMm: string) =>
     `Version ${version}, ${modules} modules a side, level ${level}, ${moduleMm} mm a module`,
   tagRecords: ['Link', 'Contact'],
-  tagFits: (bytes: number, rooms: string) => `${bytes} bytes in the tag. ${rooms}`,
-  tagRoom: (room: number, fits: boolean) => `${fits ? 'fits' : 'does not fit'} a tag of ${room}`,
+  tagFits: (bytes: number, fits: readonly number[], not: readonly number[]) =>
+    [
+      `${bytes} bytes`,
+      ...(fits.length > 0 ? [`fit a tag of ${OR.format(fits.map(String))}`] : []),
+      ...(not.length > 0 ? [`are too much for one of ${OR.format(not.map(String))}`] : []),
+    ].join(fits.length > 0 && not.length > 0 ? ', ' : ' ') + '.',
   liveNote: 'Shows what the page shows; whoever scans it sees today’s card.',
   fileNote: (version: string) => `vCard ${version}, real output`,
   versions: 'Version',

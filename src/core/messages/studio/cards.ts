@@ -32,6 +32,7 @@ export const CARDS = {
   newCard: 'New card',
   newCardTitle: 'New card from this record',
   audience: 'Audience',
+  cardNumber: (at: number) => `Card ${at}`,
   audienceHint: 'Trade fair, clients, neighbours …',
   audienceNote: 'For your own eyes; recipients never see it.',
   privateAudience: 'A private audience: home address and private mobile start ticked',
