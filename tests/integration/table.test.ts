@@ -71,6 +71,11 @@ test('five hundred lines are kept, in order; more than a card holds is refused',
   expect((await cardNow(actor, cardId)).lines.map(({ detail }) => detail)).toEqual(many.map(({ detail }) => detail));
   await publishCard(actor, cardId, { baseVersion: version + 1, address: 'five-hundred' }, clock);
   expect(String((await ask('/c/five-hundred')).body)).toContain('<dd>Line 499</dd>');
+  // A script address, or a detail in the place of the name, is no line whoever sends it.
+  const link = { kind: 'link', id: 'bad', url: 'javascript:alert(1)' };
+  const name = { kind: 'own', id: 'name', text: 'Somebody else' };
+  for (const own of [link, name])
+    expect(LinesSchema.safeParse([{ ...lineOf(own.id, NOWHERE), own }]).success).toBe(false);
   const more = Array.from({ length: 801 }, (_, at) => lineWith(`o${at}`, 'x'));
   expect(LinesSchema.safeParse(more).success).toBe(false);
 });

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { LANGUAGES, type Language } from '@/core/messages/language';
-import { DetailSchema, NameSchema } from '@/core/record';
+import { DetailSchema, NameSchema, type Detail } from '@/core/record';
 import { LEFT_OUT } from './audiences';
-import { CHANNELS, EMPHASES } from './channels';
+import { CHANNELS, EMPHASES, NAME_LINE } from './channels';
 import { PARTS } from './parts';
 
 /** A tick says that the line goes out on that channel. Code and tag govern what a frozen one carries. */
@@ -32,11 +32,15 @@ export const LineSchema = z.object({
 });
 export type Line = z.infer<typeof LineSchema>;
 
+/** A detail of the card's own stands under its own id, is no picture, and never takes the place of the name. */
+const fitsLine = (own: Detail, line: string): boolean =>
+  own.id === line && line !== NAME_LINE && own.kind !== 'photo' && own.kind !== 'logo';
+
 export const LinesSchema = z
   .array(LineSchema)
   .max(LIMITS.lines)
   .refine((lines) => new Set(lines.map((line) => line.detail)).size === lines.length)
-  .refine((lines) => lines.every(({ own, detail }) => !own || (own.id === detail && own.kind !== 'photo')));
+  .refine((lines) => lines.every(({ own, detail }) => !own || fitsLine(own, detail)));
 
 export const AudienceSchema = z.string().trim().min(1).max(LIMITS.audience);
 

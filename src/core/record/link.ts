@@ -16,6 +16,10 @@ const SCHEMES = new Set([
   'matrix:',
 ]);
 
+/** Whether a stored address has a scheme that a recipient may open: what came by another way than {@link readLink} is held to it too. */
+export const hasOpenScheme = (url: string): boolean =>
+  SCHEMES.has(/^[a-z][a-z0-9+.-]*:/i.exec(url)?.[0].toLowerCase() ?? '');
+
 /**
  * Reads a web address (WHATWG URL). Without a scheme it gets `https:` and `schemeAdded` says so.
  * Errors: LINK_SCHEME_REFUSED, LINK_UNREADABLE, TEXT_TOO_LONG.

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { isZone, TIME } from './hours';
+import { hasOpenScheme } from './link';
 import { BIRTHDAY, PURPOSES, TEXT_KINDS, USES } from './kinds';
 import { cleanLine, cleanText } from './text';
 
@@ -38,6 +39,11 @@ const uses = z.array(z.enum(USES)).default([]);
 
 const common = { id, label: text.default(''), preferred: z.boolean().default(false) };
 
+/** An address that may stand behind a link: nothing that could run on a recipient's phone, whoever sent it. */
+const address = z
+  .string()
+  .max(LIMITS.link * 3)
+  .refine(hasOpenScheme);
 const picture = z.string().regex(/^[0-9a-f]{64}$/);
 const share = z.number().min(0).max(1);
 /**
@@ -87,7 +93,7 @@ export const DetailSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('link'),
     ...common,
-    url: z.string().max(LIMITS.link * 3),
+    url: address,
     purpose: z.enum(PURPOSES).optional(),
     uses,
   }),
@@ -109,10 +115,7 @@ export const DetailSchema = z.discriminatedUnion('kind', [
       .max(60)
       .optional(),
     /** A map of the way there, if its holder gave one. */
-    map: z
-      .string()
-      .max(LIMITS.link * 3)
-      .optional(),
+    map: address.optional(),
   }),
   z.object({ kind: z.literal('organisation'), ...common, name: text, units: z.array(text).max(10).default([]) }),
   ...TEXT_KINDS.map((kind) => z.object({ kind: z.literal(kind), ...common, text })),
