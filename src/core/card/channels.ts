@@ -15,3 +15,18 @@ export type Emphasis = (typeof EMPHASES)[number];
 /** What a recipient sees of a card depends on its state. */
 export const STATES = ['draft', 'published', 'resting', 'retired'] as const;
 export type CardState = (typeof STATES)[number];
+
+/** Parts of a value that may go out in place of the whole. */
+export const PARTS = [
+  'given',
+  'initials',
+  'initial-and-family',
+  'town',
+  'town-and-country',
+  'day-and-month',
+  'firm',
+] as const;
+export type Part = (typeof PARTS)[number];
+
+/** Parts of the page that are more than a line, from `product.md`. A start names those that its trade usually has. */
+export type Block = 'action bar' | 'about' | 'gallery' | 'video' | 'onward links' | 'hours' | 'shelf' | 'reply form';

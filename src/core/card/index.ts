@@ -6,7 +6,7 @@ export { compose, detailOn, labelOf, linesOn, nameOn, squeeze, withheldFrom, wit
 export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell } from './edits';
 export { backToLayout, firstLines, firstTicks, isPrivate, NOWHERE, reconcile } from './first-ticks';
 export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
-export { PARTS, partsOf, type Part } from './parts';
+export { partsOf } from './parts';
 export {
   AudiencePresetsSchema,
   AudienceSchema,

@@ -1,16 +1,5 @@
 import type { Detail, Name } from '@/core/record';
-
-/** Parts of a value that may go out in place of the whole. */
-export const PARTS = [
-  'given',
-  'initials',
-  'initial-and-family',
-  'town',
-  'town-and-country',
-  'day-and-month',
-  'firm',
-] as const;
-export type Part = (typeof PARTS)[number];
+import type { Part } from './channels';
 
 const BY_KIND: Partial<Record<Detail['kind'] | 'name', readonly Part[]>> = {
   name: ['initial-and-family', 'initials', 'given'],

@@ -3,8 +3,7 @@ import { LIMITS } from '@/core/limits';
 import { LANGUAGES, type Language } from '@/core/messages/language';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
 import { LEFT_OUT } from './audiences';
-import { CHANNELS, EMPHASES, NAME_LINE } from './channels';
-import { PARTS } from './parts';
+import { CHANNELS, EMPHASES, NAME_LINE, PARTS } from './channels';
 
 /** A tick says that the line goes out on that channel. Code and tag govern what a frozen one carries. */
 const TicksSchema = z.object({

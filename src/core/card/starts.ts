@@ -1,13 +1,10 @@
 import type { Detail, DetailKind, PersonRecord, Purpose, Use } from '@/core/record';
 import { purposeOf } from '@/core/record';
 import type { Audience } from './audiences';
-import { NAME_LINE, type Emphasis } from './channels';
+import { NAME_LINE, type Block, type Emphasis } from './channels';
 import type { Line } from './schema';
 import { lineOf } from './card';
 import { firstLines, NOWHERE } from './first-ticks';
-
-/** Parts of the page that are more than a line, from `product.md`. A start names those that its trade usually has. */
-export type Block = 'action bar' | 'about' | 'gallery' | 'video' | 'onward links' | 'hours' | 'shelf' | 'reply form';
 
 /** One line that a trade's card usually has: which detail, what it is called, how it stands. */
 type StartLine = {

@@ -3,7 +3,9 @@ import { CARD } from '@/core/messages';
 import { TAG_ROOM } from '@/core/ndef';
 // Not by the door: the encoder behind it is large, and only codes on screen need it.
 import { CODE_BYTES_AT_25_MM } from '@/core/qr/room';
-import type { Costs } from './ledger';
+
+/** What lines cost in a frozen code and tag, in bytes. */
+export type Costs = Partial<Record<Channel, { total: number; lines: Map<string, number> }>>;
 
 /** Bytes that the small channels have room for: a code of 25 mm, the middle of the usual tags. */
 const ROOM: Partial<Record<Channel, number>> = { code: CODE_BYTES_AT_25_MM, tag: TAG_ROOM[1] };

@@ -30,7 +30,7 @@ import { useNarrow } from '@/ui/studio/use-narrow';
 import { useStable } from '@/ui/studio/use-stable';
 import { AddLine } from './add-line';
 import type { CardOnTable, Typing } from './card-on-table';
-import { LedgerFoot } from './ledger-foot';
+import { LedgerFoot, type Costs } from './ledger-foot';
 import { LedgerHead } from './ledger-head';
 import { LedgerRow } from './ledger-row';
 import { LedgerTools, matches, type Shown } from './ledger-tools';
@@ -53,9 +53,6 @@ type Props = {
   onAdopt: (line: string) => void;
   onSettle: (clash: Edit, mine: boolean) => void;
 };
-
-/** What lines cost in a frozen code and tag, in bytes. */
-export type Costs = Partial<Record<Channel, { total: number; lines: Map<string, number> }>>;
 
 const NO_CLASHES: readonly Edit[] = [];
 

@@ -1,5 +1,4 @@
-import type { CardState, Channel, Emphasis } from '@/core/card/channels';
-import type { Part } from '@/core/card/parts';
+import type { CardState, Channel, Emphasis, Part } from '@/core/card/channels';
 
 export const CHANNEL_WORDS: Record<Channel, string> = {
   page: 'Page',

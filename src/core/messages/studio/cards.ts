@@ -1,4 +1,4 @@
-import type { Block } from '@/core/card/starts';
+import type { Block } from '@/core/card/channels';
 
 /** The trades of the starting cards, by their keys in `core/card/starts`. */
 export const STARTS_WORDS: Record<string, string> = {
