@@ -1,1 +1,1 @@
-export { encodeMessage, inTagMemory, mediaRecord, TAG_ROOM, tagMessage, uriRecord } from './message';
+export { encodeMessage, inTagMemory, mediaRecord, TAG_ROOM, tagMemory, uriRecord } from './message';

@@ -48,6 +48,9 @@ export function inTagMemory(message: Uint8Array): Uint8Array {
 /** What the usual tags offer to NDEF by their capability container, in bytes (from memory). */
 export const TAG_ROOM = [144, 496, 872] as const;
 
-/** The message of a tag: the link that every phone acts upon first, then, in a frozen one, the contact itself. */
-export const tagMessage = (link: string, contact: string | null): Uint8Array =>
-  encodeMessage([uriRecord(link), ...(contact === null ? [] : [mediaRecord('text/vcard', contact)])]);
+/**
+ * The memory of a tag: the link that every phone acts upon first, then, in a frozen one, the contact itself; null for a live
+ * one.
+ */
+export const tagMemory = (link: string, contact: string | null): Uint8Array =>
+  inTagMemory(encodeMessage([uriRecord(link), ...(contact === null ? [] : [mediaRecord('text/vcard', contact)])]));

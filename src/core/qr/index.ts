@@ -1,3 +1,3 @@
 export { drawSymbol, QUIET_ZONE } from './draw';
-export { CODE_BYTES, CODE_BYTES_AT_25_MM } from './room';
+export { CODE_BYTES, CODE_BYTES_AT_25_MM, liveCodeText } from './room';
 export { symbolFor, type Level, type Symbol } from './symbol';

@@ -1,6 +1,7 @@
 import type { Channel, Composition } from '@/core/card';
-import { inTagMemory, tagMessage } from '@/core/ndef';
+import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
+import { liveCodeText } from '@/core/qr/room';
 import { writeFrozenContact, type ContactFileContext } from '@/core/vcard';
 
 /** Of a code or tag: the live one, which holds a link, or the frozen one, which holds a copy. */
@@ -27,9 +28,9 @@ export const specimenPage = (composition: Composition, { photo, logo }: Pick<Spe
     language: composition.language ?? 'en',
   });
 
-/** The text that a code holds: its link in upper case, which takes fewer modules, or the frozen contact. */
+/** The text that a code holds: its link, or the frozen contact. */
 export const specimenCode = (composition: Composition, { hold, link }: Pick<SpecimenOf, 'hold' | 'link'>): string =>
-  hold === 'live' && link ? link.toUpperCase() : writeFrozenContact(composition, 'code');
+  hold === 'live' && link ? liveCodeText(link) : writeFrozenContact(composition, 'code');
 
 /** The bytes of a tag's memory, and the contact in it. */
 export function specimenTag(
@@ -37,5 +38,5 @@ export function specimenTag(
   { hold, link }: Pick<SpecimenOf, 'hold' | 'link'>,
 ): { memory: Uint8Array; contact: string | null } {
   const contact = hold === 'live' ? null : writeFrozenContact(composition, 'tag');
-  return { memory: inTagMemory(tagMessage(link ?? '', contact)), contact };
+  return { memory: tagMemory(link ?? '', contact), contact };
 }

@@ -3,8 +3,8 @@ import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
 import { CompositionSchema, type Composition } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { inTagMemory, TAG_ROOM, tagMessage } from '@/core/ndef';
-import { CODE_BYTES, drawSymbol, QUIET_ZONE, symbolFor } from '@/core/qr';
+import { TAG_ROOM, tagMemory } from '@/core/ndef';
+import { CODE_BYTES, drawSymbol, liveCodeText, QUIET_ZONE, symbolFor } from '@/core/qr';
 import { cleanLine } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
 import { card, handOut, latestRevision, type HandOutRow } from '@/server/db/cards';
@@ -43,26 +43,24 @@ export async function makeHandOut(
   });
 }
 
+/** Where a hand-out's code leads. */
+const linkOf = (code: string): string => `${settings().PUBLIC_URL}/h/${code}`;
+
 /**
  * The bytes that a frozen hand-out carries, base64: a code the contact, a tag the link first, since some phones read nothing
  * else, then the contact. Error: CONTENT_TOO_LARGE.
  */
 function frozenContent(composition: Composition, channel: 'code' | 'tag', code: string): string {
   const contact = writeFrozenContact(composition, channel);
-  const bytes =
-    channel === 'code'
-      ? Buffer.from(contact)
-      : Buffer.from(inTagMemory(tagMessage(`${settings().PUBLIC_URL}/h/${code}`, contact)));
+  const bytes = channel === 'code' ? Buffer.from(contact) : Buffer.from(tagMemory(linkOf(code), contact));
   const room = channel === 'code' ? CODE_BYTES : Math.max(...TAG_ROOM);
   if (bytes.length > room) throw new Refusal({ code: 'CONTENT_TOO_LARGE', bytes: bytes.length, room });
   return bytes.toString('base64');
 }
 
-/** What the code of a hand-out holds: a link in upper case, so that the symbol takes its denser alphanumeric mode, or the frozen contact. */
+/** What the code of a hand-out holds: a link, or the frozen contact. */
 const codeText = ({ code, channel, frozen }: Pick<HandOutRow, 'code' | 'channel' | 'frozen'>): string =>
-  frozen !== null && channel === 'code'
-    ? Buffer.from(frozen, 'base64').toString('utf8')
-    : `${settings().PUBLIC_URL}/h/${code}`.toUpperCase();
+  frozen !== null && channel === 'code' ? Buffer.from(frozen, 'base64').toString('utf8') : liveCodeText(linkOf(code));
 
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
@@ -148,8 +146,6 @@ export async function tagBytes(actor: Actor, handOutId: string): Promise<{ bytes
   const row = await ownHandOut(actor, handOutId);
   if (row.channel !== 'tag') throw new Refusal({ code: 'NOT_FOUND' });
   const bytes =
-    row.frozen !== null
-      ? Buffer.from(row.frozen, 'base64')
-      : Buffer.from(inTagMemory(tagMessage(`${settings().PUBLIC_URL}/h/${row.code}`, null)));
+    row.frozen !== null ? Buffer.from(row.frozen, 'base64') : Buffer.from(tagMemory(linkOf(row.code), null));
   return { bytes, fileName: `tag-${row.code}` };
 }

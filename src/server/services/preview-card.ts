@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { compose, previewFrom, reconcile } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { drawSymbol, symbolFor } from '@/core/qr';
+import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { RecordSchema } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
 import { card } from '@/server/db/cards';
@@ -45,7 +45,7 @@ export async function makePreview(
     await writeDown(tx, actor, 'preview.made', { kind: 'card', id }, clock);
   });
   const url = `${settings().PUBLIC_URL}/p/${secret}`;
-  return { url, svg: drawSymbol(symbolFor(url.toUpperCase()), { title: url }), expires: expires.toISOString() };
+  return { url, svg: drawSymbol(symbolFor(liveCodeText(url)), { title: url }), expires: expires.toISOString() };
 }
 
 /** The card that a preview shows, composed from its draft now. Null where there is none; error: PREVIEW_EXPIRED. */
