@@ -21,6 +21,13 @@ async function accessible(page: Page, name: string) {
   expect(violations.map((violation) => `${name}: ${violation}`)).toEqual([]);
 }
 
+/** Chooses the channel of the specimen: by its column's head, or where a phone has no room for heads by its word. */
+async function look(page: Page, channel: string) {
+  const words = page.getByRole('group', { name: 'Channels', exact: true });
+  const heads = page.getByRole('columnheader');
+  await ((await words.isVisible()) ? words : heads).getByRole('button', { name: channel }).click();
+}
+
 const KNOWN = 'BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jörg\r\nEMAIL:joerg@seilbahn.example\r\nTITLE:Chef\r\nEND:VCARD\r\n';
 const TWO = Buffer.from(`${KNOWN}BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Maud Aldercott\r\nTEL:+442079460183\r\nX-A:1\r\n`);
 
@@ -40,7 +47,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await accessible(page, 'nobody yet');
     await importContact(page, 'phone-export-3.vcf');
     await accessible(page, 'lines');
-    await page.getByRole('button', { name: 'Contact file', exact: true }).click();
+    await look(page, 'Contact file');
     await expect(page.getByRole('button', { name: 'Source' })).toBeVisible();
     await accessible(page, 'contact file');
     await page.getByRole('button', { name: 'More about Phone, work' }).click();
@@ -55,7 +62,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape');
     const address = `axe-${colorScheme}-card`;
     await publish(page, address);
-    await page.getByRole('button', { name: 'Code if frozen' }).click();
+    await look(page, 'Code');
     await expect(page.getByText('sizes of this code')).toBeVisible();
     await accessible(page, 'code on the table');
     await page.getByRole('button', { name: 'Rest or retire' }).click();
