@@ -194,10 +194,17 @@ test('a frozen code says what was ticked for it and no more; what does not fit i
   const names = (ICAL.parse(contact) as unknown as [string, [string][]])[1].map(([name]) => name);
   expect(names.sort()).toEqual(['fn', 'n', 'tel', 'version']);
   expect((await openCard(actor, cardId)).channels).toEqual(['page', 'file', 'code']);
+  // A number unticked since publishing does not leave in a new copy.
+  const known = await openCard(actor, cardId);
+  const unticked = known.lines.map((line) => (line.detail === 'd1' ? { ...line, ticks: NOWHERE } : line));
+  await saveCard(actor, cardId, { baseVersion: 1, lines: unticked, audience: 'Work' }, clock);
+  const late = makeHandOut(actor, { cardId, placement: 'late', channel: 'code', frozen: true }, clock);
+  await expect(late).rejects.toMatchObject(refused('PROOF_FAILED'));
+  await saveCard(actor, cardId, { baseVersion: 2, lines: known.lines, audience: 'Work' }, clock);
   const { lines } = await openCard(actor, cardId);
   const long = { ...lineWith('long', 'y'.repeat(1_000)), ticks: { page: true, file: true, code: true, tag: true } };
-  await saveCard(actor, cardId, { baseVersion: 1, lines: [...lines, long], audience: 'Work' }, clock);
-  await publishCard(actor, cardId, { baseVersion: 2, address: 'ilse-frozen' }, clock);
+  await saveCard(actor, cardId, { baseVersion: 3, lines: [...lines, long], audience: 'Work' }, clock);
+  await publishCard(actor, cardId, { baseVersion: 4, address: 'ilse-frozen' }, clock);
   const tag = makeHandOut(actor, { cardId, placement: 'tag', channel: 'tag', frozen: true }, clock);
   await expect(tag).rejects.toMatchObject({ problem: { code: 'CONTENT_TOO_LARGE', room: 872 } });
 });

@@ -1,14 +1,16 @@
 import jsQR from 'jsqr';
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
-import { CompositionSchema, type Composition } from '@/core/card';
+import { CompositionSchema, reconcile, squeeze, withheldFrom, type Composition } from '@/core/card';
 import { LIMITS } from '@/core/limits';
 import { TAG_ROOM, tagMemory } from '@/core/ndef';
 import { CODE_BYTES, drawSymbol, liveCodeText, QUIET_ZONE, symbolFor } from '@/core/qr';
-import { cleanLine } from '@/core/record';
+import { PROOF } from '@/core/messages';
+import { cleanLine, RecordSchema } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
-import { card, handOut, latestRevision, type HandOutRow } from '@/server/db/cards';
-import { inTenant } from '@/server/db/pool';
+import { card, handOut, latestRevision, type CardRow, type HandOutRow } from '@/server/db/cards';
+import { record } from '@/server/db/records';
+import { inTenant, type Tx } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -33,6 +35,7 @@ export async function makeHandOut(
     const { channel = 'code', frozen = false } = input;
     const revision = await latestRevision(tx, input.cardId);
     const composition = CompositionSchema.parse(revision?.composition);
+    if (frozen) await refuseUnticked(tx, actor, row, composition, channel);
     const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()), (code) => ({
       channel,
       frozen: frozen ? frozenContent(composition, channel, code) : null,
@@ -41,6 +44,26 @@ export async function makeHandOut(
     await writeDown(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
     return made;
   });
+}
+
+/**
+ * A copy that leaves can never be taken back: it is held against today's ticks, so that a value that was unticked or cut since the
+ * card was published does not go out in it. Error: PROOF_FAILED.
+ */
+async function refuseUnticked(
+  tx: Tx,
+  actor: Actor,
+  row: CardRow,
+  composition: Composition,
+  channel: 'code' | 'tag',
+): Promise<void> {
+  const person = await record(tx, row.record_id);
+  if (!person) throw new Refusal({ code: 'NOT_FOUND' });
+  const body = RecordSchema.parse(person.body);
+  const withheld = withheldFrom(body, reconcile(row.lines, body), channel, actor.organisation.country);
+  const contact = squeeze(writeFrozenContact(composition, channel).replace(/\r\n /g, ''));
+  const leaked = withheld.filter((value) => contact.includes(squeeze(value)));
+  if (leaked.length > 0) throw new Refusal({ code: 'PROOF_FAILED', channel, finding: PROOF.stillThere(leaked.length) });
 }
 
 /** Where a hand-out's code leads. */
