@@ -4,9 +4,12 @@ import { asOwner } from '../cluster/databases';
 import { signedIn, type Account } from './account';
 import { openBrowser } from './browser';
 import type { Figure } from './figure';
+import { steadyTurns, stolenIn } from './steady';
 
 const LINES = 40;
 const STROKES = 120;
+/** A shared machine stands still at times: each figure is the middle of so many turns, all of which are told beside it. */
+const TURNS = 5;
 const SLOWER = 4;
 const PEOPLE = 5_000;
 
@@ -27,6 +30,8 @@ const longestTask = async (page: Page): Promise<number> =>
 
 const percentile = (values: number[], share: number): number =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.ceil(values.length * share) - 1)]!;
+
+const wholes = (values: number[]): string => values.map((value) => value.toFixed(0)).join(', ');
 
 /** A record of so many details, entered as its owner, and a card of it made through the service. */
 async function cardOfLines(address: string, account: Account, details: number): Promise<string> {
@@ -189,31 +194,40 @@ export async function measureTable(address: string, databaseUrl: string, account
   await page.waitForTimeout(1_000);
   const client = await context.newCDPSession(page);
   await client.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
-  await forgetTasks(page);
-  const times = await keyStrokes(page);
-  await page.waitForTimeout(1_500);
-  const longest = await longestTask(page);
+  const strokes = await steadyTurns(TURNS, async () => {
+    await forgetTasks(page);
+    const times = await keyStrokes(page);
+    await page.waitForTimeout(1_500);
+    const longest = await longestTask(page);
+    await page.keyboard.press('Escape');
+    await page.waitForTimeout(500);
+    return { times, longest };
+  });
+  const turns = strokes.map(({ value }) => value.times);
+  const tasks = strokes.map(({ value }) => value.longest);
+  const each95 = turns.map((times) => percentile(times, 0.95));
   await client.send('Emulation.setCPUThrottlingRate', { rate: 1 });
 
   await addPeople(databaseUrl, account.email, PEOPLE);
   await page.goto(`${address}/people`);
-  const listTask = await walkTheList(page);
+  const walks = await steadyTurns(TURNS, () => walkTheList(page));
+  const lists = walks.map(({ value }) => value);
   await browser.close();
   const chromiumAs = `headless Chromium, 1,280 by 800`;
   return [
     {
       name: `key stroke in the ledger of a ${LINES}-line card until the specimen shows it, 95th percentile`,
-      value: percentile(times, 0.95),
+      value: percentile(each95, 0.5),
       unit: 'ms',
       must: { atMost: 50 },
-      beside: `${times.length} key strokes, median ${percentile(times, 0.5).toFixed(1)} ms, ${chromiumAs}, processor slowed ${SLOWER} times`,
+      beside: `the middle of ${TURNS} turns (${each95.map((value) => value.toFixed(1)).join(', ')} ms) of ${STROKES} key strokes, median stroke ${percentile(turns.flat(), 0.5).toFixed(1)} ms, ${chromiumAs}, processor slowed ${SLOWER} times; ${stolenIn(strokes)}`,
     },
     {
       name: 'longest task while typing in the ledger',
-      value: longest,
+      value: percentile(tasks, 0.5),
       unit: 'ms',
       must: { atMost: 100 },
-      beside: `the same key strokes, saving and proof included; 0 where none took over 50 ms`,
+      beside: `the middle of the same turns (${wholes(tasks)} ms), saving and proof included; 0 where none took over 50 ms`,
     },
     {
       name: 'compressed script of the card’s table at the first load',
@@ -224,10 +238,10 @@ export async function measureTable(address: string, databaseUrl: string, account
     },
     {
       name: `longest task while a list of ${PEOPLE.toLocaleString('en-GB')} people scrolls and is filtered`,
-      value: listTask,
+      value: percentile(lists, 0.5),
       unit: 'ms',
       must: { atMost: 100 },
-      beside: `${chromiumAs}, at full speed: 60 steps from top to bottom, 11 letters typed and taken back`,
+      beside: `the middle of ${TURNS} turns (${wholes(lists)} ms), ${chromiumAs}, at full speed: 60 steps from top to bottom, 11 letters typed and taken back; ${stolenIn(walks)}`,
     },
   ];
 }
