@@ -15,6 +15,7 @@ import { publishCard } from '@/server/services/publish-card';
 import { actorOf, endSession } from '@/server/services/sessions';
 import { signIn } from '@/server/services/sign-in';
 import { signUp, type NewAccount } from '@/server/services/sign-up';
+import { addClientBlocks, addFairBlocks } from './blocks';
 import { odileContact, tarnhopeContact } from './contact-files';
 import { recordDemoEvents, type Audience } from './events';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
@@ -95,6 +96,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
             ? { ...line, part: 'town', gap: true }
             : line,
       );
+    if (person.family === 'Varrow') await addFairBlocks(maud, cardId);
     const [banner, back, desk] = FAIR.placements as [string, string, string];
     const doors = {
       [banner]: { usual: 0.05, atFair: 14, saves: 0.34 },
@@ -120,6 +122,7 @@ async function loadOdile(): Promise<Audience[]> {
   const neighbours = (await createCard(odile, { recordId, audience: 'Neighbours', isPrivate: true }, systemClock))
     .cardId;
   await reword(odile, made.cardId, (line) => line, 'Clients');
+  await addClientBlocks(odile, made.cardId);
   await reword(odile, festivals, (line, kind, shown) =>
     kind === 'title'
       ? { ...line, wording: 'Wildlife sound recordist, field workshops' }

@@ -1,16 +1,20 @@
+import type { Readable } from 'node:stream';
 import { Refusal } from '@/core/errors';
-import { pickLanguage } from '@/core/messages';
+import { languagesOf } from '@/core/card';
+import { pickLanguage, type Language } from '@/core/messages';
+import { dependsOnTime } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { settings } from '@/server/env';
+import { files } from '@/server/files';
 import type { EventRow } from '@/server/db/events';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
-import { deliver } from './deliver';
+import { deliver, deliverFile } from './deliver';
 import { away, gone, notAllowed, notFound, previewGone } from './notices';
-import { fileOutput, pageOutput, pictureOutput, type Output } from './outputs';
+import { blockPicture, fileOutput, filmHeaders, pageOutput, pictureOutput, type Output } from './outputs';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
 
 /** What answering needs from the services; tests pass their own. */
@@ -26,7 +30,7 @@ export type Services = {
   ) => string | Promise<string>;
 };
 
-type Entry = { card: PublishedCard; outputs: Map<string, Output> };
+type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number };
 
 /** Header that says whether the event of this answer was written down. */
 export const RECORDED_HEADER = 'Heathland-Event';
@@ -45,14 +49,14 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     // A preview shows the draft as it stands at this moment, and is never counted.
     if ('preview' in asked.key) {
       const draft = await services.preview(asked.key.preview);
-      return draft && { card: draft, outputs: new Map() };
+      return draft && { card: draft, outputs: new Map(), minute: 0 };
     }
     const card = await services.load(asked.key);
     if (!card) {
       entries.delete(asked.base);
       return null;
     }
-    const entry: Entry = { card, outputs: new Map() };
+    const entry: Entry = { card, outputs: new Map(), minute: 0 };
     if (entries.size >= MOST_CARDS) entries.delete(entries.keys().next().value!);
     entries.set(asked.base, entry);
     return entry;
@@ -61,17 +65,24 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   function outputOf(entry: Entry, asked: Asked, request: RecipientRequest): Output {
     const wanted = VERSIONS.find((version) => version === request.query.get('v')) ?? '3.0';
     const { output } = asked.what;
-    const language = pickLanguage(entry.card.composition.language, request.header('accept-language'));
-    const key = output === 'file' ? `file ${wanted}` : output === 'page' ? `page ${language}` : output;
+    const language = languageFor(entry.card, request);
+    const now = services.clock.now();
+    // What an office's hours say holds for a minute.
+    const minute = Math.floor(now / 60_000);
+    if (output === 'page' && minute !== entry.minute && dependsOnTime(entry.card.composition.blocks)) {
+      for (const key of entry.outputs.keys()) if (key.startsWith('page')) entry.outputs.delete(key);
+      entry.minute = minute;
+    }
+    const key = output === 'file' || output === 'page' ? `${output} ${language} ${wanted}` : output;
     const known = entry.outputs.get(key);
     if (known) return known;
     const { PUBLIC_URL } = settings();
     const made =
       output === 'file'
-        ? fileOutput(entry.card, wanted)
+        ? fileOutput(entry.card, wanted, language)
         : output === 'photo' || output === 'logo'
           ? pictureOutput(entry.card, output)
-          : pageOutput(entry.card, asked.base, PUBLIC_URL, language);
+          : pageOutput(entry.card, asked.base, PUBLIC_URL, language, now);
     entry.outputs.set(key, made);
     return made;
   }
@@ -129,14 +140,16 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   });
 
   return async (request) => {
-    const asked = askedBy(request.path);
+    let asked = askedBy(request.path);
     if (!asked) return notFound(request);
     const tap = asked.what.output === 'tap';
     if (tap ? request.method !== 'POST' : request.method !== 'GET' && request.method !== 'HEAD')
       return notAllowed(tap ? 'POST' : 'GET, HEAD');
     try {
       let entry = entries.get(asked.base) ?? (await load(asked));
+      if (entry && hasEnded(entry.card, services.clock.now())) entry = await load(asked);
       if (!entry) return notFound(request);
+      if (opensFile(entry.card, asked, request)) asked = { ...asked, what: { output: 'file' } };
       if (tap && !isTap(entry, request)) return { status: 204, headers: { [RECORDED_HEADER]: 'none' }, body: '' };
       // What rests or is retired gives nothing out, so that nothing is counted either.
       const out = entry.card.state === 'published' && !('preview' in asked.key);
@@ -148,6 +161,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       const { what } = asked;
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
+      if (what.output === 'block file')
+        return (await blockFile(request, entry.card, what.hash, cachingOf(asked))) ?? notFound(request);
       return deliver(request, outputOf(entry, asked, request), cachingOf(asked), { [RECORDED_HEADER]: header });
     } catch (error) {
       if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') return away(request);
@@ -157,7 +172,48 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   };
 }
 
-const isPicture = ({ what }: Asked): boolean => what.output === 'photo' || what.output === 'logo';
+const isPicture = ({ what }: Asked): boolean =>
+  what.output === 'photo' || what.output === 'logo' || what.output === 'block file';
+
+const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>
+  state === 'published' && endsAt !== null && endsAt <= now;
+
+/** The card's language for this recipient: the one chosen on the page, else the first of the card's that the browser asks for. */
+function languageFor({ composition }: PublishedCard, request: RecipientRequest): Language {
+  const offered = languagesOf(composition);
+  const chosen = offered.find((language) => language === request.query.get('lang'));
+  if (chosen) return chosen;
+  const one = offered.length === 1 ? offered[0]! : null;
+  return pickLanguage(one, request.header('accept-language'), offered.length > 1 ? offered : undefined);
+}
+
+/** Whether a card that opens as its contact file is asked for by a person who did not ask for the page (`?page`). */
+function opensFile({ composition }: PublishedCard, { what }: Asked, request: RecipientRequest): boolean {
+  if (what.output !== 'page' || composition.opens.first !== 'file' || request.query.has('page')) return false;
+  // Programs that make link previews get the page, which tells them what the card is.
+  const userAgent = request.header('user-agent').slice(0, 500);
+  return judge({ method: 'GET', userAgent, purpose: '', range: '' }) === 'person';
+}
+
+/** A picture, film or captions of a block; null where it is not this card's, or gone from the store. */
+async function blockFile(
+  request: RecipientRequest,
+  { files: shown }: PublishedCard,
+  hash: string,
+  caching: string,
+): Promise<RecipientAnswer | null> {
+  const file = shown.get(hash);
+  if (!file) return null;
+  if (file.bytes === null) {
+    const bytes = await files().get(file.hash);
+    return bytes && deliver(request, blockPicture(bytes), caching, {});
+  }
+  const { bytes, type } = file;
+  return deliverFilm(request.header, { hash, bytes, type }, (first, last) => files().part(file.hash, first, last), {
+    method: request.method,
+    caching,
+  });
+}
 
 /** A tap comes from our own page and names a line of it; anything else is not counted. */
 function isTap(entry: Entry, request: RecipientRequest): boolean {
@@ -173,3 +229,17 @@ function cachingOf(asked: Asked): string {
   if (isPicture(asked)) return 'public, max-age=31536000, immutable';
   return 'address' in asked.key ? 'no-cache' : 'no-store';
 }
+
+/** A film or its captions, whole or the bytes asked for, as they come from the store; null where the store has none. */
+export const deliverFilm = (
+  header: RecipientRequest['header'],
+  film: { hash: string; type: string; bytes: number },
+  part: (first: number, last: number) => Promise<Readable | null>,
+  { method, caching }: { method: string; caching: string } = { method: 'GET', caching: 'private, no-cache' },
+): Promise<RecipientAnswer | null> =>
+  deliverFile(
+    { method, header },
+    { length: film.bytes, etag: `"${film.hash.slice(0, 22)}"`, headers: filmHeaders(film.type) },
+    caching,
+    part,
+  );

@@ -1,7 +1,8 @@
 import { readAddress, readCode, readPreview } from '@/core/card';
 import type { Asked } from './request';
 
-const PATH = /^\/([chp])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/(photo|logo)-([0-9a-f]{64})\.(?:jpg|png))?\/?$/i;
+const PATH =
+  /^\/([chp])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/(photo|logo)-([0-9a-f]{64})\.(?:jpg|png)|\/file-([0-9a-f]{64}))?\/?$/i;
 
 const readLately = new Map<string, Asked | null>();
 const MOST_PATHS = 5_000;
@@ -16,14 +17,15 @@ export function askedBy(path: string): Asked | null {
   return asked;
 }
 
-/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, `/c/NAME/logo-HASH.png`, and the same under `/h/CODE` and `/p/PREVIEW`. */
+/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, `/c/NAME/logo-HASH.png`, `/c/NAME/file-HASH`, and the same under `/h/CODE` and `/p/PREVIEW`. */
 function readPath(path: string): Asked | null {
   const found = PATH.exec(path);
   if (!found) return null;
-  const [, room, name, vcf, tap, which, hash] = found as unknown as [
+  const [, room, name, vcf, tap, which, hash, file] = found as unknown as [
     string,
     string,
     string,
+    string?,
     string?,
     string?,
     string?,
@@ -35,7 +37,9 @@ function readPath(path: string): Asked | null {
       ? { output: 'tap' }
       : hash
         ? { output: which!.toLowerCase() === 'logo' ? 'logo' : 'photo', hash: hash.toLowerCase() }
-        : { output: 'page' };
+        : file
+          ? { output: 'block file', hash: file.toLowerCase() }
+          : { output: 'page' };
   if (room.toLowerCase() === 'p') {
     const preview = readPreview(name);
     return preview && !tap ? { key: { preview }, what, base: `/p/${preview}` } : null;

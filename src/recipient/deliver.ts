@@ -1,3 +1,4 @@
+import type { Readable } from 'node:stream';
 import type { Output } from './outputs';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
@@ -11,31 +12,65 @@ export function deliver(
   cacheControl: string,
   extra: Record<string, string>,
 ): RecipientAnswer {
+  const { gzip, etag } = output;
+  const length = output.body.length;
+  const headers = { ...output.headers, ...(gzip ? { Vary: varyOn(output.headers.Vary) } : {}), ...extra };
+  const compressed = gzip !== null && takesGzip(request.header('accept-encoding'));
+  const asked = select(request, { length, etag, headers, ranges: gzip === null }, cacheControl);
+  if (asked.answered) return asked.answered;
+  if (compressed) asked.headers['Content-Encoding'] = 'gzip';
+  if (compressed) asked.headers['Content-Length'] = String(gzip.length);
+  const body = compressed ? gzip : output.body.subarray(asked.first, asked.last + 1);
+  return { status: asked.status, headers: asked.headers, body: request.method === 'HEAD' ? '' : body };
+}
+
+/** A file of known length as the request wants it, its bytes as they come from the store; null where the store has none. */
+export async function deliverFile(
+  request: Pick<RecipientRequest, 'method' | 'header'>,
+  file: { length: number; etag: string; headers: Record<string, string> },
+  cacheControl: string,
+  part: (first: number, last: number) => Promise<Readable | null>,
+): Promise<RecipientAnswer | null> {
+  const asked = select(request, { ...file, ranges: true }, cacheControl);
+  if (asked.answered) return asked.answered;
+  const body = request.method === 'HEAD' ? '' : await part(asked.first, asked.last);
+  return body === null ? null : { status: asked.status, headers: asked.headers, body };
+}
+
+const varyOn = (vary: string | undefined): string => (vary ? `Accept-Encoding, ${vary}` : 'Accept-Encoding');
+
+type Selected =
+  | { answered: RecipientAnswer }
+  | { answered: null; status: 200 | 206; headers: Record<string, string>; first: number; last: number };
+
+/** Which bytes a request is to be given, and the headers that say so; or the whole answer where it is given none. */
+function select(
+  request: Pick<RecipientRequest, 'method' | 'header'>,
+  file: { length: number; etag: string; headers: Record<string, string>; ranges: boolean },
+  cacheControl: string,
+): Selected {
+  const { length, etag, ranges } = file;
   const cached = !cacheControl.includes('no-store');
-  const headers: Record<string, string> = { ...output.headers, 'Cache-Control': cacheControl, ...extra };
-  if (output.gzip) headers['Vary'] = headers['Vary'] ? `Accept-Encoding, ${headers['Vary']}` : 'Accept-Encoding';
-  if (cached) headers['ETag'] = output.etag;
-  if (cached && matches(request.header('if-none-match'), output.etag)) return { status: 304, headers, body: '' };
-  const head = request.method === 'HEAD';
-  if (!output.gzip) headers['Accept-Ranges'] = 'bytes';
-  const range = output.gzip ? null : readRange(request.header('range'), output.body.length);
+  const headers: Record<string, string> = { ...file.headers, 'Cache-Control': cacheControl };
+  if (cached) headers['ETag'] = etag;
+  if (cached && matches(request.header('if-none-match'), etag)) return { answered: { status: 304, headers, body: '' } };
+  if (ranges) headers['Accept-Ranges'] = 'bytes';
+  const range = ranges ? readRange(request.header('range'), length) : null;
   const ifRange = request.header('if-range');
-  if (range && (!ifRange || ifRange === output.etag)) {
-    if (range === 'unsatisfiable')
-      return { status: 416, headers: { ...headers, 'Content-Range': `bytes */${output.body.length}` }, body: '' };
-    const part = output.body.subarray(range.first, range.last + 1);
-    const ranged = {
-      ...headers,
-      'Content-Range': `bytes ${range.first}-${range.last}/${output.body.length}`,
-      'Content-Length': String(part.length),
+  if (!range || (ifRange && ifRange !== etag))
+    return {
+      answered: null,
+      status: 200,
+      headers: { ...headers, 'Content-Length': String(length) },
+      first: 0,
+      last: length - 1,
     };
-    return { status: 206, headers: ranged, body: head ? '' : part };
-  }
-  const compressed = output.gzip && takesGzip(request.header('accept-encoding'));
-  const body = compressed ? output.gzip! : output.body;
-  if (compressed) headers['Content-Encoding'] = 'gzip';
-  headers['Content-Length'] = String(body.length);
-  return { status: 200, headers, body: head ? '' : body };
+  if (range === 'unsatisfiable')
+    return { answered: { status: 416, headers: { ...headers, 'Content-Range': `bytes */${length}` }, body: '' } };
+  const { first, last } = range;
+  headers['Content-Range'] = `bytes ${first}-${last}/${length}`;
+  headers['Content-Length'] = String(last - first + 1);
+  return { answered: null, status: 206, headers, first, last };
 }
 
 const matches = (ifNoneMatch: string, etag: string): boolean =>

@@ -7,6 +7,7 @@ import { createAnswerer } from './answer';
 
 export { createAnswerer, RECORDED_HEADER, type Services } from './answer';
 export { answerFont } from './fonts';
+export { deliverFilm } from './answer';
 export { isPublicPath } from './asked';
 export type { RecipientAnswer, RecipientRequest } from './request';
 

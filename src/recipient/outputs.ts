@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import type { Language } from '@/core/messages';
-import { PAGE_STYLE, renderPage, TAP_SCRIPT } from '@/core/page';
+import { languagesOf, saidIn, type Composition } from '@/core/card';
+import { BLOCK_STYLE, PAGE_STYLE, renderPage, TAP_SCRIPT } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
 import { contactContext } from '@/server/services/contact-context';
 import type { PublishedCard } from '@/server/services/load-published';
@@ -11,21 +12,28 @@ export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers:
 
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
-/** The page's style sheet as a content security policy names it. */
-export const PAGE_STYLE_HASH = sha256(PAGE_STYLE);
+/** The page's style sheets as a content security policy names them. */
+export const PAGE_STYLE_HASHES = `${sha256(PAGE_STYLE)} ${sha256(BLOCK_STYLE)}`;
 
 /** Only our own style sheet, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
-export const PAGE_POLICY = [
+const POLICY = [
   "default-src 'none'",
-  `style-src ${PAGE_STYLE_HASH}`,
+  `style-src ${PAGE_STYLE_HASHES}`,
   `script-src ${sha256(TAP_SCRIPT)}`,
   "img-src 'self'",
+  "media-src 'self'",
   "font-src 'self'",
   "connect-src 'self'",
   "base-uri 'none'",
   "form-action 'none'",
   "frame-ancestors 'none'",
-].join('; ');
+];
+export const PAGE_POLICY = POLICY.join('; ');
+
+/** Of a card with a player elsewhere: a frame may come in, over https, once its recipient asks for it. */
+const PLAYER_POLICY = [...POLICY, 'frame-src https:'].join('; ');
+const hasPlayer = ({ blocks }: Composition): boolean =>
+  blocks.some((block) => block.kind === 'video' && block.videos.some(({ player }) => player !== ''));
 
 /** Headers that every answer to a recipient carries. */
 export const COMMON_HEADERS = {
@@ -39,24 +47,36 @@ function output(body: Buffer, compress: boolean, headers: Record<string, string>
 }
 
 /** The page of a card as a hand-out or its short address gives it; links carry the hand-out's code. */
-export function pageOutput(card: PublishedCard, base: string, publicUrl: string, language: Language): Output {
+export function pageOutput(
+  card: PublishedCard,
+  base: string,
+  publicUrl: string,
+  language: Language,
+  now: number,
+): Output {
+  const languages = languagesOf(card.composition);
+  const inLanguage = languages.length > 1 ? `?lang=${language}` : '';
   const pictures = card.address ? `/c/${card.address}` : base;
   const html = renderPage(card.composition, {
-    contactFile: `${base}.vcf`,
+    contactFile: `${base}.vcf${inLanguage}`,
     // Of a preview nothing is counted, and nothing leads elsewhere.
     taps: card.address && `${base}/tap`,
     photo: card.photo && `${pictures}/photo-${card.photo.hash}.jpg`,
     logo: card.logo && `${pictures}/logo-${card.logo.hash}.png`,
     canonical: card.address && `${publicUrl}/c/${card.address}`,
     language,
+    languages: languages.map((each) => ({ language: each, href: `${base}?lang=${each}` })),
+    fileAt: (hash) => (card.files.has(hash) ? `${pictures}/file-${hash}` : null),
+    now,
+    placement: card.placement,
   });
   return output(Buffer.from(html), true, {
     ...COMMON_HEADERS,
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': language,
-    'Content-Security-Policy': PAGE_POLICY,
+    'Content-Security-Policy': hasPlayer(card.composition) ? PLAYER_POLICY : PAGE_POLICY,
     ...(card.address ? {} : { 'X-Robots-Tag': 'noindex' }),
-    ...(card.composition.language ? {} : { Vary: 'Accept-Language' }),
+    ...(languages.length === 1 ? {} : { Vary: 'Accept-Language' }),
   });
 }
 
@@ -64,7 +84,7 @@ export function pageOutput(card: PublishedCard, base: string, publicUrl: string,
  * The contact file; phones open `text/vcard` in their own address book, older ones `text/x-vcard` (common practice, no
  * published source).
  */
-export function fileOutput(card: PublishedCard, version: VcardVersion): Output {
+export function fileOutput(card: PublishedCard, version: VcardVersion, language: Language): Output {
   const { cardId, address, publishedAt } = card;
   const served = {
     cardId,
@@ -73,8 +93,9 @@ export function fileOutput(card: PublishedCard, version: VcardVersion): Output {
     photo: card.photo?.file ?? null,
     logo: card.logo?.file ?? null,
   };
-  const text = writeContactFile(card.composition, contactContext(served, version));
-  const name = contactFileName(card.composition);
+  const composition = saidIn(card.composition, language);
+  const text = writeContactFile(composition, contactContext(served, version));
+  const name = contactFileName(composition);
   return output(Buffer.from(text), false, {
     ...COMMON_HEADERS,
     'Content-Type': `${version === '2.1' ? 'text/x-vcard' : 'text/vcard'}; charset=utf-8`,
@@ -87,3 +108,10 @@ export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo'): Out
   const type = which === 'photo' ? 'image/jpeg' : 'image/png';
   return output(card[which]!.page, false, { ...COMMON_HEADERS, 'Content-Type': type });
 }
+
+/** A picture that a block shows, its type told by its first byte. */
+export const blockPicture = (bytes: Buffer): Output =>
+  output(bytes, false, { ...COMMON_HEADERS, 'Content-Type': bytes[0] === 0x89 ? 'image/png' : 'image/jpeg' });
+
+/** Headers of a film or its captions; captions are text in UTF-8 by definition (W3C WebVTT 10.3). */
+export const filmHeaders = (type: string): Record<string, string> => ({ ...COMMON_HEADERS, 'Content-Type': type });

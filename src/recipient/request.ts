@@ -1,3 +1,5 @@
+import type { Readable } from 'node:stream';
+
 /** A recipient's request as plain data, whoever listens. Header names are lower case; `address` is the client's. */
 export type RecipientRequest = {
   method: string;
@@ -9,12 +11,16 @@ export type RecipientRequest = {
   body: string;
 };
 
-export type RecipientAnswer = { status: number; headers: Record<string, string>; body: Buffer | string };
+export type RecipientAnswer = { status: number; headers: Record<string, string>; body: Buffer | string | Readable };
 
 /** What a public path asks for: the card by address or code, and which of its outputs. */
 export type Asked = {
   key: { address: string } | { code: string } | { preview: string };
-  what: { output: 'page' } | { output: 'file' } | { output: 'tap' } | { output: 'photo' | 'logo'; hash: string };
+  what:
+    | { output: 'page' }
+    | { output: 'file' }
+    | { output: 'tap' }
+    | { output: 'photo' | 'logo' | 'block file'; hash: string };
   /** Where this card's other outputs are: `/c/NAME`, `/h/CODE` or `/p/PREVIEW`. */
   base: string;
 };

@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import { answerRecipient, type RecipientAnswer } from '@/recipient';
 import { settings } from '@/server/env';
 
@@ -18,11 +19,10 @@ export async function answerWeb(request: Request, path: string): Promise<Respons
 }
 
 export const toResponse = ({ status, headers, body }: RecipientAnswer): Response =>
-  new Response(
-    body.length === 0 || status === 204 || status === 304
-      ? null
-      : typeof body === 'string'
-        ? body
-        : new Uint8Array(body),
-    { status, headers },
-  );
+  new Response(status === 204 || status === 304 ? null : webBody(body), { status, headers });
+
+function webBody(body: RecipientAnswer['body']): BodyInit | null {
+  if (typeof body === 'string') return body || null;
+  if (Buffer.isBuffer(body)) return body.length === 0 ? null : new Uint8Array(body);
+  return Readable.toWeb(body) as ReadableStream;
+}

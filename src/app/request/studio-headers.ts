@@ -1,4 +1,4 @@
-import { PAGE_STYLE_HASH } from '@/recipient/outputs';
+import { PAGE_STYLE_HASHES } from '@/recipient/outputs';
 import { developing, settings } from '@/server/env';
 
 /**
@@ -10,13 +10,14 @@ export function studioHeaders(nonce: string): Record<string, string> {
   const policy = [
     "default-src 'none'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ''}`,
-    `style-src-elem 'self' ${dev ? "'unsafe-inline'" : `'nonce-${nonce}' ${PAGE_STYLE_HASH}`}`,
+    `style-src-elem 'self' ${dev ? "'unsafe-inline'" : `'nonce-${nonce}' ${PAGE_STYLE_HASHES}`}`,
     "style-src-attr 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self'",
     `connect-src 'self'${dev ? ' ws:' : ''}`,
     "frame-src 'self' blob:",
     // Proofs are made by a web worker of our own.
+    "media-src 'self'",
     "worker-src 'self' blob:",
     "base-uri 'none'",
     "form-action 'self'",

@@ -20,6 +20,9 @@ export const ACTS = [
   'card.changed',
   'card.published',
   'card.state-set',
+  'card.planned',
+  'film.added',
+  'prefix.set',
   'wording.adopted',
   'preview.made',
   'audiences.changed',
@@ -39,6 +42,7 @@ export const SUBJECT_KINDS = [
   'member',
   'job',
   'picture',
+  'film',
   'import',
   'organisation',
 ] as const;

@@ -27,6 +27,3 @@ export const PARTS = [
   'firm',
 ] as const;
 export type Part = (typeof PARTS)[number];
-
-/** Parts of the page that are more than a line, from `product.md`. A start names those that its trade usually has. */
-export type Block = 'action bar' | 'about' | 'gallery' | 'video' | 'onward links' | 'hours' | 'shelf' | 'reply form';

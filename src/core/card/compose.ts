@@ -10,9 +10,12 @@ import {
   type Name,
   type PersonRecord,
 } from '@/core/record';
-import type { Language } from '@/core/messages';
+import { LANGUAGES, type Language } from '@/core/messages';
+import { shownBlocks } from './block-content';
+import type { Block, PageParts } from './blocks';
+import { blockIn, linesIn } from './languages';
 import { CHANNELS, NAME_LINE, type Channel } from './channels';
-import type { ComposedLine, Composition, Line } from './schema';
+import type { ComposedLine, Composition, Line, Said } from './schema';
 import { detailOf, goesOut } from './card';
 import { cutDetail, cutName } from './parts';
 
@@ -49,13 +52,35 @@ export function detailOn(line: Line, detail: Detail, country: string): Result<De
   return worded.ok ? good(cutDetail(worded.value, line.part)) : worded;
 }
 
-/** Composes a card from its record and lines. Errors: the first wording that cannot be read, NAME_MISSING. */
+/** A card that is lines and nothing else. */
+export const NO_PARTS: PageParts = { blocks: [], opens: { first: 'page' }, words: {} };
+
+/**
+ * Composes a card from its record and lines, with its blocks, in its first language and in every further one. Errors: the first
+ * wording that cannot be read, NAME_MISSING.
+ */
 export function compose(
   record: PersonRecord,
   lines: Line[],
   country: string,
   language: Language | null = null,
+  { blocks, opens, words }: PageParts = NO_PARTS,
 ): Result<Composition> {
+  const said = sayLines(record, lines, blocks, country);
+  if (!said.ok) return said;
+  const further: Composition['further'] = {};
+  for (const other of LANGUAGES) {
+    if (!words[other] || other === (language ?? 'en')) continue;
+    const translated = blocks.map((block) => blockIn(block, words, other));
+    const saidSo = sayLines(record, linesIn(lines, record, words, other), translated, country);
+    if (!saidSo.ok) return saidSo;
+    further[other] = saidSo.value;
+  }
+  const shown = opens.first !== 'block' || said.value.blocks.some(({ id }) => id === opens.block);
+  return good({ ...said.value, language, opens: shown ? opens : { first: 'page' }, further });
+}
+
+function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country: string): Result<Said> {
   const name = nameOn(
     record,
     lines.find((line) => line.detail === NAME_LINE),
@@ -69,16 +94,18 @@ export function compose(
     if (!out.ok) return out;
     // An empty value leaves no gap and no empty label.
     if (!hasValue(out.value)) continue;
+    // The value in other languages goes out where the card is said in them.
+    const { further: _further, ...plain } = out.value;
     composed.push({
       id: line.detail,
       label: labelOf(line, detail),
-      detail: out.value,
+      detail: plain as Detail,
       on: CHANNELS.filter((channel) => line.ticks[channel]),
       emphasis: line.emphasis,
       gap: line.gap,
     });
   }
-  return good({ name, lines: composed, language });
+  return good({ name, lines: composed, blocks: shownBlocks(blocks, composed) });
 }
 
 const hasValue = (detail: Detail): boolean =>

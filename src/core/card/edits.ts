@@ -1,16 +1,23 @@
+import { LANGUAGES, type Language } from '@/core/messages/language';
+import type { Block, Words } from './blocks';
 import { CHANNELS, type Channel } from './channels';
 import type { Draft, Line } from './schema';
 
 /** The cells of a line that are edited and merged one by one. */
 export const LINE_CELLS = ['label', 'wording', 'part', 'emphasis', 'gap', 'own', ...CHANNELS] as const;
 export type LineCell = (typeof LINE_CELLS)[number];
-const CARD_CELLS = ['audience', 'language'] as const;
+const CARD_CELLS = ['audience', 'language', 'opens'] as const;
 export type CardCell = (typeof CARD_CELLS)[number];
 
 /** One edit of a draft, with what stood there before, so that it can be undone and held against somebody else's. */
 export type Edit =
   | { edit: 'cell'; line: string; cell: LineCell; from: unknown; to: unknown }
   | { edit: 'card'; cell: CardCell; from: unknown; to: unknown }
+  /** A block as a whole; null where there is none. */
+  | { edit: 'block'; block: string; from: Block | null; to: Block | null }
+  | { edit: 'blocks'; from: string[]; to: string[] }
+  /** A text in a further language; the empty key tells whether the card is said in that language at all. */
+  | { edit: 'words'; language: Language; key: string; from: string; to: string }
   | { edit: 'order'; from: string[]; to: string[] }
   | { edit: 'add'; line: Line; after: string | null }
   | { edit: 'remove'; line: Line; after: string | null };
@@ -29,7 +36,8 @@ const ids = (lines: Line[]): string[] => lines.map((line) => line.detail);
 export function editsBetween(from: Draft, to: Draft): Edit[] {
   const edits: Edit[] = [];
   for (const cell of CARD_CELLS)
-    if (from[cell] !== to[cell]) edits.push({ edit: 'card', cell, from: from[cell], to: to[cell] });
+    if (!same(from[cell], to[cell])) edits.push({ edit: 'card', cell, from: from[cell], to: to[cell] });
+  edits.push(...blockEdits(from.blocks, to.blocks), ...wordEdits(from.words, to.words));
   if (from.lines === to.lines) return edits;
   const before = new Map(from.lines.map((line) => [line.detail, line]));
   const after = new Map(to.lines.map((line) => [line.detail, line]));
@@ -54,15 +62,50 @@ export function editsBetween(from: Draft, to: Draft): Edit[] {
   return edits;
 }
 
-/** The edits that take these back, in the order to apply them. */
-export const inverseOf = (edits: Edit[]): Edit[] =>
-  [...edits].reverse().map((edit): Edit => {
-    if (edit.edit === 'add') return { ...edit, edit: 'remove' };
-    if (edit.edit === 'remove') return { ...edit, edit: 'add' };
-    if (edit.edit === 'order') return { ...edit, from: edit.to, to: edit.from };
-    const { from, to } = edit;
-    return edit.edit === 'card' ? { ...edit, from: to, to: from } : { ...edit, from: to, to: from };
+function blockEdits(from: Block[], to: Block[]): Edit[] {
+  if (from === to) return [];
+  const [before, after] = [new Map(from.map((each) => [each.id, each])), new Map(to.map((each) => [each.id, each]))];
+  const edits = [...new Set([...before.keys(), ...after.keys()])].flatMap((block): Edit[] => {
+    const [was, is] = [before.get(block) ?? null, after.get(block) ?? null];
+    return same(was, is) ? [] : [{ edit: 'block', block, from: was, to: is }];
   });
+  const order = { was: from.map(({ id }) => id), is: to.map(({ id }) => id) };
+  return order.was.join() === order.is.join() ? edits : [...edits, { edit: 'blocks', from: order.was, to: order.is }];
+}
+
+function wordEdits(from: Words, to: Words): Edit[] {
+  if (from === to) return [];
+  return LANGUAGES.flatMap((language) => {
+    const [was, is] = [from[language], to[language]];
+    const keys = new Set(['', ...Object.keys(was ?? {}), ...Object.keys(is ?? {})]);
+    return [...keys].flatMap((key): Edit[] => {
+      const [before, now] = [wordAt(was, key), wordAt(is, key)];
+      return before === now ? [] : [{ edit: 'words', language, key, from: before, to: now }];
+    });
+  });
+}
+
+const wordAt = (words: Record<string, string> | undefined, key: string): string =>
+  key === '' ? (words ? 'said' : '') : (words?.[key] ?? '');
+
+function withWord(words: Words, language: Language, key: string, text: string): Words {
+  const { [language]: had, ...others } = words;
+  if (key === '') return text ? { ...words, [language]: had ?? {} } : others;
+  const { [key]: _old, ...kept } = had ?? {};
+  return { ...words, [language]: text ? { ...kept, [key]: text } : kept };
+}
+
+/** The edits that take these back, in the order to apply them: blocks are put in order once all of them stand there again. */
+export function inverseOf(edits: Edit[]): Edit[] {
+  const back = [...edits].reverse().map(inverted);
+  return [...back.filter(({ edit }) => edit !== 'blocks'), ...back.filter(({ edit }) => edit === 'blocks')];
+}
+
+function inverted(edit: Edit): Edit {
+  if (edit.edit === 'add') return { ...edit, edit: 'remove' };
+  if (edit.edit === 'remove') return { ...edit, edit: 'add' };
+  return { ...edit, from: edit.to, to: edit.from } as Edit;
+}
 
 /**
  * Applies edits to a draft that may have gone on since. A cell that somebody else has changed to something else is left as
@@ -83,7 +126,17 @@ export function applyEdits(draft: Draft, edits: Edit[]): { draft: Draft; refused
       if (line && same(now, edit.from))
         lines = lines.map((each) => (each === line ? write(each, edit.cell, edit.to) : each));
       else if (!line || !same(now, edit.to)) refused.push(edit);
-    } else if (edit.edit === 'order') lines = reorder(lines, edit.from, edit.to);
+    } else if (edit.edit === 'block') {
+      const now = card.blocks.find(({ id }) => id === edit.block) ?? null;
+      if (same(now, edit.from)) card = { ...card, blocks: withBlock(card.blocks, edit.block, edit.to) };
+      else if (!same(now, edit.to)) refused.push(edit);
+    } else if (edit.edit === 'blocks')
+      card = { ...card, blocks: reorder(card.blocks, edit.from, edit.to, (each) => each.id) };
+    else if (edit.edit === 'words') {
+      const now = wordAt(card.words[edit.language], edit.key);
+      if (now === edit.from) card = { ...card, words: withWord(card.words, edit.language, edit.key, edit.to) };
+      else if (now !== edit.to) refused.push(edit);
+    } else if (edit.edit === 'order') lines = reorder(lines, edit.from, edit.to, (each) => each.detail);
     else if (edit.edit === 'remove') lines = lines.filter(({ detail }) => detail !== edit.line.detail);
     else if (!lines.some(({ detail }) => detail === edit.line.detail)) {
       const at = lines.findIndex(({ detail }) => detail === edit.after) + 1;
@@ -93,11 +146,19 @@ export function applyEdits(draft: Draft, edits: Edit[]): { draft: Draft; refused
   return { draft: lines === card.lines ? card : { ...card, lines }, refused };
 }
 
-function reorder(lines: Line[], from: string[], to: string[]): Line[] {
-  const byId = new Map(lines.map((line) => [line.detail, line]));
-  if (ids(lines).join() === from.join()) return to.map((id) => byId.get(id)!);
+function withBlock(blocks: Block[], id: string, block: Block | null): Block[] {
+  if (!block) return blocks.filter((each) => each.id !== id);
+  return blocks.some((each) => each.id === id)
+    ? blocks.map((each) => (each.id === id ? block : each))
+    : [...blocks, block];
+}
+
+/** Brings things into the order `to`; where others have come or gone meanwhile, only what was moved is moved. */
+function reorder<T>(things: T[], from: string[], to: string[], idOf: (thing: T) => string): T[] {
+  const byId = new Map(things.map((thing) => [idOf(thing), thing]));
+  let order = things.map(idOf);
+  if (to.length === order.length && to.every((id) => byId.has(id))) return to.map((id) => byId.get(id)!);
   const stayed = new Set(commonSubsequence(from, to));
-  let order = ids(lines);
   to.forEach((id, at) => {
     if (stayed.has(id) || !byId.has(id)) return;
     order = order.filter((other) => other !== id);

@@ -1,11 +1,29 @@
+export * from './block-content';
+export * from './block-kinds';
+export {
+  BlocksSchema,
+  OpensSchema,
+  PictureSchema,
+  WordsSchema,
+  type BarButton,
+  type Block,
+  type Item,
+  type Opens,
+  type PageParts,
+  type Picture,
+  type Video,
+  type Words,
+} from './blocks';
 export { FIRST_AUDIENCES, LEFT_OUT, type Audience } from './audiences';
 export * from './card';
 export * from './channels';
 export { changesSince, type Change } from './changes';
-export { compose, detailOn, labelOf, linesOn, nameOn, squeeze, withheldFrom, withWording } from './compose';
+export { compose, NO_PARTS, detailOn, labelOf, linesOn, nameOn, squeeze, withheldFrom, withWording } from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell } from './edits';
+export { freshBlock } from './fresh-block';
 export { backToLayout, firstLines, firstTicks, isPrivate, NOWHERE, reconcile } from './first-ticks';
 export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
+export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
 export { partsOf } from './parts';
 export {
   AudiencePresetsSchema,
@@ -17,6 +35,7 @@ export {
   type Composition,
   type Draft,
   type Line,
+  type Said,
   type Ticks,
 } from './schema';
 export { readAddress, skeletonOf, suggestAddress } from './short-address';

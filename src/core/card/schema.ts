@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { LANGUAGES, type Language } from '@/core/messages/language';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
+import { BlockSchema, OpensSchema, type PageParts } from './blocks';
 import { LEFT_OUT } from './audiences';
 import { CHANNELS, EMPHASES, NAME_LINE, PARTS } from './channels';
 
@@ -43,8 +44,8 @@ export const LinesSchema = z
 
 export const AudienceSchema = z.string().trim().min(1).max(LIMITS.audience);
 
-/** What the table of a card edits: its lines, its internal name, and the language of our words. */
-export type Draft = { lines: Line[]; audience: string; language: Language | null };
+/** What the table of a card edits: its lines, its blocks, its internal name, and the language of our words. */
+export type Draft = PageParts & { lines: Line[]; audience: string; language: Language | null };
 
 /** A line as it goes out: its label, its detail with the card's own wording put in, and the channels that carry it. */
 const ComposedLineSchema = z.object({
@@ -62,12 +63,20 @@ export type ComposedLine = z.infer<typeof ComposedLineSchema>;
  * What a card gives out, and nothing else: lines that are ticked nowhere are not in it. A revision keeps exactly this,
  * and page, contact file and code are functions of it.
  */
-export const CompositionSchema = z.object({
+const SaidSchema = z.object({
   name: NameSchema,
   lines: z.array(ComposedLineSchema),
-  /** The language of our own words; null where the recipient's browser chooses. */
-  language: z.enum(LANGUAGES).nullable().default(null),
+  /** The blocks that are switched on and not empty. */
+  blocks: z.array(BlockSchema).default([]),
 });
+export const CompositionSchema = SaidSchema.extend({
+  /** The language of our own words; null where the recipient's browser chooses. Of a card in several languages that of its first words. */
+  language: z.enum(LANGUAGES).nullable().default(null),
+  opens: OpensSchema.default({ first: 'page' }),
+  /** The same said in further languages. */
+  further: z.partialRecord(z.enum(LANGUAGES), SaidSchema).default({}),
+});
+export type Said = z.infer<typeof SaidSchema>;
 export type Composition = z.infer<typeof CompositionSchema>;
 
 /** An {@link Audience} preset. */

@@ -1,7 +1,8 @@
 import type { Detail, DetailKind, PersonRecord, Purpose, Use } from '@/core/record';
 import { purposeOf } from '@/core/record';
 import type { Audience } from './audiences';
-import { NAME_LINE, type Block, type Emphasis } from './channels';
+import type { StartBlock } from './block-kinds';
+import { NAME_LINE, type Emphasis } from './channels';
 import type { Line } from './schema';
 import { lineOf } from './card';
 import { firstLines, NOWHERE } from './first-ticks';
@@ -16,7 +17,7 @@ type StartLine = {
   gap?: boolean;
 };
 
-export type Start = { key: string; lines: StartLine[]; blocks: Block[] };
+export type Start = { key: string; lines: StartLine[]; blocks: StartBlock[] };
 
 const FACE: StartLine[] = [{ kind: 'photo' }, { kind: 'title' }, { kind: 'organisation' }];
 const REACH: StartLine[] = [

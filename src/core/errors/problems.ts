@@ -21,6 +21,14 @@ export type Problem =
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }
+  | { code: 'FILM_UNREADABLE' }
+  | { code: 'CAPTIONS_UNREADABLE'; line: number }
+  | { code: 'FILE_GONE' }
+  | { code: 'PLAN_IN_THE_PAST' }
+  | { code: 'PLAN_ENDS_BEFORE' }
+  | { code: 'REVISION_TOO_OLD' }
+  | { code: 'PREFIX_MISSING'; prefix: string }
+  | { code: 'PREFIX_TAKEN' }
   | { code: 'ADDRESS_SHAPE' }
   | { code: 'ADDRESS_LENGTH'; shortest: number; longest: number }
   | { code: 'ADDRESS_FOREIGN_LETTERS'; letters: string; suggestion: string }

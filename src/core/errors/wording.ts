@@ -2,7 +2,7 @@ import type { Problem, ProblemCode } from './problems';
 
 type Entry<C extends ProblemCode> = { status: number; say: (data: Extract<Problem, { code: C }>) => string };
 
-const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
+const megabytes = (bytes: number) => (bytes < 1e6 ? `${Math.round(bytes / 1e3)} KB` : `${Math.round(bytes / 1e6)} MB`);
 
 /** HTTP status and wording of each problem: what is wrong and what to do. The only place where errors are worded. */
 const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
@@ -35,7 +35,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   FILE_TOO_LARGE: {
     status: 413,
-    say: (p) => `The file is larger than ${megabytes(p.limitBytes)}. Export the contact with a smaller photo.`,
+    say: (p) => `The file is larger than ${megabytes(p.limitBytes)}. Make it smaller and try again.`,
   },
   PICTURE_UNREADABLE: {
     status: 422,
@@ -50,6 +50,29 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: (p) => `This picture has more than ${p.limitMegapixels} megapixels. Scale it down.`,
   },
+  FILM_UNREADABLE: {
+    status: 422,
+    say: () => 'This is no film that browsers play. Use MP4 or WebM; most phones and editors export MP4.',
+  },
+  CAPTIONS_UNREADABLE: {
+    status: 422,
+    say: (p) => `These captions stop being WebVTT at line ${p.line}. Export them as .vtt in UTF-8.`,
+  },
+  FILE_GONE: {
+    status: 422,
+    say: () => 'A block shows a picture or film that is no longer there. Take it out or put in another.',
+  },
+  PLAN_IN_THE_PAST: { status: 422, say: () => 'This time has passed. Choose a later one.' },
+  PLAN_ENDS_BEFORE: { status: 422, say: () => 'The card would end before it begins. Choose a later end.' },
+  REVISION_TOO_OLD: {
+    status: 409,
+    say: () => 'This revision was published before drafts were kept with it. It can be compared, not restored.',
+  },
+  PREFIX_MISSING: {
+    status: 422,
+    say: (p) => `Addresses of this organisation begin with “${p.prefix}-”. Put that in front.`,
+  },
+  PREFIX_TAKEN: { status: 409, say: () => 'Another organisation’s addresses begin like this. Choose another.' },
   ADDRESS_SHAPE: {
     status: 422,
     say: () =>

@@ -9,10 +9,14 @@ export const LANGUAGE_NAMES: Record<Language, string> = { en: 'English', de: 'De
 export const directionOf = (language: Language): 'ltr' | 'rtl' => (language === 'ar' ? 'rtl' : 'ltr');
 
 /**
- * The language of a recipient's text: the card's own, else the first that the browser asks for and we have (the basic
- * filtering of RFC 4647 3.3.1 over the weights of RFC 9110 12.5.4), else English.
+ * The language of a recipient's text: the card's own, else the first that the browser asks for and we have, or the card
+ * (the basic filtering of RFC 4647 3.3.1 over the weights of RFC 9110 12.5.4), else the first of these.
  */
-export function pickLanguage(ofCard: Language | null, acceptLanguage: string): Language {
+export function pickLanguage(
+  ofCard: Language | null,
+  acceptLanguage: string,
+  among: readonly Language[] = LANGUAGES,
+): Language {
   if (ofCard) return ofCard;
   const asked = acceptLanguage
     .slice(0, 500)
@@ -28,8 +32,8 @@ export function pickLanguage(ofCard: Language | null, acceptLanguage: string): L
     .filter(({ weight }) => weight > 0)
     .sort((a, b) => b.weight - a.weight || a.at - b.at);
   for (const { primary } of asked) {
-    const known = LANGUAGES.find((language) => language === primary);
+    const known = among.find((language) => language === primary);
     if (known) return known;
   }
-  return 'en';
+  return among[0]!;
 }

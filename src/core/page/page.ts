@@ -1,8 +1,10 @@
-import { directionOf, labelIn, say, type Language } from '@/core/messages';
-import { linesOn, type ComposedLine, type Composition } from '@/core/card';
-import { shownValue, telUri, writtenName, type Detail } from '@/core/record';
+import { directionOf, labelIn, LANGUAGE_NAMES, say, type Language } from '@/core/messages';
+import { linesOn, saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
+import { shownValue, writtenName, type Detail } from '@/core/record';
+import { barButtons, inBlocks, renderBlock, type BlockContext } from './blocks';
 import { escapeHtml } from './escape';
-import { PAGE_STYLE, TAP_SCRIPT } from './style';
+import { hrefOf } from './links';
+import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT } from './style';
 
 /** Where a page's links lead. `null` means that there is nothing to lead to, as in a specimen of a draft. */
 export type PageContext = {
@@ -13,8 +15,16 @@ export type PageContext = {
   logo: string | null;
   /** Absolute address for link previews elsewhere. */
   canonical: string | null;
-  /** The language of our own words on the page. */
+  /** The language of our own words on the page, and of the card's where it has some in it. */
   language: Language;
+  /** Where the card can be had in each of its languages; empty where there is nothing to choose. */
+  languages?: { language: Language; href: string }[];
+  /** Where a file of a block lies, or null where it is gone. */
+  fileAt?: (hash: string, what: 'picture' | 'film') => string | null;
+  /** The instant of the answer (milliseconds, UTC): whether an office is open. */
+  now?: number;
+  /** Where the card was handed out, as its hand-out is called. */
+  placement?: string | null;
 };
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
@@ -25,23 +35,45 @@ const MOST_ACTIONS = 2;
  * The page of a card as a recipient gets it: HTML with its CSS, complete without JavaScript, no request to another host.
  * Carries the lines ticked for the page and no other; everything that a person typed is escaped.
  */
-export function renderPage(composition: Composition, context: PageContext): string {
+export function renderPage(whole: Composition, context: PageContext): string {
+  const { language } = context;
+  const composition = saidIn(whole, language);
+  const { blocks, opens } = composition;
   const lines = linesOn(composition, 'page');
+  const drawn: BlockContext = {
+    language,
+    fileAt: context.fileAt ?? (() => null),
+    now: context.now ?? 0,
+    placement: context.placement ?? null,
+  };
+  const leading = opens.first === 'block' ? blocks.find(({ id }) => id === opens.block) : undefined;
+  const block = (each: Block) => renderBlock(each, lines, drawn, each === leading);
+  const others = blocks.filter((each) => each !== leading);
+  const taken = inBlocks(blocks, lines);
   const head = lines.filter((line) => HEAD_KINDS.has(line.detail.kind));
   const body = lines.filter((line) => !HEAD_KINDS.has(line.detail.kind));
+  const listed = body.filter(({ id }) => !taken.has(id));
   const name = writtenName(composition.name);
   const texts = (kind: Detail['kind']) =>
     head.filter((line) => line.detail.kind === kind).map((line) => shownValue(line.detail));
   const role = [...texts('title'), ...texts('role'), ...texts('organisation')].join(', ');
   const photo = context.photo && head.some((line) => line.detail.kind === 'photo');
   const logo = context.logo && head.some((line) => line.detail.kind === 'logo');
-  const pronouns = texts('pronouns').map((text) => ` <small>${escapeHtml(text)}</small>`);
+  const pronouns = texts('pronouns').map((each) => ` <small>${escapeHtml(each)}</small>`);
   const description = [role, ...body.slice(0, 2).map((line) => shownValue(line.detail))]
     .filter(Boolean)
     .join(' · ')
     .slice(0, 200);
+  const bar = blocks.find((each) => each.kind === 'action bar');
+  const buttons = bar
+    ? barButtons(bar, lines, context.contactFile, drawn)
+    : `${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', language)}</a>` : ''}${actions(body, language)}`;
+  const header =
+    `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
+    `<div>${logo ? `<img class="logo" src="${escapeHtml(context.logo!)}" alt="" height="40">` : ''}<h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>`;
+  const acts = `<nav class="acts" aria-label="${say('actions', language)}">${buttons}</nav>`;
   return page({
-    language: context.language,
+    language,
     title: name,
     meta:
       `<meta name="description" content="${escapeHtml(description)}">` +
@@ -52,13 +84,47 @@ export function renderPage(composition: Composition, context: PageContext): stri
       (context.canonical && photo
         ? `<meta property="og:image" content="${escapeHtml(new URL(context.photo!, context.canonical).href)}">`
         : ''),
+    more: needsMore(whole, context) ? BLOCK_STYLE : '',
     body:
-      `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
-      `<div>${logo ? `<img class="logo" src="${escapeHtml(context.logo!)}" alt="" height="40">` : ''}<h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>` +
-      `<nav class="acts" aria-label="${say('actions', context.language)}">${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', context.language)}</a>` : ''}${actions(body, context.language)}</nav>` +
-      (body.length > 0 ? `<dl>${body.map((line) => row(line, context.language)).join('')}</dl>` : ''),
+      languageSwitch(context) +
+      (leading ? block(leading) : '') +
+      opening(opens, drawn, header, acts) +
+      others
+        .filter(({ before }) => before)
+        .map(block)
+        .join('') +
+      (listed.length > 0 ? `<dl>${listed.map((line) => row(line, language)).join('')}</dl>` : '') +
+      others
+        .filter(({ before }) => !before)
+        .map(block)
+        .join(''),
     taps: context.taps,
+    script:
+      context.taps !== null || blocks.some((each) => each.kind === 'video' && each.videos.some(({ player }) => player)),
   });
+}
+
+/** Whether a page needs the blocks' style sheet. */
+const needsMore = ({ blocks, opens }: Composition, { languages = [] }: PageContext): boolean =>
+  blocks.length > 0 || opens.first === 'picture' || languages.length > 1;
+
+/** Head and buttons; where a picture of the card opens first, it stands before them with its text, the buttons below it. */
+function opening(opens: Composition['opens'], context: BlockContext, header: string, acts: string): string {
+  const art = opens.first === 'picture' ? context.fileAt(opens.picture.hash, 'picture') : null;
+  if (opens.first !== 'picture' || !art) return header + acts;
+  const { width, height } = opens.picture;
+  return `<img class="art" src="${escapeHtml(art)}" alt="${escapeHtml(opens.alt)}" width="${width}" height="${height}">${acts}${header}`;
+}
+
+/** The card in its other languages: each named in its own words. */
+function languageSwitch({ languages = [], language }: PageContext): string {
+  if (languages.length < 2) return '';
+  const entries = languages.map(({ language: other, href }) =>
+    other === language
+      ? `<b aria-current="true">${LANGUAGE_NAMES[other]}</b>`
+      : `<a href="${escapeHtml(href)}" lang="${other}" hreflang="${other}">${LANGUAGE_NAMES[other]}</a>`,
+  );
+  return `<nav class="langs" aria-label="${say('languages', language)}">${entries.join('')}</nav>`;
 }
 
 /** The largest buttons after Save contact: the first number to ring and the first address to write to. */
@@ -102,15 +168,6 @@ function texted({ id, detail }: ComposedLine, language: Language): string {
   return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}">${say('text', language)}</a>`;
 }
 
-/** What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068), the link itself or the map of an address. */
-function hrefOf(detail: Detail): string | null {
-  if (detail.kind === 'phone') return telUri(detail);
-  if (detail.kind === 'email') return `mailto:${encodeURIComponent(detail.address).replace(/%40/g, '@')}`;
-  // A map only where its holder gave one, or the place itself (RFC 5870): a guess could lead a guest astray.
-  if (detail.kind === 'address') return detail.map ?? (detail.geo ? `geo:${detail.geo}` : null);
-  return detail.kind === 'link' ? detail.url : null;
-}
-
 /** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
 export function renderNotice(notice: {
   title: string;
@@ -128,14 +185,25 @@ export function renderNotice(notice: {
     title: notice.title,
     meta: '<meta name="robots" content="noindex">',
     body,
+    more: '',
     taps: null,
+    script: false,
   });
 }
 
-function page(parts: { language: Language; title: string; meta: string; body: string; taps: string | null }): string {
+function page(parts: {
+  language: Language;
+  title: string;
+  meta: string;
+  /** A further style sheet. */
+  more: string;
+  body: string;
+  taps: string | null;
+  script: boolean;
+}): string {
   return (
     `<!doctype html><html lang="${parts.language}"${directionOf(parts.language) === 'rtl' ? ' dir="rtl"' : ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
-    `<title>${escapeHtml(parts.title)}</title>${parts.meta}<style>${PAGE_STYLE}</style></head>` +
-    `<body${parts.taps ? ` data-t="${escapeHtml(parts.taps)}"` : ''}><main>${parts.body}</main>${parts.taps ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
+    `<title>${escapeHtml(parts.title)}</title>${parts.meta}<style>${PAGE_STYLE}</style>${parts.more ? `<style>${parts.more}</style>` : ''}</head>` +
+    `<body${parts.taps ? ` data-t="${escapeHtml(parts.taps)}"` : ''}><main>${parts.body}</main>${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );
 }

@@ -49,8 +49,47 @@ a:focus-visible{outline:3px solid ${act};outline-offset:2px}
 @media print{header,.acts .save{color:#000;background:none}.acts{display:none}}
 `.replace(/\n/g, '');
 
+/** What blocks need besides; it stands on pages that have some, and its hash beside the other's. */
+export const BLOCK_STYLE = `
+section{padding:6px 20px 14px}
+section h2{font:600 19px/1.2 Literata,Georgia,serif;margin:12px 0 8px}
+section p{margin:0 0 10px;white-space:pre-line}
+section ul{list-style:none;margin:0;padding:0}
+section img,section video,section iframe{display:block;max-width:100%;height:auto;background:${hair}}
+section a{color:${ink};text-decoration-color:${act};text-underline-offset:3px}
+figure{margin:0}
+figcaption{padding:6px 0 0;font-size:15px;white-space:pre-line}
+figcaption b,.row b{display:block;font-weight:650}
+.g{display:flex;gap:12px;overflow-x:auto;scroll-snap-type:x mandatory;padding:0 0 8px!important}
+.g li{flex:0 0 82%;scroll-snap-align:start}
+.g li:only-child{flex-basis:100%}
+.g img{width:100%;aspect-ratio:4/3;object-fit:cover;border-radius:4px}
+.p{display:grid;grid-template-columns:1fr 1fr;gap:16px 14px}
+.p img{width:100%;aspect-ratio:1;object-fit:cover;border-radius:4px}
+.row{display:flex;gap:14px;align-items:center;padding:11px 0;border-bottom:1px solid ${hair}}
+li:last-child>.row{border:0}
+.row img{flex:none;width:60px;height:60px;object-fit:cover;border-radius:4px}
+.marks img{object-fit:contain;background:none}
+.row span{color:${soft};font-size:15px;white-space:pre-line}
+video,iframe{width:100%;border:0;border-radius:4px}
+iframe{aspect-ratio:16/9;height:auto}
+.play{display:block;position:relative;min-height:92px;background:${band};border-radius:4px;overflow:hidden;text-decoration:none}
+.play span{position:absolute;inset:auto 0 0;padding:9px 14px;background:${band};color:${onBand};font-weight:600}
+.play img{width:100%;aspect-ratio:16/9;object-fit:cover}
+.now{font-weight:650;margin:0 0 6px}
+.week{white-space:pre-line}
+.office{padding:8px 0 12px;border-bottom:1px solid ${hair}}
+.office:last-child{border:0}
+.office h3{font:650 16px Atkinson,system-ui,sans-serif;margin:0 0 2px}
+.langs{display:flex;gap:4px 14px;justify-content:flex-end;padding:8px 20px;background:${band};font-size:15px}
+.langs a,.langs b{color:${onBand};padding:4px 0;text-underline-offset:3px}
+.art{display:block;width:100%;height:auto;background:${hair}}
+@media print{section{break-inside:avoid}.langs,video{display:none}}
+`.replace(/\n/g, '');
+
 /**
- * Counts taps on lines: one beacon a tap, no cookie, nothing kept. Without JavaScript taps are not counted.
- * `data-t` of the body is where taps go, `data-l` of a link is the line.
+ * Counts taps on lines: one beacon a tap, no cookie, nothing kept; without JavaScript taps are not counted. A player elsewhere is
+ * put in place of its picture when the recipient asks for it; without JavaScript it opens by itself.
+ * `data-t` of the body is where taps go, `data-l` of a link is the line, `data-p` marks a player.
  */
-export const TAP_SCRIPT = `document.addEventListener("click",function(e){var a=e.target.closest("a[data-l]");a&&navigator.sendBeacon&&navigator.sendBeacon(document.body.dataset.t,a.dataset.l)})`;
+export const TAP_SCRIPT = `document.addEventListener("click",function(e){var a=e.target.closest("a[data-l]"),p=e.target.closest("a[data-p]"),t=document.body.dataset.t,f;a&&t&&navigator.sendBeacon&&navigator.sendBeacon(t,a.dataset.l);if(p){e.preventDefault();f=document.createElement("iframe");f.src=p.href;f.title=p.textContent;f.allow="fullscreen; encrypted-media";f.referrerPolicy="no-referrer";f.setAttribute("sandbox","allow-scripts allow-same-origin allow-presentation");p.replaceWith(f);f.focus()}})`;

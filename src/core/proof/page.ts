@@ -1,4 +1,4 @@
-import { linesOn, squeeze, type Composition } from '@/core/card';
+import { linesOn, squeeze, wordsOf, type Composition } from '@/core/card';
 import { LANGUAGES, PROOF } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { proofOf, type Proof } from './proof';
@@ -20,6 +20,8 @@ export function provePage(
   const language = LANGUAGES.find((each) => html.includes(`<html lang="${each}"`)) ?? 'en';
   const lines = linesOn(composition, 'page');
   const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail, language))));
+  const words = composition.blocks.filter(({ kind }) => kind !== 'action bar').flatMap(wordsOf);
+  const said = words.filter(({ text: wanted }) => text.includes(squeeze(wanted)));
   const leaked = withheld.filter((value) => text.includes(squeeze(value)));
   const outside = (html.match(/(?:src|srcset|action)="(?:https?:)?\/\/[^"]*"/g) ?? []).length;
   return proofOf([
@@ -32,6 +34,11 @@ export function provePage(
       name: 'unticked lines',
       passed: leaked.length === 0,
       finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
+    },
+    {
+      name: 'blocks',
+      passed: said.length === words.length,
+      finding: PROOF.blocks(said.length, words.length),
     },
     {
       name: 'other hosts',
@@ -60,7 +67,8 @@ function piecesOf(html: string): string[] {
     .replace(/<style>.*?<\/style>|<script>.*?<\/script>/gs, '<>')
     .replace(
       /<\/?[a-z!][^>]*>/gi,
-      (tag) => `<>${[...tag.matchAll(/(?:href|content)="([^"]*)"/g)].map((found) => found[1]).join('<>')}<>`,
+      (tag) =>
+        `<>${[...tag.matchAll(/(?:href|content|alt|aria-label)="([^"]*)"/g)].map((found) => found[1]).join('<>')}<>`,
     )
     .split('<>');
   // Each entity once: what somebody typed as an entity was escaped, and stays what they typed.

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
+import { LANGUAGES } from '@/core/messages/language';
 import { isZone, TIME } from './hours';
 import { hasOpenScheme } from './link';
 import { BIRTHDAY, PURPOSES, TEXT_KINDS, USES } from './kinds';
@@ -16,6 +17,8 @@ const lines = (limit: number) =>
     .transform((raw) => cleanText(raw).text)
     .pipe(z.string().max(limit));
 const text = line(LIMITS.text);
+/** The same value in further languages, as it is written there: a name in another script, a title in other words. */
+const further = z.partialRecord(z.enum(LANGUAGES), lines(LIMITS.note)).optional();
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
 /**
@@ -32,12 +35,13 @@ export const NameSchema = z.object({
   sortAs: text.optional(),
   phoneticGiven: text.optional(),
   phoneticFamily: text.optional(),
+  further,
 });
 export type Name = z.infer<typeof NameSchema>;
 
 const uses = z.array(z.enum(USES)).default([]);
 
-const common = { id, label: text.default(''), preferred: z.boolean().default(false) };
+const common = { id, label: text.default(''), preferred: z.boolean().default(false), further };
 
 /** An address that may stand behind a link: nothing that could run on a recipient's phone, whoever sent it. */
 const address = z

@@ -1,4 +1,4 @@
-import { compose, withheldFrom, type Composition, type Draft } from '@/core/card';
+import { compose, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
 import { bad, good, type Result } from '@/core/errors';
 import type { Proof } from '@/core/proof';
 import { provePage } from '@/core/proof/page';
@@ -13,9 +13,12 @@ export type Held = { composition: Composition; withheld: string[]; of: SpecimenO
 
 /** What a proof is held against. Error: the first wording that cannot be read. */
 export function held(record: PersonRecord, draft: Draft, country: string, of: SpecimenOf): Result<Held> {
-  const composed = compose(record, draft.lines, country, draft.language);
+  const composed = compose(record, draft.lines, country, draft.language, draft);
   if (!composed.ok) return bad(composed.problem);
-  return good({ composition: composed.value, withheld: withheldFrom(record, draft.lines, of.channel, country), of });
+  // A card of several languages is held against what it says in the one that is shown.
+  const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;
+  const composition = of.language && of.channel === 'page' ? saidIn(composed.value, of.language) : composed.value;
+  return good({ composition, withheld: withheldFrom(record, lines, of.channel, country), of });
 }
 
 /** The proof of the page of a draft: the very page is made and read back. `compressed` tells its size in bytes at gzip level 6. */

@@ -1,4 +1,5 @@
-import type { Channel, Composition } from '@/core/card';
+import { languagesOf, type Channel, type Composition } from '@/core/card';
+import type { Language } from '@/core/messages';
 import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
 import { liveCodeText } from '@/core/qr/room';
@@ -15,17 +16,26 @@ export type SpecimenOf = {
   logo: string | null;
   link: string | null;
   file: ContactFileContext;
+  /** The language that a card of several is shown in, and the instant at which (milliseconds, UTC). */
+  language: Language | null;
+  now: number;
 };
 
 /** The page of a draft, as recipients get it; its links lead nowhere. */
-export const specimenPage = (composition: Composition, { photo, logo }: Pick<SpecimenOf, 'photo' | 'logo'>): string =>
+export const specimenPage = (
+  composition: Composition,
+  { photo, logo, language, now }: Pick<SpecimenOf, 'photo' | 'logo' | 'language' | 'now'>,
+): string =>
   renderPage(composition, {
     contactFile: '#',
     taps: null,
     photo,
     logo,
     canonical: null,
-    language: composition.language ?? 'en',
+    language: language ?? composition.language ?? 'en',
+    languages: languagesOf(composition).map((each) => ({ language: each, href: '#' })),
+    fileAt: (hash, what) => (what === 'picture' ? `/api/pictures/${hash}` : `/api/films/${hash}`),
+    now,
   });
 
 /** The text that a code holds: its link, or the frozen contact. */

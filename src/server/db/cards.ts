@@ -1,4 +1,4 @@
-import type { CardState, Composition, Line } from '@/core/card';
+import type { CardState, Composition, Draft, Line, PageParts } from '@/core/card';
 import type { Language } from '@/core/messages';
 import type { Tx } from './pool';
 
@@ -10,6 +10,9 @@ export type CardRow = {
   is_private: boolean;
   state: CardState;
   lines: Line[];
+  blocks: PageParts['blocks'];
+  opens: PageParts['opens'];
+  words: PageParts['words'];
   language: Language | null;
   /** What a recipient reads while the card rests or after it was retired, and the colleague's card shown instead. */
   notice: string;
@@ -27,6 +30,9 @@ export type RevisionRow = {
   composition: Composition;
   published_by: string;
   published_at: Date;
+  note: string;
+  /** The draft that was published; null of revisions older than this column. */
+  draft: Draft | null;
 };
 export type HandOutRow = {
   id: string;
@@ -43,8 +49,28 @@ export type HandOutRow = {
 
 export const insertCard = (
   tx: Tx,
-  row: Omit<CardRow, 'version' | 'state' | 'language' | 'notice' | 'instead' | 'start'> & { start?: string | null },
-) => tx('cards').insert({ ...row, lines: JSON.stringify(row.lines) });
+  row: Omit<CardRow, 'version' | 'state' | 'language' | 'notice' | 'instead' | 'start' | keyof PageParts> & {
+    start?: string | null;
+  } & Partial<PageParts & Pick<CardRow, 'language'>>,
+) => tx('cards').insert({ ...row, ...written(row) });
+
+/** What is kept as JSON, as the driver wants it. */
+const written = (row: Partial<PageParts> & { lines: Line[] }) =>
+  Object.fromEntries(
+    (['lines', 'blocks', 'opens', 'words'] as const).flatMap((name) =>
+      row[name] === undefined ? [] : [[name, JSON.stringify(row[name])]],
+    ),
+  );
+
+/** What of a row is the draft that the table edits. */
+export const draftOf = ({ lines, audience, language, blocks, opens, words }: CardRow): Draft => ({
+  lines,
+  audience,
+  language,
+  blocks,
+  opens,
+  words,
+});
 
 export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => tx('cards').where({ id }).first();
 
@@ -54,6 +80,13 @@ export const cardForUpdate = async (tx: Tx, id: string): Promise<CardRow | undef
 
 export const cards = async (tx: Tx): Promise<CardRow[]> => tx('cards').orderBy('created_at');
 
+/** Whether a card of a record shows a file in its blocks or first of all. `hash` is 64 hexadecimal digits. */
+export const shownOnCardOf = async (tx: Tx, recordId: string, hash: string): Promise<boolean> =>
+  (await tx('cards')
+    .where({ record_id: recordId })
+    .whereRaw(`(blocks::text LIKE ? OR opens::text LIKE ?)`, [`%${hash}%`, `%${hash}%`])
+    .first('id')) !== undefined;
+
 export const cardsOfRecord = async (tx: Tx, recordId: string): Promise<CardRow[]> =>
   tx('cards').where({ record_id: recordId }).orderBy('created_at');
 
@@ -62,11 +95,11 @@ export async function updateCard(
   tx: Tx,
   id: string,
   version: number,
-  row: { lines: Line[]; audience: string; language: Language | null; updated_at: Date },
+  row: Draft & { updated_at: Date },
 ): Promise<boolean> {
   const changed = await tx('cards')
     .where({ id, version })
-    .update({ ...row, lines: JSON.stringify(row.lines), version: version + 1 });
+    .update({ ...row, ...written(row), version: version + 1 });
   return changed === 1;
 }
 
@@ -74,7 +107,25 @@ export const setCardState = (tx: Tx, id: string, row: { state: CardState; notice
   tx('cards').where({ id }).update(row);
 
 export const insertRevision = (tx: Tx, row: RevisionRow) =>
-  tx('revisions').insert({ ...row, composition: JSON.stringify(row.composition) });
+  tx('revisions').insert({
+    ...row,
+    composition: JSON.stringify(row.composition),
+    draft: row.draft && JSON.stringify(row.draft),
+  });
+
+/** The revisions of a card without what they say, the latest first, each with who published it. */
+export const revisionsOf = async (
+  tx: Tx,
+  cardId: string,
+): Promise<(Pick<RevisionRow, 'number' | 'published_at' | 'note'> & { who: string | null; restorable: boolean })[]> =>
+  tx('revisions as r')
+    .leftJoin('users as u', 'u.id', 'r.published_by')
+    .where('r.card_id', cardId)
+    .orderBy('r.number', 'desc')
+    .select('r.number', 'r.published_at', 'r.note', 'u.name as who', tx.raw('r.draft IS NOT NULL AS restorable'));
+
+export const revision = async (tx: Tx, cardId: string, number: number): Promise<RevisionRow | undefined> =>
+  tx('revisions').where({ card_id: cardId, number }).first();
 
 export const latestRevision = async (tx: Tx, cardId: string): Promise<RevisionRow | undefined> =>
   tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first();

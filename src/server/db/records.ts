@@ -51,10 +51,15 @@ export type PictureRow = {
   height: number;
   page_hash: string;
   file_hash: string;
+  /** Who gave it; null of older ones. */
+  added_by: string | null;
 };
 
 export const insertPicture = (tx: Tx, row: PictureRow) =>
   tx('pictures').insert(row).onConflict(['organisation_id', 'hash']).ignore();
+
+export const picturesBy = async (tx: Tx, hashes: string[]): Promise<PictureRow[]> =>
+  hashes.length === 0 ? [] : tx('pictures').whereIn('hash', hashes);
 
 export const picture = async (tx: Tx, hash: string): Promise<PictureRow | undefined> =>
   tx('pictures').where({ hash }).first();

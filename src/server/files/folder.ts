@@ -39,6 +39,16 @@ export function folderStore(root: string): FileStore {
         throw new Refusal({ code: 'STORE_AWAY' });
       });
     },
+    async part(hash, first, last) {
+      if (!isHash(hash)) return null;
+      try {
+        const file = await open(/* turbopackIgnore: true */ placeOf(hash));
+        return file.createReadStream({ start: first, end: last });
+      } catch (error) {
+        if (codeOf(error) === 'ENOENT') return null;
+        throw new Refusal({ code: 'STORE_AWAY' });
+      }
+    },
     async forget(hash) {
       if (isHash(hash)) await rm(placeOf(hash), { force: true });
     },

@@ -5,6 +5,7 @@ import type { FileStore } from './store';
 
 export { folderStore } from './folder';
 export { s3Store, type S3Settings } from './s3';
+export { isHash } from './store';
 export type { FileStore } from './store';
 
 let store: FileStore | undefined;

@@ -1,5 +1,6 @@
 import { AwsClient } from 'aws4fetch';
 import { createHash } from 'node:crypto';
+import { Readable } from 'node:stream';
 import { Refusal } from '@/core/errors';
 import { isHash, type FileStore } from './store';
 
@@ -47,6 +48,13 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       // What lies under a hash must have it: a store that was tampered with or cut off is as if it were away.
       if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new Refusal({ code: 'STORE_AWAY' });
       return bytes;
+    },
+    async part(hash, first, last) {
+      if (!isHash(hash)) return null;
+      const answer = await ask(hash, { method: 'GET', headers: { Range: `bytes=${first}-${last}` } });
+      if (answer.status === 404) return null;
+      if (answer.status !== 206 || !answer.body) throw new Refusal({ code: 'STORE_AWAY' });
+      return Readable.fromWeb(answer.body as import('node:stream/web').ReadableStream);
     },
     async forget(hash) {
       if (!isHash(hash)) return;

@@ -1,9 +1,13 @@
+import type { Readable } from 'node:stream';
+
 /** Where pictures and files lie: by the SHA-256 of their bytes (64 hexadecimal digits), never changed. */
 export type FileStore = {
   /** Keeps bytes and answers with their hash once they are safely written. Errors: STORE_FULL, STORE_AWAY. */
   put: (bytes: Uint8Array) => Promise<string>;
   /** The bytes of a hash, or null when there are none. Error: STORE_AWAY. */
   get: (hash: string) => Promise<Buffer | null>;
+  /** The bytes from `first` to `last`, both counted in, as they come; null when there is no such file. Error: STORE_AWAY. */
+  part: (hash: string, first: number, last: number) => Promise<Readable | null>;
   /** Forgets a file. Whoever asks knows that nothing else names it. Error: STORE_AWAY. */
   forget: (hash: string) => Promise<void>;
 };

@@ -6,6 +6,7 @@ import { systemClock } from '@/server/clock';
 import { quietQueue } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import { settings } from '@/server/env';
+import { carryOutPlans } from '@/server/services/plans';
 import { runJob } from '@/server/services/run-job';
 import { JOB_TASKS } from '@/workers/tasks';
 
@@ -14,6 +15,8 @@ const CONCURRENCY = 1;
 /** A worker that was not seen for this long has died, and what it had begun is given to another. */
 const DEAD_AFTER_S = 10;
 const BEAT_MS = 2_000;
+/** Plans of cards are looked at this often; they are made to the minute. */
+const PLANS_MS = 2_000;
 
 /**
  * Jobs on a thread of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it
@@ -57,10 +60,20 @@ async function main() {
     await pool.query(`DELETE FROM job_workers WHERE seen_at < now() - interval '1 hour'`);
   };
   const timer = setInterval(() => void beat().catch(() => undefined), BEAT_MS);
+  // One at a time in this process; over several processes each plan is locked while it is carried out.
+  let carrying = false;
+  const plans = setInterval(() => {
+    if (carrying) return;
+    carrying = true;
+    void carryOutPlans(systemClock)
+      .catch(() => undefined)
+      .finally(() => (carrying = false));
+  }, PLANS_MS);
   parentPort?.postMessage('working');
 
   parentPort?.once('message', async () => {
     clearInterval(timer);
+    clearInterval(plans);
     await runner.stop().catch(() => undefined);
     await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
     process.exit(0);

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
 import { settings } from '@/server/env';
@@ -105,7 +106,10 @@ async function answerPublic(request: IncomingMessage, response: ServerResponse, 
 
 function send(response: ServerResponse, answer: RecipientAnswer): void {
   response.writeHead(answer.status, answer.headers);
-  response.end(answer.body);
+  const { body } = answer;
+  if (typeof body === 'string' || Buffer.isBuffer(body)) response.end(body);
+  // A recipient who turns away ends the reading as well.
+  else pipeline(body, response, () => undefined);
 }
 
 async function shortBody(request: IncomingMessage): Promise<string> {

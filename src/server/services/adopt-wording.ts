@@ -2,7 +2,7 @@ import { detailOf, detailOn, NAME_LINE, nameOn, reconcile } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
-import { cardForUpdate, updateCard } from '@/server/db/cards';
+import { cardForUpdate, draftOf, updateCard } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
@@ -55,9 +55,8 @@ export async function adoptWording(
       if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: person.version });
     });
     await updateCard(tx, id, row.version, {
+      ...draftOf(row),
       lines: lines.map((each) => (each === line ? { ...each, wording: null, own: null } : each)),
-      audience: row.audience,
-      language: row.language,
       updated_at: at,
     });
     await writeDown(tx, actor, 'wording.adopted', { kind: 'record', id: row.record_id }, clock, {

@@ -1,6 +1,5 @@
-import { compose, reconcile, type Line } from '@/core/card';
+import { compose, reconcile, type Draft } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
-import type { Language } from '@/core/messages';
 import { card, updateCard } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -8,15 +7,16 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { refuseMissingFiles } from './block-files';
 
 /**
- * Saves a card's lines over the version that the editor saw. The record stays as it is.
- * Errors: NOT_FOUND, CARD_CHANGED with today's version, and those of a wording that cannot be read.
+ * Saves a card's lines, blocks and words over the version that the editor saw. The record stays as it is.
+ * Errors: NOT_FOUND, CARD_CHANGED with today's version, and FILE_GONE, and those of a wording that cannot be read.
  */
 export async function saveCard(
   actor: Actor,
   id: string,
-  input: { baseVersion: number; lines: Line[]; audience: string; language?: Language | null },
+  input: { baseVersion: number } & Pick<Draft, 'lines' | 'audience'> & Partial<Draft>,
   clock: Clock,
 ): Promise<{ version: number }> {
   authorise(actor, 'card.write');
@@ -26,11 +26,16 @@ export async function saveCard(
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.write', row.record_id);
     const lines = reconcile(input.lines, person.body);
-    orRefuse(compose(person.body, lines, actor.organisation.country));
+    const { blocks = row.blocks, opens = row.opens, words = row.words, language = row.language } = input;
+    orRefuse(compose(person.body, lines, actor.organisation.country, language, { blocks, opens, words }));
+    await refuseMissingFiles(tx, { blocks, opens });
     const written = await updateCard(tx, id, input.baseVersion, {
       lines,
       audience: input.audience,
-      language: input.language === undefined ? row.language : input.language,
+      language,
+      blocks,
+      opens,
+      words,
       updated_at: new Date(clock.now()),
     });
     if (!written) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });

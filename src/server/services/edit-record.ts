@@ -8,7 +8,15 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { keepPicture, prepareCrop, prepareLogo, preparePhoto, readPicture, type PreparedPicture } from './pictures';
+import {
+  keepPicture,
+  prepareBlockPicture,
+  prepareCrop,
+  prepareLogo,
+  preparePhoto,
+  readPicture,
+  type PreparedPicture,
+} from './pictures';
 
 export type OpenedRecord = {
   id: string;
@@ -80,7 +88,7 @@ export type AddedPicture = { picture: string; width: number; height: number };
 
 async function keep(actor: Actor, prepared: PreparedPicture, clock: Clock): Promise<AddedPicture> {
   await inTenant(actor.organisationId, async (tx) => {
-    await keepPicture(tx, actor.organisationId, prepared);
+    await keepPicture(tx, actor.organisationId, prepared, actor.userId);
     await writeDown(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
   });
   return { picture: prepared.hash, width: prepared.width, height: prepared.height };
@@ -96,6 +104,12 @@ export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promi
 export async function addLogo(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
   authorise(actor, 'record.write');
   return keep(actor, await prepareLogo(bytes), clock);
+}
+
+/** Takes in a picture for a block of a card, as {@link addPhoto}. */
+export async function addBlockPicture(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'card.write');
+  return keep(actor, await prepareBlockPicture(bytes), clock);
 }
 
 /** Cuts a square from a photo that was taken in. Errors: NOT_FOUND, PICTURE_UNREADABLE. */

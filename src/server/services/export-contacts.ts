@@ -88,7 +88,7 @@ async function cardAsFile(
 ): Promise<ExportedContact> {
   const { row, body } = await cardFor(tx, actor, id);
   const lines = reconcile(row.lines, body);
-  const composition = orRefuse(compose(body, lines, actor.organisation.country, row.language));
+  const composition = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
   const served = { cardId: id, address, revised, ...(await picturesOf(tx, composition)) };

@@ -30,7 +30,7 @@ export async function importContact(
   if (known) return { ...ids, kept: known.body.kept.length };
   const { record, photo } = await withPhoto(contact);
   return inTenant(actor.organisationId, async (tx) => {
-    if (photo) await keepPicture(tx, actor.organisationId, photo);
+    if (photo) await keepPicture(tx, actor.organisationId, photo, actor.userId);
     await storeWithFirstCard(tx, actor, record, 'record.imported', clock, ids);
     return { ...ids, kept: record.kept.length };
   });

@@ -1,11 +1,14 @@
 import { CompositionSchema, type Composition } from '@/core/card';
 import { writtenName } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
-import { card, latestRevision } from '@/server/db/cards';
+import { card, handOut, latestRevision } from '@/server/db/cards';
 import { byAddress, byCode, currentAddress, directoryVersion } from '@/server/db/directory';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
+import { planOf } from '@/server/db/plans';
 import { picture } from '@/server/db/records';
+import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
+import { filesOfComposition, type BlockFile } from './block-files';
 
 /** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
 export type PublishedCard = {
@@ -23,6 +26,12 @@ export type PublishedCard = {
   /** Hash of each picture shown, and its bytes at both sizes. */
   photo: ShownPicture | null;
   logo: ShownPicture | null;
+  /** The files that its blocks show, by the hash that they name them by. */
+  files: Map<string, BlockFile>;
+  /** Where its hand-out was given out, for texts that say so; null of the short address. */
+  placement: string | null;
+  /** When it ends by itself (milliseconds, UTC), if it does. */
+  endsAt: number | null;
   /** What is said while the card rests or after it was retired, and the address of a card to see instead. */
   notice: string;
   instead: { address: string; name: string } | null;
@@ -31,9 +40,13 @@ export type PublishedCard = {
 type ShownPicture = { hash: string; page: Buffer; file: Buffer };
 
 /** What a public address or a hand-out code leads to; null where nothing was ever published. */
-export async function loadPublished(key: { address: string } | { code: string }): Promise<PublishedCard | null> {
+export async function loadPublished(
+  key: { address: string } | { code: string },
+  clock: Clock = systemClock,
+): Promise<PublishedCard | null> {
   const entry = await outsideTenants((db) => ('address' in key ? byAddress(db, key.address) : byCode(db, key.code)));
   if (!entry) return null;
+  const now = clock.now();
   return inTenant(entry.organisation_id, async (tx) => {
     const row = await card(tx, entry.card_id);
     const revision = await latestRevision(tx, entry.card_id);
@@ -41,20 +54,27 @@ export async function loadPublished(key: { address: string } | { code: string })
     const address = await currentAddress(tx, entry.card_id);
     if (!row || !revision || !owner || !address || row.state === 'draft') return null;
     const composition = CompositionSchema.parse(revision.composition);
+    const plan = await planOf(tx, entry.card_id);
+    // An end takes effect at its instant, before the row is written.
+    const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
+    const state = ended ? plan.ends_with! : row.state;
     return {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
       version: entry.version,
       handOutId: entry.hand_out_id,
-      state: row.state,
+      state,
       address,
       timeZone: owner.time_zone,
       composition,
       revision: revision.number,
       publishedAt: revision.published_at.toISOString(),
       ...(await shownPictures(tx, composition)),
+      files: await filesOfComposition(tx, composition),
+      placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
+      endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
       notice: row.notice,
-      instead: row.state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
+      instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
     };
   });
 }

@@ -5,12 +5,13 @@ import {
   type CardState,
   type Channel,
   type Composition,
+  type Draft,
   type Line,
 } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
-import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
+import { card, draftOf, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
 import { currentAddress } from '@/server/db/directory';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -29,6 +30,9 @@ export type CardNow = {
   lines: Line[];
   audience: string;
   language: Language | null;
+  blocks: Draft['blocks'];
+  opens: Draft['opens'];
+  words: Draft['words'];
   record: PersonRecord;
 };
 
@@ -63,9 +67,8 @@ async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow;
       version: row.version,
       recordVersion: person.version,
       state: row.state,
+      ...draftOf(row),
       lines: reconcile(row.lines, body),
-      audience: row.audience,
-      language: row.language,
       record: body,
     },
   };

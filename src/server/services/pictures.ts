@@ -5,7 +5,8 @@ import { LIMITS } from '@/core/limits';
 import { clampCrop, squareOf, type Crop, type Detail } from '@/core/record';
 import { insertPicture, picture, record } from '@/server/db/records';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { files } from '@/server/files';
+import { shownOnCardOf } from '@/server/db/cards';
+import { files, isHash } from '@/server/files';
 import { looksLikeSvg, sanitiseSvg } from '@/server/files/svg';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
@@ -120,8 +121,34 @@ export const prepareLogo = (bytes: Buffer): Promise<PreparedPicture> =>
     return { hash: hash!, width, height, page_hash: page_hash!, file_hash: file_hash! };
   });
 
-export const keepPicture = (tx: Tx, organisationId: string, prepared: PreparedPicture) =>
-  insertPicture(tx, { organisation_id: organisationId, ...prepared });
+/** A block shows a picture at most 480 CSS pixels wide, one and a half device pixels each at four fifths of that. */
+const BLOCK_SIDE = 720;
+
+/**
+ * A picture for a block or an opening picture of a card: whole, at its own proportions; one with transparency stays PNG. `width` and
+ * `height` are its proportions on the page. Errors: as {@link preparePhoto}.
+ */
+export const prepareBlockPicture = (bytes: Buffer): Promise<PreparedPicture> =>
+  decoded(bytes, async () => {
+    const { source } = await opened(bytes);
+    const { hasAlpha } = await source().metadata();
+    const sized = async (side: number, quality: number) => {
+      const fitting = source().rotate().resize(side, side, { fit: 'inside', withoutEnlargement: true });
+      const made = hasAlpha ? fitting.png({ palette: true }) : fitting.jpeg({ quality, mozjpeg: side < LARGEST_SIDE });
+      return made.toBuffer({ resolveWithObject: true });
+    };
+    const [largest, page, file] = [
+      await sized(LARGEST_SIDE, 85),
+      await sized(BLOCK_SIDE, 74),
+      await sized(FILE_SIDE, 70),
+    ];
+    const [hash, page_hash, file_hash] = await Promise.all([largest, page, file].map(({ data }) => files().put(data)));
+    const { width, height } = page.info;
+    return { hash: hash!, width, height, page_hash: page_hash!, file_hash: file_hash! };
+  });
+
+export const keepPicture = (tx: Tx, organisationId: string, prepared: PreparedPicture, addedBy: string | null) =>
+  insertPicture(tx, { organisation_id: organisationId, added_by: addedBy, ...prepared });
 
 /** The pictures among details at the size that a contact file carries. */
 export async function picturesForFile(
@@ -143,9 +170,10 @@ export const picturesOf = (tx: Tx, { lines }: Composition) =>
     lines.map(({ detail }) => detail),
   );
 
-/** Whether a picture stands in a holder's own record. */
+/** Whether a picture stands in a holder's own record or on a card of it. */
 async function ownPicture(tx: Tx, ownRecord: string | null, hash: string): Promise<boolean> {
   const own = ownRecord ? await record(tx, ownRecord) : undefined;
+  if (own && isHash(hash) && (await shownOnCardOf(tx, own.id, hash))) return true;
   return (
     own?.body.details.some(
       (detail) =>
@@ -162,8 +190,9 @@ export type PictureSize = (typeof PICTURE_SIZES)[number];
 export async function readPicture(actor: Actor, hash: string, size: PictureSize = 'page'): Promise<Buffer> {
   const reach = authorise(actor, 'picture.read');
   const row = await inTenant(actor.organisationId, async (tx) => {
-    if (reach === 'own' && !(await ownPicture(tx, actor.ownRecord, hash))) return undefined;
-    return picture(tx, hash);
+    const found = await picture(tx, hash);
+    const own = found?.added_by === actor.userId || (await ownPicture(tx, actor.ownRecord, hash));
+    return reach === 'all' || own ? found : undefined;
   });
   const bytes = row && (await files().get({ page: row.page_hash, file: row.file_hash, whole: row.hash }[size]));
   if (!bytes) throw new Refusal({ code: 'NOT_FOUND' });

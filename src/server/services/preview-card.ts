@@ -14,6 +14,7 @@ import { systemClock, type Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { filesOfComposition } from './block-files';
 import { shownPictures, type PublishedCard } from './load-published';
 
 const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).digest();
@@ -59,7 +60,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const owner = await organisation(tx, entry.organisation_id);
     if (!row || !person || !owner) return null;
     const body = RecordSchema.parse(person.body);
-    const composition = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language));
+    const composition = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
     return {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
@@ -72,6 +73,9 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       revision: 0,
       publishedAt: row.updated_at.toISOString(),
       ...(await shownPictures(tx, composition)),
+      files: await filesOfComposition(tx, composition),
+      placement: null,
+      endsAt: null,
       notice: '',
       instead: null,
     };

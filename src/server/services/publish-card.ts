@@ -3,23 +3,29 @@ import { gzipSync } from 'node:zlib';
 import {
   codeFrom,
   compose,
+  languagesOf,
+  linesIn,
   linesOn,
   readAddress,
   reconcile,
+  saidIn,
   skeletonOf,
   withheldFrom,
   type Composition,
   type Line,
+  type Words,
 } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
 import { LANGUAGES } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import { proveContactFile, provePage, type Proof } from '@/core/proof';
-import type { PersonRecord } from '@/core/record';
+import { cleanLine, type PersonRecord } from '@/core/record';
 import { VERSIONS, writeContactFile } from '@/core/vcard';
 import {
   cardForUpdate,
   type CardRow,
+  draftOf,
   type HandOutRow,
   insertHandOut,
   insertRevision,
@@ -34,6 +40,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { refuseMissingFiles } from './block-files';
 import { contactContext } from './contact-context';
 import { picturesOf } from './pictures';
 
@@ -48,7 +55,7 @@ export const FIRST_PLACEMENT = 'Code on screen';
 export async function publishCard(
   actor: Actor,
   id: string,
-  input: { baseVersion: number; address: string },
+  input: { baseVersion: number; address: string; note?: string },
   clock: Clock,
 ): Promise<{ revision: number; address: string }> {
   authorise(actor, 'card.publish');
@@ -59,7 +66,7 @@ export async function publishCard(
       if (!row) throw new Refusal({ code: 'NOT_FOUND' });
       authoriseFor(actor, 'card.publish', row.record_id);
       if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-      return publishRow(tx, actor, row, address, clock);
+      return publishRow(tx, actor, row, address, clock, input.note);
     });
   } catch (error) {
     // Two who take the same free address at the same moment: the second one is told as if it had been taken before.
@@ -74,17 +81,19 @@ export async function publishRow(
   row: CardRow,
   address: string,
   clock: Clock,
+  note = '',
 ): Promise<{ revision: number; address: string }> {
   const { id } = row;
   const at = new Date(clock.now());
   const person = await record(tx, row.record_id);
   if (!person) throw new Refusal({ code: 'NOT_FOUND' });
   const lines = reconcile(row.lines, person.body);
-  const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language));
+  const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language, row));
+  await refuseMissingFiles(tx, row);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });
   const served = { cardId: id, address, revised: at.toISOString(), ...(await picturesOf(tx, composition)) };
-  refuseUnproven(person.body, lines, composition, actor.organisation.country, served);
+  refuseUnproven(person.body, lines, composition, actor.organisation.country, served, row.words);
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
   await insertRevision(tx, {
     id: randomUUID(),
@@ -94,6 +103,8 @@ export async function publishRow(
     composition,
     published_by: actor.userId,
     published_at: at,
+    note: cleanLine(note).text.slice(0, LIMITS.revisionNote),
+    draft: { ...draftOf(row), lines },
   });
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
@@ -147,6 +158,7 @@ function refuseUnproven(
   composition: Composition,
   country: string,
   served: Parameters<typeof contactContext>[0],
+  words: Words,
 ) {
   const context = {
     contactFile: '/c/proof.vcf',
@@ -154,12 +166,17 @@ function refuseUnproven(
     photo: '/c/proof/photo',
     logo: '/c/proof/logo',
     canonical: null,
+    fileAt: (hash: string) => `/c/proof/file-${hash}`,
+    now: Date.parse(served.revised),
+    placement: FIRST_PLACEMENT,
   };
-  const withheld = withheldFrom(person, lines, 'page', country);
   // In every language that a recipient may be given.
-  for (const language of composition.language ? [composition.language] : LANGUAGES) {
-    const html = renderPage(composition, { ...context, language });
-    refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, composition, withheld));
+  const offered = languagesOf(composition);
+  for (const language of offered.length > 0 ? offered : LANGUAGES) {
+    const languages = offered.map((each) => ({ language: each, href: `/c/proof?lang=${each}` }));
+    const html = renderPage(composition, { ...context, language, languages });
+    const withheld = withheldFrom(person, linesIn(lines, person, words, language), 'page', country);
+    refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, saidIn(composition, language), withheld));
   }
   const fromFile = withheldFrom(person, lines, 'file', country);
   // In every version that a recipient may ask for.

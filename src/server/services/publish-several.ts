@@ -32,7 +32,7 @@ export async function cardsBehind(actor: Actor, recordId: string): Promise<CardB
     for (const row of await cardsOfRecord(tx, recordId)) {
       const revision = row.state === 'published' ? await latestRevision(tx, row.id) : undefined;
       if (!revision) continue;
-      const composed = compose(body, reconcile(row.lines, body), actor.organisation.country, row.language);
+      const composed = compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row);
       const changes = composed.ok ? changesSince(CompositionSchema.parse(revision.composition), composed.value) : [];
       if (changes.length === 0 && composed.ok) continue;
       behind.push({

@@ -210,7 +210,7 @@ async function changeRecord(
     if (!row) return null;
     let body: PersonRecord = withChosen(row.body, entry.body, chosen);
     if (withPicture.photo && !body.details.some(({ kind }) => kind === 'photo')) {
-      await keepPicture(tx, actor.organisationId, withPicture.photo);
+      await keepPicture(tx, actor.organisationId, withPicture.photo, actor.userId);
       const photo = { kind: 'photo' as const, id: `p${entry.at}`, label: '', preferred: false };
       body = { ...body, details: [...body.details, { ...photo, picture: withPicture.photo.hash }] };
     }

@@ -1,4 +1,4 @@
-import type { CardState, Channel, Composition, Line } from '@/core/card';
+import type { Block, CardState, Channel, Composition, Line, Opens, Words } from '@/core/card';
 import type { Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import type { CardInHead } from './card-head';
@@ -11,6 +11,9 @@ export type CardNow = {
   lines: Line[];
   audience: string;
   language: Language | null;
+  blocks: Block[];
+  opens: Opens;
+  words: Words;
   record: PersonRecord;
 };
 

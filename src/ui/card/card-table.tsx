@@ -3,13 +3,14 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { changesSince, compose, type Channel, type Draft } from '@/core/card';
+import { changesSince, compose, type Channel, type ComposedLine, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CARDS, FRAME } from '@/core/messages';
 import { frozenCosts } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';
 import { AudienceName } from './audience-name';
+import { BlockList } from './blocks/block-list';
 import { CardHead } from './card-head';
 import type { CardOnTable } from './card-on-table';
 import { ClashNote } from './clash-note';
@@ -23,6 +24,8 @@ import { useCardDraft } from './use-card-draft';
 const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
 const PublishDialog = dynamic(() => import('./publish-dialog').then((made) => made.PublishDialog));
 const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
+
+const NO_LINES: ComposedLine[] = [];
 
 type Props = {
   card: CardOnTable;
@@ -40,8 +43,10 @@ export function CardTable({ card, country, zone }: Props) {
   const [told, setTold] = useState<Problem | 'adopted' | null>(null);
 
   const composed = useMemo(
-    () => compose(record, draft.lines, country, draft.language),
-    [record, draft.lines, country, draft.language],
+    () => compose(record, draft.lines, country, draft.language, draft),
+    // The internal name goes nowhere.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [record, draft.lines, country, draft.language, draft.blocks, draft.opens, draft.words],
   );
   const changes = useMemo(
     () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
@@ -132,22 +137,33 @@ export function CardTable({ card, country, zone }: Props) {
         </div>
       )}
       <div className="two">
-        <Ledger
-          card={card}
-          record={record}
-          lines={draft.lines}
-          country={country}
-          zone={zone}
-          channel={channel}
-          costs={costs}
-          left={table.left}
-          clashes={table.clashes}
-          onChannel={setChannel}
-          onChange={setLines}
-          onTyping={table.typing.set}
-          onAdopt={adopt}
-          onSettle={table.settle}
-        />
+        <div className="left-half">
+          <Ledger
+            card={card}
+            record={record}
+            lines={draft.lines}
+            country={country}
+            zone={zone}
+            channel={channel}
+            costs={costs}
+            left={table.left}
+            clashes={table.clashes}
+            onChannel={setChannel}
+            onChange={setLines}
+            onTyping={table.typing.set}
+            onAdopt={adopt}
+            onSettle={table.settle}
+          />
+          <BlockList
+            blocks={draft.blocks}
+            opens={draft.opens}
+            lines={composed.ok ? composed.value.lines : NO_LINES}
+            clashes={table.clashes}
+            onBlocks={(blocks) => table.edit({ ...draft, blocks })}
+            onOpens={(opens) => table.edit({ ...draft, opens })}
+            onSettle={table.settle}
+          />
+        </div>
         <LiveSpecimen
           channel={channel}
           draft={draft}

@@ -32,7 +32,14 @@ export type DraftAct =
 
 const LONGEST_HISTORY = 500;
 
-const draftOf = ({ lines, audience, language }: Draft): Draft => ({ lines, audience, language });
+const draftOf = ({ lines, audience, language, blocks, opens, words }: Draft): Draft => ({
+  lines,
+  audience,
+  language,
+  blocks,
+  opens,
+  words,
+});
 
 export function firstState(card: CardNow): DraftState {
   const draft = draftOf(card);
@@ -55,7 +62,9 @@ export function firstState(card: CardNow): DraftState {
 /** Whether two edits are of the same cell. */
 export const sameCell = (a: Edit, b: Edit): boolean =>
   (a.edit === 'cell' && b.edit === 'cell' && a.line === b.line && a.cell === b.cell) ||
-  (a.edit === 'card' && b.edit === 'card' && a.cell === b.cell);
+  (a.edit === 'card' && b.edit === 'card' && a.cell === b.cell) ||
+  (a.edit === 'block' && b.edit === 'block' && a.block === b.block) ||
+  (a.edit === 'words' && b.edit === 'words' && a.language === b.language && a.key === b.key);
 
 const withClashes = (known: Edit[], more: Edit[]): Edit[] => [
   ...known.filter((clash) => !more.some((each) => sameCell(each, clash))),
@@ -128,6 +137,12 @@ export function reduce(state: DraftState, act: DraftAct): DraftState {
 /** An edit of ours over whatever stands in its cell now. */
 function forceEdit(draft: Draft, clash: Edit): Draft {
   if (clash.edit === 'card') return applyEdits(draft, [{ ...clash, from: draft[clash.cell] }]).draft;
+  if (clash.edit === 'block') {
+    const now = draft.blocks.find(({ id }) => id === clash.block) ?? null;
+    return applyEdits(draft, [{ ...clash, from: now }]).draft;
+  }
+  if (clash.edit === 'words')
+    return applyEdits(draft, [{ ...clash, from: draft.words[clash.language]?.[clash.key] ?? '' }]).draft;
   const line = clash.edit === 'cell' && draft.lines.find(({ detail }) => detail === clash.line);
   return line ? applyEdits(draft, [{ ...clash, from: cellOf(line, clash.cell) }]).draft : draft;
 }

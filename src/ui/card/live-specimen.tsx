@@ -38,7 +38,7 @@ export function LiveSpecimen({ channel, draft, composed, record, country, card, 
   const typed = useSyncExternalStore(typing.subscribe, typing.get, () => null);
   const live = useMemo(() => withTyping(draft, typed), [draft, typed]);
   const read = useMemo(
-    () => (live === draft ? composed : compose(record, live.lines, country, live.language)),
+    () => (live === draft ? composed : compose(record, live.lines, country, live.language, live)),
     [composed, record, draft, live, country],
   );
   const shown = read.ok ? read : composed;

@@ -2,6 +2,9 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { CARD } from '@/core/messages';
 
+/** What of the head makes another document: its language, and which style sheets it has. */
+const headOf = (html: string): string => `${/<html lang="\w+"/.exec(html)?.[0]} ${html.split('<style>').length}`;
+
 /** What stands between the tags of the page's body. */
 const mainOf = (html: string): string => html.slice(html.indexOf('<main>') + 6, html.lastIndexOf('</main>'));
 
@@ -36,9 +39,9 @@ export function PageView({ html }: { html: string }) {
     const timer = setTimeout(measure, 60);
     return () => clearTimeout(timer);
   }, [html]);
-  // Another language is another document: direction and style sheet belong to its head.
-  const language = /<html lang="\w+"/.exec(html)?.[0];
-  if (language !== /<html lang="\w+"/.exec(first)?.[0]) {
+  // Another language is another document: direction and style sheets belong to its head.
+  const language = headOf(html);
+  if (language !== headOf(first)) {
     setFirst(html);
   }
   return (

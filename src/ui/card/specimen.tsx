@@ -1,9 +1,9 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
-import { type Channel, type Composition, type Draft } from '@/core/card';
+import { languagesOf, type Channel, type Composition, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
-import { CARD, CHANNEL_WORDS } from '@/core/messages';
+import { CARD, CHANNEL_WORDS, LANGUAGE_NAMES, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import { specimenCode, specimenPage, specimenTag, type Hold, type SpecimenOf } from '@/core/specimen';
 import { writeContactFile, type VcardVersion } from '@/core/vcard';
@@ -38,7 +38,14 @@ const NOTES: Record<Channel, (version: VcardVersion) => string> = {
 export function Specimen({ channel, composition, draft, record, country, card, problem }: Props) {
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [hold, setHold] = useState<Hold>('frozen');
-  const of = useMemo(() => specimenOf(channel, hold, version, card, record), [channel, hold, version, card, record]);
+  const [now] = useState(() => Date.now());
+  const [chosen, setLanguage] = useState<Language | null>(null);
+  const languages = composition ? languagesOf(composition) : [];
+  const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
+  const of = useMemo(
+    () => ({ ...specimenOf(channel, hold, version, card, record), language, now }),
+    [channel, hold, version, card, record, language, now],
+  );
   const proof = useProof(record, draft, country, of);
   return (
     <aside className={`specimen of-${channel}`} aria-label={CARD.specimenOf(channel)}>
@@ -46,6 +53,20 @@ export function Specimen({ channel, composition, draft, record, country, card, p
         <span className="caps">{CHANNEL_WORDS[channel]}</span>
         <span className="mono">{NOTES[channel](version)}</span>
       </div>
+      {channel === 'page' && languages.length > 1 && (
+        <div className="choice holds" role="group" aria-label={CARD.showIn}>
+          {languages.map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-pressed={each === (language ?? languages[0])}
+              onClick={() => setLanguage(each)}
+            >
+              {LANGUAGE_NAMES[each]}
+            </button>
+          ))}
+        </div>
+      )}
       {(channel === 'code' || channel === 'tag') && (
         <div className="choice holds" role="group" aria-label={CARD.showAs}>
           {(['frozen', 'live'] as const).map((each) => (
@@ -106,7 +127,7 @@ function specimenOf(
   version: VcardVersion,
   card: CardOnTable,
   record: PersonRecord,
-): SpecimenOf {
+): Omit<SpecimenOf, 'language' | 'now'> {
   const pictureOf = (kind: 'photo' | 'logo') => {
     const detail = record.details.find((each) => each.kind === kind);
     return detail && 'picture' in detail ? `/api/pictures/${detail.picture}` : null;

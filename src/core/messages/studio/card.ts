@@ -122,6 +122,7 @@ export const CARD = {
   usual: (start: string) => `Usual for ${start}:`,
 
   clash: (theirs: string, mine: string) => `Somebody else has set this to “${theirs}”. You had “${mine}”.`,
+  clashBlock: (block: string) => `Somebody else has changed “${block}” meanwhile. Theirs stands here.`,
   clashGone: (mine: string) => `This line is gone. You had “${mine}”.`,
   keepTheirs: 'keep theirs',
   putMine: 'put mine back',
@@ -130,6 +131,7 @@ export const CARD = {
   no: 'not ticked',
 
   specimenOf: (channel: Channel) => `Specimen: ${CHANNEL_WORDS[channel]}`,
+  showIn: 'Language of the specimen',
   pageNote: '340 px wide, real output',
   codeNote: (mm: number) => `${mm} mm, real size`,
   tagNote: 'NDEF, real bytes',

@@ -1,4 +1,4 @@
-import type { Block } from '@/core/card/channels';
+import type { StartBlock } from '@/core/card/block-kinds';
 
 /** The trades of the starting cards, by their keys in `core/card/starts`. */
 export const STARTS_WORDS: Record<string, string> = {
@@ -16,13 +16,16 @@ export const STARTS_WORDS: Record<string, string> = {
   charity: 'charities and clubs',
 };
 
-export const BLOCK_WORDS: Record<Block, string> = {
+export const BLOCK_WORDS: Record<StartBlock, string> = {
   'action bar': 'action bar',
   about: 'about',
   gallery: 'gallery',
   video: 'video',
   'onward links': 'onward links',
   hours: 'hours',
+  credentials: 'credentials and marks',
+  products: 'products',
+  offices: 'offices',
   shelf: 'shelf',
   'reply form': 'reply form',
 };

@@ -1,3 +1,4 @@
+export * from './blocks';
 export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES } from './company';

@@ -22,6 +22,7 @@ export const PROOF = {
       ? 'The link comes first, so every phone finds it.'
       : 'The link does not come first: some phones read nothing.',
   tagRoom: (bytes: number, room: number) => `${figure(bytes)} of ${figure(room)} B`,
+  blocks: (said: number, of: number) => (of === 0 ? 'No blocks.' : `${said} of ${of} texts of blocks read back.`),
   noOtherHost: 'Asks no other host.',
   otherHosts: (times: number) => `Asks another host ${times} times.`,
   bytesOf: (bytes: number, most: number) => `${figure(bytes)} of ${figure(most)} B`,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
-import { AudienceSchema, LinesSchema } from '@/core/card';
+import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } from '@/core/card';
 import { LANGUAGES } from '@/core/messages';
 import { systemClock } from '@/server/clock';
 import { saveCard } from '@/server/services/edit-card';
@@ -11,6 +11,9 @@ const Input = z.object({
   lines: LinesSchema,
   audience: AudienceSchema,
   language: z.enum(LANGUAGES).nullable().optional(),
+  blocks: BlocksSchema.optional(),
+  opens: OpensSchema.optional(),
+  words: WordsSchema.optional(),
 });
 
 type Params = { params: Promise<{ card: string }> };

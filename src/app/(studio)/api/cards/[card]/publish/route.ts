@@ -1,9 +1,14 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
+import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { publishCard } from '@/server/services/publish-card';
 
-const Input = z.object({ baseVersion: z.number().int(), address: z.string().max(200) });
+const Input = z.object({
+  baseVersion: z.number().int(),
+  address: z.string().max(200),
+  note: z.string().max(LIMITS.revisionNote).optional(),
+});
 
 export const POST = (request: Request, { params }: { params: Promise<{ card: string }> }) =>
   change(request, 'publish', async (actor) =>

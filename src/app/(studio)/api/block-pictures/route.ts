@@ -1,0 +1,9 @@
+import { bytesOf, change } from '@/app/request/respond';
+import { LIMITS } from '@/core/limits';
+import { systemClock } from '@/server/clock';
+import { addBlockPicture } from '@/server/services/edit-record';
+
+export const POST = (request: Request) =>
+  change(request, 'picture', async (actor) =>
+    addBlockPicture(actor, await bytesOf(request, LIMITS.photoBytes), systemClock),
+  );

@@ -1,0 +1,185 @@
+import { linesOf, lineOfButton, takenBy, type Block, type ComposedLine, type Item, type Picture } from '@/core/card';
+import { dayNames, openAt, shownHours, shownValue, type Detail } from '@/core/record';
+import { say, type Language } from '@/core/messages';
+import { escapeHtml } from './escape';
+import { hrefOf } from './links';
+import { barHref } from './bar';
+
+/** What blocks are drawn with: where a file lies, or null where it is gone; the instant (ms, UTC); where the card was handed out. */
+export type BlockContext = {
+  language: Language;
+  fileAt: (hash: string, what: 'picture' | 'film') => string | null;
+  now: number;
+  placement: string | null;
+};
+
+const text = escapeHtml;
+
+/** A picture at its own proportions, so that nothing moves when it comes. */
+function image(picture: Picture | null, alt: string, { fileAt }: BlockContext, eager = false): string {
+  const src = picture && fileAt(picture.hash, 'picture');
+  if (!src) return '';
+  return `<img src="${text(src)}" alt="${text(alt)}" width="${picture.width}" height="${picture.height}"${eager ? '' : ' loading="lazy"'}>`;
+}
+
+const linked = (url: string, inner: string): string =>
+  url ? `<a href="${text(url)}" rel="noopener">${inner}</a>` : inner;
+
+/** The buttons below the head, saving among them. Those whose line does not go out are left out. */
+export function barButtons(
+  block: Extract<Block, { kind: 'action bar' }>,
+  lines: ComposedLine[],
+  contactFile: string | null,
+  context: BlockContext,
+): string {
+  const { language, placement } = context;
+  const word = {
+    save: 'save',
+    call: 'call',
+    text: 'text',
+    mail: 'write',
+    chat: 'chat',
+    map: 'map',
+    booking: 'booking',
+  } as const;
+  return block.buttons
+    .map((button) => {
+      const said = say(word[button.act], language);
+      if (button.act === 'save') return contactFile ? `<a class="save" href="${text(contactFile)}">${said}</a>` : '';
+      const line = lineOfButton(button, lines);
+      const href = line && barHref(button, line.detail, placement);
+      return href ? `<a href="${text(href)}" data-l="${text(line.id)}">${said}</a>` : '';
+    })
+    .join('');
+}
+
+/** A block of the page with its heading; an empty string where nothing of it can be shown. */
+export function renderBlock(block: Block, lines: ComposedLine[], context: BlockContext, first = false): string {
+  const inner = CONTENT[block.kind](block as never, linesOf(block.kind, lines), context, lines, first);
+  if (!inner || block.kind === 'action bar') return '';
+  return `<section><h2>${text(block.title || say(block.kind, context.language))}</h2>${inner}</section>`;
+}
+
+/** The lines that stand in blocks and not in the list. */
+export function inBlocks(blocks: Block[], lines: ComposedLine[]): Set<string> {
+  const taken = new Set<string>();
+  for (const { kind } of blocks) {
+    for (const line of linesOf(kind, lines)) taken.add(line.id);
+    if (kind === 'offices')
+      for (const office of linesOf('offices', lines)) for (const line of hoursOf(office, lines)) taken.add(line.id);
+  }
+  return taken;
+}
+
+type Of<K extends Block['kind']> = Extract<Block, { kind: K }>;
+type Content<K extends Block['kind']> = (
+  block: Of<K>,
+  taken: ComposedLine[],
+  context: BlockContext,
+  lines: ComposedLine[],
+  first: boolean,
+) => string;
+
+const CONTENT: { [K in Block['kind']]: Content<K> } = {
+  'action bar': () => '',
+  about: (block) => `<p>${text(block.text.trim())}</p>`,
+  gallery: (block, _taken, context, _lines, first) => {
+    const entries = block.items.map((item, at) => {
+      const picture = image(item.picture, item.alt || item.title, context, first && at === 0);
+      return `<li><figure>${linked(item.picture ? item.url : '', picture)}${caption(item, picture ? '' : item.url)}</figure></li>`;
+    });
+    // A list that scrolls can be reached and moved by the keyboard.
+    return `<ul class="g" tabindex="0" aria-label="${text(block.title || say('gallery', context.language))}">${entries.join('')}</ul>`;
+  },
+  video: (block, _taken, context, _lines, first) => block.videos.map((each) => video(each, context, first)).join(''),
+  'onward links': (block, _taken, context) =>
+    `<ul>${block.items.map((item) => `<li>${row(item, context)}</li>`).join('')}</ul>`,
+  hours: (_block, taken, { language, now }) =>
+    taken
+      .map(
+        ({ label, detail }) =>
+          `<div class="office">${taken.length > 1 && label ? `<h3>${text(label)}</h3>` : ''}${hours(detail, language, now)}</div>`,
+      )
+      .join(''),
+  credentials: (block, taken, context) =>
+    `<ul class="marks">${taken
+      .map(
+        ({ label, detail }) =>
+          `<li><div class="row"><div><b>${text(shownValue(detail))}</b><span>${text(label)}</span></div></div></li>`,
+      )
+      .join('')}${block.items.map((item) => `<li>${row(item, context)}</li>`).join('')}</ul>`,
+  products: (block, _taken, context) =>
+    `<ul class="p">${block.items
+      .map(
+        (item) =>
+          `<li><figure>${linked(item.url, image(item.picture, item.alt || item.title, context))}${caption(item, item.picture ? '' : item.url)}</figure></li>`,
+      )
+      .join('')}</ul>`,
+  offices: (_block, taken, { language, now }, lines) =>
+    taken
+      .map((line) => {
+        const map = hrefOf(line.detail);
+        return (
+          `<div class="office">${line.label ? `<h3>${text(line.label)}</h3>` : ''}<div>${text(shownValue(line.detail, language))}</div>` +
+          (map ? `<a href="${text(map)}" data-l="${text(line.id)}" rel="noopener">${say('map', language)}</a>` : '') +
+          hoursOf(line, lines)
+            .map(({ detail }) => hours(detail, language, now))
+            .join('') +
+          '</div>'
+        );
+      })
+      .join(''),
+};
+
+function caption({ title, text: words, url }: Item, link: string): string {
+  void url;
+  if (!title && !words) return '';
+  return `<figcaption>${title ? `<b>${linked(link, text(title))}</b>` : ''}${text(words)}</figcaption>`;
+}
+
+function row(item: Item, context: BlockContext): string {
+  const { title, text: words, url, alt } = item;
+  const shown = title || (url ? new URL(url).host : '');
+  const inner = `${image(item.picture, alt, context)}<div>${shown ? `<b>${text(shown)}</b>` : ''}${words ? `<span>${text(words)}</span>` : ''}</div>`;
+  return url ? `<a class="row" href="${text(url)}" rel="noopener">${inner}</a>` : `<div class="row">${inner}</div>`;
+}
+
+function video(each: Of<'video'>['videos'][number], context: BlockContext, first: boolean): string {
+  const { film, player, poster, captions, title } = each;
+  const source = film && context.fileAt(film.hash, 'film');
+  const below = title ? `<figcaption>${text(title)}</figcaption>` : '';
+  if (film && source) {
+    const still = poster && context.fileAt(poster.hash, 'picture');
+    const words = captions && context.fileAt(captions.hash, 'film');
+    const track = words
+      ? `<track kind="captions" srclang="${text(captions.language)}" label="${say('captions', context.language)}" src="${text(words)}" default>`
+      : '';
+    return `<figure><video controls playsinline preload="none" width="${film.width}" height="${film.height}"${still ? ` poster="${text(still)}"` : ''} src="${text(source)}"${title ? ` aria-label="${text(title)}"` : ''}>${track}</video>${below}</figure>`;
+  }
+  if (!player) return '';
+  // Nothing is asked of the other host before the recipient does.
+  return `<figure><a class="play" data-p href="${text(player)}" target="_blank" rel="noopener noreferrer">${image(poster, '', context, first)}<span>${say('playAt', context.language)} ${text(new URL(player).host)}</span></a>${below}</figure>`;
+}
+
+/** The hours that belong to an office: those under the same label. */
+const hoursOf = (office: ComposedLine, lines: ComposedLine[]): ComposedLine[] =>
+  lines.filter(
+    (line) =>
+      line.detail.kind === 'hours' && line.on.includes('page') && office.label !== '' && line.label === office.label,
+  );
+
+/** The week of an office and whether it is open, by its own clock. */
+function hours(detail: Detail, language: Language, now: number): string {
+  if (detail.kind !== 'hours') return '';
+  const { open, next } = openAt(detail, now);
+  const city = detail.zone.includes('/') ? ` (${detail.zone.split('/').at(-1)!.replace(/_/g, ' ')})` : '';
+  const day = next && !open ? `${dayNames(language)[next.day]} ` : '';
+  const status = next
+    ? `${say(open ? 'openUntil' : 'closedUntil', language)} ${day}${next.at}${city}`
+    : say('closed', language);
+  return `<p class="now">${text(status)}</p><div class="week">${text(shownHours(detail, language))}</div>`;
+}
+
+/** Whether what a page shows depends on the minute at which it is asked for. */
+export const dependsOnTime = (blocks: Block[]): boolean =>
+  blocks.some(({ kind }) => kind === 'offices' || takenBy(kind).includes('hours'));

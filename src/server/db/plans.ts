@@ -1,0 +1,35 @@
+import type { Problem } from '@/core/errors';
+import type { Knex } from 'knex';
+import type { Tx } from './pool';
+
+/** What happens to a card by itself. `publish_at` is null where nothing is to be published, `ends_at` where it does not end. */
+export type PlanRow = {
+  card_id: string;
+  organisation_id: string;
+  publish_at: Date | null;
+  address: string;
+  note: string;
+  ends_at: Date | null;
+  ends_with: 'resting' | 'retired' | null;
+  planned_by: string;
+  problem: Problem | null;
+};
+
+export const planOf = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
+  tx('plans').where({ card_id: cardId }).first();
+
+/** The plan, locked for who carries it out; undefined where another process does so already. */
+export const planToCarryOut = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
+  tx('plans').where({ card_id: cardId }).forUpdate().skipLocked().first();
+
+export const writePlan = (tx: Tx, row: PlanRow) =>
+  tx('plans')
+    .insert({ ...row, problem: row.problem && JSON.stringify(row.problem) })
+    .onConflict('card_id')
+    .merge();
+
+export const deletePlan = (tx: Tx, cardId: string) => tx('plans').where({ card_id: cardId }).delete();
+
+/** Cards of whichever organisation whose plan is due at an instant. */
+export const duePlans = async (db: Knex, at: Date): Promise<{ organisation_id: string; card_id: string }[]> =>
+  (await db.raw('SELECT * FROM due_plans(?)', [at])).rows;

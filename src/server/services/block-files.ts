@@ -1,0 +1,33 @@
+import { filesOf, type Composition, type PageParts } from '@/core/card';
+import { Refusal } from '@/core/errors';
+import { filmsBy } from '@/server/db/films';
+import type { Tx } from '@/server/db/pool';
+import { picturesBy } from '@/server/db/records';
+
+/** A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. */
+export type BlockFile = { hash: string; type: string; bytes: number | null };
+
+/** The files among these hashes that the organisation has, by the hash that blocks name them by. */
+export async function blockFiles(tx: Tx, hashes: Set<string>): Promise<Map<string, BlockFile>> {
+  const wanted = [...hashes];
+  const found = new Map<string, BlockFile>();
+  for (const { hash, page_hash } of await picturesBy(tx, wanted))
+    found.set(hash, { hash: page_hash, type: 'image', bytes: null });
+  for (const { hash, type, bytes } of await filmsBy(tx, wanted)) found.set(hash, { hash, type, bytes });
+  return found;
+}
+
+export const filesOfComposition = (tx: Tx, { blocks, opens }: Composition): Promise<Map<string, BlockFile>> =>
+  blockFiles(tx, filesOf(blocks, opens));
+
+/** The hashes that parts of a page name and the organisation does not have: of another one, or erased. */
+export async function missingFiles(tx: Tx, { blocks, opens }: Pick<PageParts, 'blocks' | 'opens'>): Promise<string[]> {
+  const wanted = filesOf(blocks, opens);
+  const found = await blockFiles(tx, wanted);
+  return [...wanted].filter((hash) => !found.has(hash));
+}
+
+/** Error: FILE_GONE where a block names a file that the organisation does not have. */
+export async function refuseMissingFiles(tx: Tx, parts: Pick<PageParts, 'blocks' | 'opens'>): Promise<void> {
+  if ((await missingFiles(tx, parts)).length > 0) throw new Refusal({ code: 'FILE_GONE' });
+}

@@ -1,0 +1,130 @@
+import { readAddress } from '@/core/card';
+import { orRefuse, Refusal, type Problem } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { cleanLine } from '@/core/record';
+import { cardForUpdate, latestRevision, setCardState } from '@/server/db/cards';
+import { touchCard } from '@/server/db/directory';
+import { deletePlan, duePlans, planOf, planToCarryOut, writePlan, type PlanRow } from '@/server/db/plans';
+import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
+import type { Clock } from '@/server/clock';
+import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise, authoriseFor } from './authorise';
+import { publishRow } from './publish-card';
+import { actorOfUser } from './sessions';
+
+/** What is planned for a card; instants are ISO 8601. `problem` says why it could not be published at its time. */
+export type Plan = {
+  publishAt: string | null;
+  address: string;
+  note: string;
+  endsAt: string | null;
+  endsWith: 'resting' | 'retired' | null;
+  problem: Problem | null;
+};
+
+export const shownPlan = (row: PlanRow | undefined): Plan | null =>
+  row
+    ? {
+        publishAt: row.publish_at?.toISOString() ?? null,
+        address: row.address,
+        note: row.note,
+        endsAt: row.ends_at?.toISOString() ?? null,
+        endsWith: row.ends_with,
+        problem: row.problem,
+      }
+    : null;
+
+/**
+ * Plans when a card is published as it stands then, and when it ends and with what; both null takes a plan back. Errors: NOT_FOUND,
+ * PLAN_IN_THE_PAST, PLAN_ENDS_BEFORE, CARD_NOT_OUT where it would end without ever having begun, and the `ADDRESS_…` codes.
+ */
+export async function planCard(
+  actor: Actor,
+  id: string,
+  input: Omit<Plan, 'problem'>,
+  clock: Clock,
+): Promise<{ plan: Plan | null }> {
+  authorise(actor, 'card.publish');
+  const [publishAt, endsAt] = [input.publishAt, input.endsAt].map((at) => (at ? new Date(at) : null));
+  const address = publishAt ? orRefuse(readAddress(input.address)) : '';
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await cardForUpdate(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.publish', row.record_id);
+    if ([publishAt, endsAt].some((at) => at && at.getTime() <= clock.now()))
+      throw new Refusal({ code: 'PLAN_IN_THE_PAST' });
+    if (publishAt && endsAt && endsAt <= publishAt) throw new Refusal({ code: 'PLAN_ENDS_BEFORE' });
+    if (endsAt && !publishAt && row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_OUT' });
+    if (!publishAt && !endsAt) await deletePlan(tx, id);
+    else
+      await writePlan(tx, {
+        card_id: id,
+        organisation_id: actor.organisationId,
+        publish_at: publishAt ?? null,
+        address,
+        note: cleanLine(input.note).text.slice(0, LIMITS.revisionNote),
+        ends_at: endsAt ?? null,
+        ends_with: endsAt ? (input.endsWith ?? 'resting') : null,
+        planned_by: actor.userId,
+        problem: null,
+      });
+    // Recipients' answers know of an end.
+    if (await latestRevision(tx, id)) await touchCard(tx, id, actor.organisationId);
+    await writeDown(tx, actor, 'card.planned', { kind: 'card', id }, clock);
+    return { plan: shownPlan(await planOf(tx, id)) };
+  });
+}
+
+/** Carries out what is due in any organisation; answers with how many cards changed. Several processes may do so at once. */
+export async function carryOutPlans(clock: Clock): Promise<number> {
+  const due = await outsideTenants((db) => duePlans(db, new Date(clock.now())));
+  let carried = 0;
+  for (const { organisation_id, card_id } of due) if (await carryOut(organisation_id, card_id, clock)) carried += 1;
+  return carried;
+}
+
+async function carryOut(organisation: string, id: string, clock: Clock): Promise<boolean> {
+  const planner = await inTenant(organisation, async (tx) => (await planOf(tx, id))?.planned_by);
+  const actor = planner ? await actorOfUser(planner, organisation) : null;
+  try {
+    return await inTenant(organisation, async (tx) => {
+      const plan = await planToCarryOut(tx, id);
+      if (!plan) return false;
+      const due = (at: Date | null) => at !== null && at.getTime() <= clock.now();
+      if (due(plan.publish_at)) return publishPlanned(tx, actor, plan, clock);
+      return due(plan.ends_at) ? endPlanned(tx, actor, plan, clock) : false;
+    });
+  } catch (error) {
+    if (!(error instanceof Refusal) || error.problem.code === 'DATABASE_AWAY') throw error;
+    // Told on the card; tried again once somebody plans anew.
+    await inTenant(organisation, async (tx) => {
+      const plan = await planOf(tx, id);
+      if (plan) await writePlan(tx, { ...plan, problem: error.problem });
+    });
+    return false;
+  }
+}
+
+async function publishPlanned(tx: Tx, actor: Actor | null, plan: PlanRow, clock: Clock): Promise<boolean> {
+  const row = await cardForUpdate(tx, plan.card_id);
+  // With the rights that whoever planned it has today.
+  if (!row || !actor) throw new Refusal({ code: 'NOT_ALLOWED' });
+  authoriseFor(actor, 'card.publish', row.record_id);
+  await publishRow(tx, actor, row, plan.address, clock, plan.note);
+  if (plan.ends_at) await writePlan(tx, { ...plan, publish_at: null, address: '', note: '' });
+  else await deletePlan(tx, plan.card_id);
+  return true;
+}
+
+async function endPlanned(tx: Tx, actor: Actor | null, plan: PlanRow, clock: Clock): Promise<boolean> {
+  const row = await cardForUpdate(tx, plan.card_id);
+  // A card that nobody may publish any more still ends: what was promised to recipients is kept.
+  await deletePlan(tx, plan.card_id);
+  if (row?.state !== 'published') return false;
+  await setCardState(tx, plan.card_id, { state: plan.ends_with! });
+  await touchCard(tx, plan.card_id, plan.organisation_id);
+  if (actor)
+    await writeDown(tx, actor, 'card.state-set', { kind: 'card', id: plan.card_id }, clock, { state: plan.ends_with! });
+  return true;
+}

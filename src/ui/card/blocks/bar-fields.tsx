@@ -1,0 +1,97 @@
+'use client';
+import { Form } from 'react-bootstrap';
+import { ACTS_OF_BAR, fits, lineOfButton, type BarAct, type Block, type ComposedLine } from '@/core/card';
+import { LIMITS } from '@/core/limits';
+import { BLOCKS_WORDS } from '@/core/messages';
+import { shownValue } from '@/core/record';
+import { freshId } from '@/ui/record/fresh-id';
+import { BlockField } from './block-field';
+import { EntryList } from './entry-list';
+
+type Bar = Extract<Block, { kind: 'action bar' }>;
+
+/** The buttons of the action bar: what each does, for which line, with which text filled in. */
+export function BarFields({
+  block,
+  lines,
+  onChange,
+}: {
+  block: Bar;
+  lines: ComposedLine[];
+  onChange: (block: Bar) => void;
+}) {
+  const fitting = (act: BarAct) => lines.filter((line) => line.on.includes('page') && fits(act, line.detail));
+  return (
+    <>
+      <EntryList
+        entries={block.buttons}
+        most={LIMITS.buttons}
+        addWord={BLOCKS_WORDS.addButton}
+        nameOf={BLOCKS_WORDS.button}
+        mayRemove={({ act }) => act !== 'save'}
+        fresh={() => ({ id: freshId(), act: 'call' as const, line: null, subject: '', text: '' })}
+        onEntries={(buttons) => onChange({ ...block, buttons })}
+      >
+        {(button, change) =>
+          button.act === 'save' ? (
+            <strong className="save-button">{BLOCKS_WORDS.acts.save}</strong>
+          ) : (
+            <>
+              <Form.Group controlId={`${button.id}-act`} className="block-field">
+                <Form.Label>{BLOCKS_WORDS.act}</Form.Label>
+                <Form.Select
+                  size="sm"
+                  value={button.act}
+                  onChange={({ target }) => change({ act: target.value as BarAct, line: null })}
+                >
+                  {ACTS_OF_BAR.filter((act) => act !== 'save').map((act) => (
+                    <option key={act} value={act}>
+                      {BLOCKS_WORDS.acts[act]}
+                    </option>
+                  ))}
+                </Form.Select>
+              </Form.Group>
+              <Form.Group controlId={`${button.id}-line`} className="block-field">
+                <Form.Label>{BLOCKS_WORDS.line}</Form.Label>
+                <Form.Select
+                  size="sm"
+                  value={button.line ?? ''}
+                  onChange={({ target }) => change({ line: target.value || null })}
+                >
+                  <option value="">{BLOCKS_WORDS.firstLine}</option>
+                  {fitting(button.act).map(({ id, label, detail }) => (
+                    <option key={id} value={id}>
+                      {label ? `${label}: ` : ''}
+                      {shownValue(detail)}
+                    </option>
+                  ))}
+                </Form.Select>
+              </Form.Group>
+              {button.act === 'mail' && (
+                <BlockField
+                  id={`${button.id}-subject`}
+                  label={BLOCKS_WORDS.subject}
+                  value={button.subject}
+                  most={LIMITS.label}
+                  onKeep={(subject) => change({ subject })}
+                />
+              )}
+              {(button.act === 'mail' || button.act === 'text' || button.act === 'chat') && (
+                <BlockField
+                  id={`${button.id}-text`}
+                  label={BLOCKS_WORDS.body}
+                  long
+                  value={button.text}
+                  most={LIMITS.blockText}
+                  onKeep={(text) => change({ text })}
+                />
+              )}
+              {!lineOfButton(button, lines) && <p className="note">{BLOCKS_WORDS.noLine}</p>}
+            </>
+          )
+        }
+      </EntryList>
+      <p className="note">{BLOCKS_WORDS.placementNote}</p>
+    </>
+  );
+}

@@ -1,0 +1,203 @@
+'use client';
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
+import { BLOCKS, freshBlock, shownBlocks, type Block, type ComposedLine, type Edit, type Opens } from '@/core/card';
+import { LIMITS } from '@/core/limits';
+import { BLOCKS_WORDS, CARD } from '@/core/messages';
+import { freshId } from '@/ui/record/fresh-id';
+import { Chevron, Grip } from '../marks';
+
+const BlockEditor = dynamic(() => import('./block-editor').then((made) => made.BlockEditor));
+const OpensChoice = dynamic(() => import('./opens-choice').then((made) => made.OpensChoice));
+
+type Props = {
+  blocks: Block[];
+  opens: Opens;
+  lines: ComposedLine[];
+  clashes: readonly Edit[];
+  onBlocks: (blocks: Block[]) => void;
+  onOpens: (opens: Opens) => void;
+  onSettle: (clash: Edit, mine: boolean) => void;
+};
+
+/** The blocks of a page below its lines: their order, which are shown, the settings of each, and what opens first. */
+export function BlockList({ blocks, opens, lines, clashes, onBlocks, onOpens, onSettle }: Props) {
+  const [open, setOpen] = useState<string | null>(null);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = blocks.map(({ id }) => id);
+  const move = (id: string, to: number) => {
+    const from = ids.indexOf(id);
+    if (to >= 0 && to < ids.length && from !== to) onBlocks(arrayMove(blocks, from, to));
+  };
+  const free = BLOCKS.filter((kind) => kind !== 'action bar' || !blocks.some((block) => block.kind === kind));
+  return (
+    <section className="blocks" aria-labelledby="blocks-title">
+      <div className="blocks-title">
+        <h2 id="blocks-title" className="caps">
+          {BLOCKS_WORDS.title}
+        </h2>
+        {blocks.length < LIMITS.blocks && (
+          <Dropdown align="end">
+            <Dropdown.Toggle variant="quiet" size="sm">
+              {BLOCKS_WORDS.add}
+            </Dropdown.Toggle>
+            <Dropdown.Menu className="block-kinds">
+              {free.map((kind) => (
+                <Dropdown.Item
+                  as="button"
+                  key={kind}
+                  onClick={() => {
+                    const block = freshBlock(kind, freshId);
+                    onBlocks([...blocks, block]);
+                    setOpen(block.id);
+                  }}
+                >
+                  <b>{BLOCKS_WORDS.kinds[kind]}</b>
+                  <small>{BLOCKS_WORDS.says[kind]}</small>
+                </Dropdown.Item>
+              ))}
+            </Dropdown.Menu>
+          </Dropdown>
+        )}
+      </div>
+      {blocks.length === 0 ? (
+        <p className="note">{BLOCKS_WORDS.none}</p>
+      ) : (
+        <DndContext
+          id="blocks"
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={({ active, over }) => over && move(String(active.id), ids.indexOf(String(over.id)))}
+        >
+          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+            <ul className="block-rows">
+              {blocks.map((block, at) => (
+                <BlockRow
+                  key={block.id}
+                  block={block}
+                  empty={shownBlocks([{ ...block, on: true }], lines).length === 0}
+                  open={open === block.id}
+                  clash={clashes.find((clash) => clash.edit === 'block' && clash.block === block.id) ?? null}
+                  lines={lines}
+                  onOpen={() => setOpen(open === block.id ? null : block.id)}
+                  onMove={(by) => move(block.id, at + by)}
+                  onChange={(next) => onBlocks(blocks.map((each) => (each.id === block.id ? next : each)))}
+                  onRemove={() => onBlocks(blocks.filter((each) => each.id !== block.id))}
+                  onSettle={onSettle}
+                />
+              ))}
+            </ul>
+          </SortableContext>
+        </DndContext>
+      )}
+      {(blocks.length > 0 || opens.first !== 'page') && <OpensChoice opens={opens} blocks={blocks} onOpens={onOpens} />}
+    </section>
+  );
+}
+
+const countOf = (block: Block): number | null =>
+  'items' in block
+    ? block.items.length
+    : block.kind === 'video'
+      ? block.videos.length
+      : block.kind === 'action bar'
+        ? block.buttons.length
+        : null;
+
+function BlockRow({
+  block,
+  empty,
+  open,
+  clash,
+  lines,
+  onOpen,
+  onMove,
+  onChange,
+  onRemove,
+  onSettle,
+}: {
+  block: Block;
+  empty: boolean;
+  open: boolean;
+  clash: Edit | null;
+  lines: ComposedLine[];
+  onOpen: () => void;
+  onMove: (by: number) => void;
+  onChange: (block: Block) => void;
+  onRemove: () => void;
+  onSettle: (clash: Edit, mine: boolean) => void;
+}) {
+  const sortable = useSortable({ id: block.id });
+  const kind = BLOCKS_WORDS.kinds[block.kind];
+  const title = block.title || kind;
+  const count = countOf(block);
+  return (
+    <li
+      ref={sortable.setNodeRef}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      className={block.on ? '' : 'off'}
+      onKeyDown={(event) => {
+        if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+        event.preventDefault();
+        onMove(event.key === 'ArrowUp' ? -1 : 1);
+      }}
+    >
+      <div className="block-row">
+        <button
+          type="button"
+          className="grip"
+          ref={sortable.setActivatorNodeRef}
+          {...sortable.attributes}
+          {...sortable.listeners}
+          aria-label={BLOCKS_WORDS.move(title)}
+        >
+          <Grip />
+        </button>
+        <input
+          type="checkbox"
+          checked={block.on}
+          aria-label={BLOCKS_WORDS.on(title)}
+          onChange={({ target }) => onChange({ ...block, on: target.checked })}
+        />
+        <button type="button" className="block-name" aria-expanded={open} onClick={onOpen}>
+          <b>{kind}</b> {block.title && <span>{block.title}</span>}
+          <small>
+            {!block.on
+              ? BLOCKS_WORDS.off
+              : empty
+                ? BLOCKS_WORDS.empty[block.kind]
+                : count
+                  ? BLOCKS_WORDS.count(count)
+                  : ''}
+          </small>
+          <Chevron up={open} />
+        </button>
+      </div>
+      {clash && (
+        <span className="clash" role="alert">
+          {CARD.clashBlock(title)}
+          <button type="button" className="plain" onClick={() => onSettle(clash, false)}>
+            {CARD.keepTheirs}
+          </button>
+          <button type="button" className="plain" onClick={() => onSettle(clash, true)}>
+            {CARD.putMine}
+          </button>
+        </span>
+      )}
+      {open && <BlockEditor block={block} lines={lines} onChange={onChange} onRemove={onRemove} />}
+    </li>
+  );
+}

@@ -1,0 +1,89 @@
+'use client';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { OPENINGS, type Block, type Opens } from '@/core/card';
+import { LIMITS } from '@/core/limits';
+import { BLOCKS_WORDS } from '@/core/messages';
+import { BlockField } from './block-field';
+import { PictureInput } from './file-input';
+
+/** What a recipient gets first of all. */
+export function OpensChoice({
+  opens,
+  blocks,
+  onOpens,
+}: {
+  opens: Opens;
+  blocks: Block[];
+  onOpens: (opens: Opens) => void;
+}) {
+  // A picture is chosen before it can open.
+  const [wanted, setWanted] = useState<Opens['first']>(opens.first);
+  const shown = blocks.filter(({ kind, on }) => on && kind !== 'action bar');
+  const choose = (first: Opens['first']) => {
+    setWanted(first);
+    if (first === 'page' || first === 'file') onOpens({ first });
+    if (first === 'block' && shown[0]) onOpens({ first, block: shown[0].id });
+  };
+  return (
+    <div className="opens">
+      <div className="choice" role="group" aria-label={BLOCKS_WORDS.opens}>
+        <span className="of">{BLOCKS_WORDS.opens}</span>
+        {OPENINGS.map((first) => (
+          <button
+            key={first}
+            type="button"
+            aria-pressed={first === wanted}
+            disabled={first === 'block' && shown.length === 0}
+            onClick={() => choose(first)}
+          >
+            {BLOCKS_WORDS.opensWith[first]}
+          </button>
+        ))}
+      </div>
+      {BLOCKS_WORDS.opensNote[wanted] && <p className="note">{BLOCKS_WORDS.opensNote[wanted]}</p>}
+      {wanted === 'block' && opens.first === 'block' && (
+        <Form.Group controlId="opens-block" className="block-field">
+          <Form.Label>{BLOCKS_WORDS.opensBlock}</Form.Label>
+          <Form.Select
+            size="sm"
+            value={opens.block}
+            onChange={({ target }) => onOpens({ first: 'block', block: target.value })}
+          >
+            {shown.map((block) => (
+              <option key={block.id} value={block.id}>
+                {block.title || BLOCKS_WORDS.kinds[block.kind]}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+      )}
+      {wanted === 'picture' && (
+        <>
+          <PictureInput
+            picture={opens.first === 'picture' ? opens.picture : null}
+            onPicture={(picture) =>
+              onOpens(
+                picture
+                  ? { first: 'picture', picture, alt: opens.first === 'picture' ? opens.alt : '' }
+                  : { first: 'page' },
+              )
+            }
+          />
+          {opens.first === 'picture' ? (
+            <BlockField
+              id="opens-alt"
+              label={BLOCKS_WORDS.artText}
+              long
+              value={opens.alt}
+              most={LIMITS.blockText}
+              onKeep={(alt) => onOpens({ ...opens, alt })}
+            />
+          ) : (
+            <p className="note">{BLOCKS_WORDS.opensPicture}</p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,107 @@
+'use client';
+import { Form } from 'react-bootstrap';
+import type { Block, Video } from '@/core/card';
+import { LIMITS } from '@/core/limits';
+import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES } from '@/core/messages';
+import { freshId } from '@/ui/record/fresh-id';
+import { BlockField } from './block-field';
+import { EntryList } from './entry-list';
+import { FileInput, PictureInput } from './file-input';
+import { linkProblem, withScheme } from './link-problem';
+
+type VideoBlock = Extract<Block, { kind: 'video' }>;
+
+/** The films of a block: an own file with poster and captions, or a player elsewhere. */
+export function VideoFields({ block, onChange }: { block: VideoBlock; onChange: (block: VideoBlock) => void }) {
+  return (
+    <EntryList<Video>
+      entries={block.videos}
+      most={LIMITS.videos}
+      addWord={BLOCKS_WORDS.addVideo}
+      nameOf={BLOCKS_WORDS.entry}
+      fresh={() => ({ id: freshId(), title: '', film: null, player: '', poster: null, captions: null })}
+      onEntries={(videos) => onChange({ ...block, videos })}
+    >
+      {(video, change) => (
+        <>
+          <OwnFilm video={video} onChange={change} />
+          {!video.film && (
+            <BlockField
+              id={`${video.id}-player`}
+              label={BLOCKS_WORDS.player}
+              hint={BLOCKS_WORDS.playerNote}
+              value={video.player}
+              most={LIMITS.link}
+              wrong={(url) => linkProblem(url, true)}
+              onKeep={(player) => change({ player: withScheme(player) })}
+            />
+          )}
+          <BlockField
+            id={`${video.id}-title`}
+            label={BLOCKS_WORDS.entryTitle}
+            value={video.title}
+            most={LIMITS.label}
+            onKeep={(title) => change({ title })}
+          />
+          <PictureInput picture={video.poster} word={BLOCKS_WORDS.poster} onPicture={(poster) => change({ poster })} />
+        </>
+      )}
+    </EntryList>
+  );
+}
+
+function OwnFilm({ video, onChange }: { video: Video; onChange: (part: Partial<Video>) => void }) {
+  const { film, captions } = video;
+  if (!film)
+    return (
+      <div className="own-film">
+        <FileInput<NonNullable<Video['film']>>
+          word={BLOCKS_WORDS.chooseFilm}
+          accept="video/mp4,video/webm"
+          path="/api/films"
+          limitBytes={LIMITS.videoBytes}
+          onGiven={(given) => onChange({ film: given, player: '' })}
+        />
+        <p className="note">{BLOCKS_WORDS.filmNote(LIMITS.videoBytes / 1e6)}</p>
+      </div>
+    );
+  return (
+    <div className="own-film">
+      <p>
+        {BLOCKS_WORDS.filmIs(film.seconds, film.width, film.height, (film.bytes / 1e6).toFixed(1))}{' '}
+        <button type="button" className="plain" onClick={() => onChange({ film: null, captions: null })}>
+          {BLOCKS_WORDS.removeFilm}
+        </button>
+      </p>
+      {captions ? (
+        <div className="captions">
+          <Form.Group controlId={`${video.id}-captions`} className="block-field">
+            <Form.Label>{BLOCKS_WORDS.captionsLanguage}</Form.Label>
+            <Form.Select
+              size="sm"
+              value={captions.language}
+              onChange={({ target }) => onChange({ captions: { ...captions, language: target.value } })}
+            >
+              {LANGUAGES.map((language) => (
+                <option key={language} value={language}>
+                  {LANGUAGE_NAMES[language]}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+          <button type="button" className="plain" onClick={() => onChange({ captions: null })}>
+            {BLOCKS_WORDS.removeCaptions}
+          </button>
+        </div>
+      ) : (
+        <FileInput<{ hash: string }>
+          word={BLOCKS_WORDS.chooseCaptions}
+          accept=".vtt,text/vtt"
+          path="/api/captions"
+          limitBytes={LIMITS.captionBytes}
+          onGiven={({ hash }) => onChange({ captions: { hash, language: 'en' } })}
+        />
+      )}
+    </div>
+  );
+}
