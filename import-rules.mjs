@@ -28,7 +28,7 @@ const LAYERS = {
   log: [['core', 'env', 'log'], ['pino']],
   files: [
     ['core', 'env', 'files'],
-    ['aws4fetch', 'dompurify', 'jsdom'],
+    ['aws4fetch', 'dompurify', 'jsdom', 'mediabunny'],
   ],
   services: [
     ['core', 'env', 'db', 'services', ...SERVER],
@@ -70,7 +70,18 @@ const LAYERS = {
       'fixtures',
       ...SERVER,
     ],
-    ['pg', 'knex', 'sharp', 'exifr', 's3rver', 'jsdom', 'ical.js', 'big-list-of-naughty-strings'],
+    [
+      'pg',
+      'knex',
+      'sharp',
+      'exifr',
+      's3rver',
+      'jsdom',
+      'ical.js',
+      'big-list-of-naughty-strings',
+      'webvtt-parser',
+      'html-validate',
+    ],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],
   fixtures: [['core', 'fixtures'], []],

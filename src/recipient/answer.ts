@@ -6,7 +6,7 @@ import { dependsOnTime } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
-import { settings } from '@/server/env';
+import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { files } from '@/server/files';
 import type { EventRow } from '@/server/db/events';
 import type { PublishedCard } from '@/server/services/load-published';
@@ -76,13 +76,12 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const key = output === 'file' || output === 'page' ? `${output} ${language} ${wanted}` : output;
     const known = entry.outputs.get(key);
     if (known) return known;
-    const { PUBLIC_URL } = settings();
     const made =
       output === 'file'
         ? fileOutput(entry.card, wanted, language)
         : output === 'photo' || output === 'logo'
           ? pictureOutput(entry.card, output)
-          : pageOutput(entry.card, asked.base, PUBLIC_URL, language, now);
+          : pageOutput(entry.card, asked.base, publicUrlOf(entry.card.organisationId), language, now);
     entry.outputs.set(key, made);
     return made;
   }
@@ -140,8 +139,9 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   });
 
   return async (request) => {
-    let asked = askedBy(request.path);
-    if (!asked) return notFound(request);
+    const wanted = askedBy(request.path);
+    if (!wanted) return notFound(request);
+    let asked = wanted;
     const tap = asked.what.output === 'tap';
     if (tap ? request.method !== 'POST' : request.method !== 'GET' && request.method !== 'HEAD')
       return notAllowed(tap ? 'POST' : 'GET, HEAD');
@@ -149,13 +149,17 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       let entry = entries.get(asked.base) ?? (await load(asked));
       if (entry && hasEnded(entry.card, services.clock.now())) entry = await load(asked);
       if (!entry) return notFound(request);
-      if (opensFile(entry.card, asked, request)) asked = { ...asked, what: { output: 'file' } };
+      // On an organisation's own host nobody else's cards are found.
+      const only = organisationOfHost(request.header('host'));
+      if (only && only !== entry.card.organisationId) return notFound(request);
+      asked = asOpened(entry.card, wanted, request);
       if (tap && !isTap(entry, request)) return { status: 204, headers: { [RECORDED_HEADER]: 'none' }, body: '' };
       // What rests or is retired gives nothing out, so that nothing is counted either.
       const out = entry.card.state === 'published' && !('preview' in asked.key);
       const { header, version } = out ? await record(entry, asked, request) : await unchanged(entry);
       if (version !== 'unknown' && version !== entry.card.version) entry = await load(asked);
       if (!entry) return notFound(request);
+      asked = asOpened(entry.card, wanted, request);
       if (tap) return { status: 204, headers: { [RECORDED_HEADER]: header, 'Cache-Control': 'no-store' }, body: '' };
       if (entry.card.state !== 'published') return gone(request, entry.card);
       const { what } = asked;
@@ -186,6 +190,10 @@ function languageFor({ composition }: PublishedCard, request: RecipientRequest):
   const one = offered.length === 1 ? offered[0]! : null;
   return pickLanguage(one, request.header('accept-language'), offered.length > 1 ? offered : undefined);
 }
+
+/** What is given: of a card that opens as its contact file that file, where the page was asked for. */
+const asOpened = (card: PublishedCard, asked: Asked, request: RecipientRequest): Asked =>
+  opensFile(card, asked, request) ? { ...asked, what: { output: 'file' } } : asked;
 
 /** Whether a card that opens as its contact file is asked for by a person who did not ask for the page (`?page`). */
 function opensFile({ composition }: PublishedCard, { what }: Asked, request: RecipientRequest): boolean {

@@ -85,15 +85,17 @@ export function pageOutput(
  * published source).
  */
 export function fileOutput(card: PublishedCard, version: VcardVersion, language: Language): Output {
-  const { cardId, address, publishedAt } = card;
+  const { cardId, organisationId, address, publishedAt } = card;
   const served = {
     cardId,
+    organisationId,
     address,
     revised: publishedAt,
     photo: card.photo?.file ?? null,
     logo: card.logo?.file ?? null,
   };
-  const composition = saidIn(card.composition, language);
+  // 4.0 carries every language in one file; before it the one that was asked for.
+  const composition = version === '4.0' ? card.composition : saidIn(card.composition, language);
   const text = writeContactFile(composition, contactContext(served, version));
   const name = contactFileName(composition);
   return output(Buffer.from(text), false, {

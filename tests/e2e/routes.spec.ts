@@ -41,6 +41,14 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/photos': 'record.write',
   'POST /api/photos/crop': 'record.write',
   'POST /api/logos': 'record.write',
+  'POST /api/block-pictures': 'card.write',
+  'POST /api/films': 'card.write',
+  'GET /api/films/[hash]': 'picture.read',
+  'POST /api/captions': 'card.write',
+  'GET /api/cards/[card]/revisions': 'card.read',
+  'GET /api/cards/[card]/revisions/[number]': 'card.read',
+  'PUT /api/cards/[card]/plan': 'card.publish',
+  'PUT /api/addresses': 'addresses.write',
   'GET /api/records/[record]/publish': 'card.read',
   'POST /api/records/[record]/publish': 'card.publish',
   'GET /api/audiences': 'card.read',
@@ -76,6 +84,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PAGE /company/members': 'member.read',
   'PAGE /company/audit': 'audit.read',
   'PAGE /company/audiences': 'audiences.write',
+  'PAGE /company/addresses': 'addresses.write',
   'PAGE /company/jobs': 'job.read',
   'PAGE /jobs/[job]': 'job.read',
 };
@@ -109,12 +118,18 @@ const INPUT = {
   line: 'x',
   cards: [{ id: NOBODYS, version: 1 }],
   from: null,
+  publishAt: null,
+  note: '',
+  endsAt: null,
+  endsWith: null,
+  prefix: 'abc-routes',
 };
 /** A crop names its picture by `from`, where a new card names what it starts from. */
 const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.5 } };
 const addressOf = (route: string) =>
   route
     .replace('[file]', 'code.svg')
+    .replace('[number]', '1')
     .replace('[hash]', 'f'.repeat(64))
     .replace(/\[\w+\]/g, NOBODYS);
 

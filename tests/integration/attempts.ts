@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { type Action, type Act } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
@@ -12,7 +13,11 @@ import { setState } from '@/server/services/card-state';
 import { makePreview } from '@/server/services/preview-card';
 import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
 import type { Line } from '@/core/card';
-import { addLogo, addPhoto, cropPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import { addBlockPicture, addLogo, addPhoto, cropPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import { addCaptions, addFilm, filmOf } from '@/server/services/films';
+import { readPrefix, savePrefix } from '@/server/services/address-prefix';
+import { planCard } from '@/server/services/plans';
+import { listRevisions, openRevision } from '@/server/services/revisions';
 import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/hand-outs';
 import { takeContactFile } from '@/server/services/begin-import';
 import { exportContacts } from '@/server/services/export-contacts';
@@ -37,6 +42,7 @@ import { clockAt } from './place';
 
 export const clock = clockAt('2026-11-24T09:00:00Z');
 const TWO = Buffer.from('BEGIN:VCARD\nFN:One\nEND:VCARD\nBEGIN:VCARD\nFN:Two\nEND:VCARD');
+export const FILM = readFileSync('tests/fixtures/ropeway.webm');
 export const FIRST = 'a first password';
 
 /** What belongs to one person: their record with a photo, their published card, its hand-out; and a job of their member's. */
@@ -46,6 +52,7 @@ export type Belongings = {
   handOut: string;
   tag: string;
   picture: string;
+  film: string;
   job: string;
   import: string;
   member: string;
@@ -67,12 +74,18 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   const { body, version } = await openRecord(owner, recordId);
   const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture };
   await saveRecord(owner, recordId, version, { ...body, details: [...body.details, photo] }, clock);
-  await publishCard(owner, cardId, { baseVersion: 1, address: `ilse-roles-${next()}` }, clock);
+  // A film of their own: with a Void element of its own at the end (RFC 8794 11.3.2).
+  const film = await addFilm(owner, Buffer.concat([FILM, Buffer.from([0xec, 0x81, next()])]), clock);
+  const { lines, audience } = await openCard(owner, cardId);
+  const video = { id: 'v', title: '', film, player: '', poster: null, captions: null };
+  const block = { kind: 'video' as const, id: 'b', on: true, before: false, title: '', videos: [video] };
+  await saveCard(owner, cardId, { baseVersion: 1, lines, audience, blocks: [block] }, clock);
+  await publishCard(owner, cardId, { baseVersion: 2, address: `ilse-roles-${next()}` }, clock);
   const taken = await takeContactFile({ ...owner, userId: member }, TWO, clock);
   const handOut = (await openCard(owner, cardId)).handOuts[0]!.id;
   if (!('job' in taken)) throw new Error('Two contacts wait for review.');
   const tag = (await makeHandOut(owner, { cardId, placement: 'badge', channel: 'tag', frozen: true }, clock)).id;
-  return { recordId, cardId, handOut, tag, picture, job: taken.job, import: taken.import, member };
+  return { recordId, cardId, handOut, tag, picture, film: film.hash, job: taken.job, import: taken.import, member };
 }
 
 export type Attempt = {
@@ -181,6 +194,36 @@ export const ATTEMPTS: Record<string, Attempt> = {
         clock,
       ),
   },
+  addBlockPicture: {
+    action: 'card.write',
+    act: 'photo.added',
+    run: async (actor) =>
+      addBlockPicture(
+        actor,
+        await sharp({ create: { width: 9, height: 5, channels: 3, background: '#111' } })
+          .png()
+          .toBuffer(),
+        clock,
+      ),
+  },
+  addFilm: { action: 'card.write', act: 'film.added', run: (actor) => addFilm(actor, FILM, clock) },
+  addCaptions: {
+    action: 'card.write',
+    act: 'film.added',
+    run: (actor) => addCaptions(actor, Buffer.from('WEBVTT\n\n00:01.000 --> 00:02.000\nUp'), clock),
+  },
+  filmOf: { action: 'picture.read', of: true, run: (actor, { film }) => filmOf(actor, film) },
+  listRevisions: { action: 'card.read', of: true, run: (actor, { cardId }) => listRevisions(actor, cardId) },
+  openRevision: { action: 'card.read', of: true, run: (actor, { cardId }) => openRevision(actor, cardId, 1) },
+  planCard: {
+    action: 'card.publish',
+    of: true,
+    act: 'card.planned',
+    run: (actor, { cardId }) =>
+      planCard(actor, cardId, { publishAt: null, address: '', note: '', endsAt: null, endsWith: null }, clock),
+  },
+  readPrefix: { action: 'addresses.write', run: (actor) => readPrefix(actor) },
+  savePrefix: { action: 'addresses.write', act: 'prefix.set', run: (actor) => savePrefix(actor, '', clock) },
   listPeople: { action: 'record.read', run: (actor) => listPeople(actor, clock) },
   listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
   cardNow: { action: 'card.read', of: true, run: (actor, { cardId }) => cardNow(actor, cardId) },

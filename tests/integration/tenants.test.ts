@@ -28,6 +28,7 @@ const OUTSIDE = [
   'directory_addresses',
   'directory_codes',
   'directory_previews',
+  'directory_prefixes',
   'event_inbox',
   'job_workers',
   'knex_migrations',

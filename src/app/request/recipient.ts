@@ -1,4 +1,3 @@
-import { Readable } from 'node:stream';
 import { answerRecipient, type RecipientAnswer } from '@/recipient';
 import { settings } from '@/server/env';
 
@@ -24,5 +23,14 @@ export const toResponse = ({ status, headers, body }: RecipientAnswer): Response
 function webBody(body: RecipientAnswer['body']): BodyInit | null {
   if (typeof body === 'string') return body || null;
   if (Buffer.isBuffer(body)) return body.length === 0 ? null : new Uint8Array(body);
-  return Readable.toWeb(body) as ReadableStream;
+  const bytes = body.iterator();
+  return new ReadableStream({
+    async pull(controller) {
+      const { done, value } = (await bytes.next()) as { done?: boolean; value: Uint8Array };
+      if (done) controller.close();
+      else controller.enqueue(new Uint8Array(value));
+    },
+    // A recipient who turns away ends the reading as well.
+    cancel: () => void body.destroy(),
+  });
 }

@@ -18,6 +18,7 @@ const TABLE = {
   'card.create': ['all', 'all', 'none', 'own', 'none'],
   'card.publish': ['all', 'all', 'none', 'own', 'none'],
   'audiences.write': ['all', 'all', 'all', 'none', 'none'],
+  'addresses.write': ['all', 'all', 'none', 'none', 'none'],
   'hand-out.read': ['all', 'all', 'all', 'own', 'none'],
   'hand-out.make': ['all', 'all', 'none', 'own', 'none'],
   'picture.read': ['all', 'all', 'all', 'own', 'none'],

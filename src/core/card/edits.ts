@@ -1,6 +1,7 @@
 import { LANGUAGES, type Language } from '@/core/messages/language';
 import type { Block, Words } from './blocks';
 import { CHANNELS, type Channel } from './channels';
+import { same } from './same';
 import type { Draft, Line } from './schema';
 
 /** The cells of a line that are edited and merged one by one. */
@@ -29,7 +30,6 @@ const write = (line: Line, cell: LineCell, value: unknown): Line =>
   isChannel(cell)
     ? { ...line, ticks: { ...line.ticks, [cell]: value as boolean } }
     : ({ ...line, [cell]: value } as Line);
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 const ids = (lines: Line[]): string[] => lines.map((line) => line.detail);
 
 /** The edits that lead from one draft to another. */

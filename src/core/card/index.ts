@@ -38,5 +38,8 @@ export {
   type Said,
   type Ticks,
 } from './schema';
+export { compareCompositions, type ComparedRow } from './comparison';
+export { restoredDraft } from './restore';
+export { wordsToSay, type WordToSay } from './words-to-say';
 export { readAddress, skeletonOf, suggestAddress } from './short-address';
 export { missingFrom, startingLines, startOf, STARTS, type Start } from './starts';

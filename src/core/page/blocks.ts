@@ -154,11 +154,17 @@ function video(each: Of<'video'>['videos'][number], context: BlockContext, first
     const track = words
       ? `<track kind="captions" srclang="${text(captions.language)}" label="${say('captions', context.language)}" src="${text(words)}" default>`
       : '';
-    return `<figure><video controls playsinline preload="none" width="${film.width}" height="${film.height}"${still ? ` poster="${text(still)}"` : ''} src="${text(source)}"${title ? ` aria-label="${text(title)}"` : ''}>${track}</video>${below}</figure>`;
+    return `<figure><video class="${shapeOf(film)}" controls playsinline preload="none" width="${film.width}" height="${film.height}"${still ? ` poster="${text(still)}"` : ''} src="${text(source)}"${title ? ` aria-label="${text(title)}"` : ''}>${track}</video>${below}</figure>`;
   }
   if (!player) return '';
   // Nothing is asked of the other host before the recipient does.
   return `<figure><a class="play" data-p href="${text(player)}" target="_blank" rel="noopener noreferrer">${image(poster, '', context, first)}<span>${say('playAt', context.language)} ${text(new URL(player).host)}</span></a>${below}</figure>`;
+}
+
+/** The shape that a film is shown in, before anything of it was loaded: a poster of other proportions must not move the page. */
+function shapeOf({ width, height }: { width: number; height: number }): string {
+  const ratio = width / height;
+  return ratio > 1.5 ? 'wide' : ratio > 1.15 ? 'broad' : ratio > 0.85 ? 'square' : ratio > 0.65 ? 'high' : 'tall';
 }
 
 /** The hours that belong to an office: those under the same label. */
@@ -175,7 +181,7 @@ function hours(detail: Detail, language: Language, now: number): string {
   const city = detail.zone.includes('/') ? ` (${detail.zone.split('/').at(-1)!.replace(/_/g, ' ')})` : '';
   const day = next && !open ? `${dayNames(language)[next.day]} ` : '';
   const status = next
-    ? `${say(open ? 'openUntil' : 'closedUntil', language)} ${day}${next.at}${city}`
+    ? `${say(open ? 'openUntil' : 'closedUntil', language)} ${day}${next.at.replace(/^0/, '')}${city}`
     : say('closed', language);
   return `<p class="now">${text(status)}</p><div class="week">${text(shownHours(detail, language))}</div>`;
 }

@@ -66,13 +66,16 @@ figcaption b,.row b{display:block;font-weight:650}
 .g img{width:100%;aspect-ratio:4/3;object-fit:cover;border-radius:4px}
 .p{display:grid;grid-template-columns:1fr 1fr;gap:16px 14px}
 .p img{width:100%;aspect-ratio:1;object-fit:cover;border-radius:4px}
-.row{display:flex;gap:14px;align-items:center;padding:11px 0;border-bottom:1px solid ${hair}}
+.row{text-decoration:none!important;display:flex;gap:14px;align-items:center;padding:11px 0;border-bottom:1px solid ${hair}}
 li:last-child>.row{border:0}
+a.row b{text-decoration:underline;text-decoration-color:${act}}
 .row img{flex:none;width:60px;height:60px;object-fit:cover;border-radius:4px}
 .marks img{object-fit:contain;background:none}
 .row span{color:${soft};font-size:15px;white-space:pre-line}
-video,iframe{width:100%;border:0;border-radius:4px}
-iframe{aspect-ratio:16/9;height:auto}
+section video,section iframe{width:100%;border:0;border-radius:4px}
+section video{object-fit:contain;background:${band};aspect-ratio:16/9}
+section .broad{aspect-ratio:4/3}section .square{aspect-ratio:1}section .high{aspect-ratio:3/4}section .tall{aspect-ratio:9/16}
+section iframe{aspect-ratio:16/9}
 .play{display:block;position:relative;min-height:92px;background:${band};border-radius:4px;overflow:hidden;text-decoration:none}
 .play span{position:absolute;inset:auto 0 0;padding:9px 14px;background:${band};color:${onBand};font-weight:600}
 .play img{width:100%;aspect-ratio:16/9;object-fit:cover}

@@ -8,7 +8,15 @@ import { proofOf, type Check, type Proof } from './proof';
 import { warningsFor } from './warnings';
 
 /** A property as another program's reader found it: texts joined by `;`, types in lower case and in order. */
-type Found = { name: string; group: string; types: string; pref: boolean; text: string };
+type Found = {
+  name: string;
+  group: string;
+  types: string;
+  pref: boolean;
+  text: string;
+  language: string;
+  altid: string;
+};
 
 /**
  * The proof of a contact file as it is served. A reader that is not ours (ical.js; it does not read 2.1, which our own
@@ -127,6 +135,8 @@ function found(name: string, params: Record<string, string | string[]>, text: st
             .sort()
             .join(),
     pref: types.includes('pref') || params.pref !== undefined,
+    language: [params.language ?? ''].flat()[0]!,
+    altid: [params.altid ?? ''].flat()[0]!,
     text: text.replace(/\r\n?/g, '\n').replace(/^data:image\/\w+;base64,/, ''),
   };
 }
@@ -136,18 +146,22 @@ function compare(read: Found[], composition: Composition, lines: ComposedLine[],
   const left = new Set(read);
   const missing: string[] = [];
   const labels = new Map(read.filter(({ name }) => name === 'x-ablabel').map((each) => [each.group, each]));
-  const take = ({ title, name, text, types, pref, label }: Expected) => {
+  const altids = new Map<string, string>();
+  const take = ({ title, name, text, types, pref, label, language = '', set }: Expected) => {
     const match = [...left].find(
       (each) =>
         each.name === name &&
         each.text === text &&
         each.types === types &&
         each.pref === pref &&
+        each.language === language &&
+        (set === undefined ? each.altid === '' : each.altid !== '' && each.altid === (altids.get(set) ?? each.altid)) &&
         (label === null || labels.get(each.group)?.text === label) &&
         (label !== null || !each.group),
     );
     if (!match) return void missing.push(title);
     left.delete(match);
+    if (set !== undefined) altids.set(set, match.altid);
     const named = match.group ? labels.get(match.group) : undefined;
     if (named) left.delete(named);
   };

@@ -1,4 +1,4 @@
-import type { ComposedLine, Composition } from '@/core/card';
+import type { ComposedLine, Composition, Said } from '@/core/card';
 import { FRAME, labelIn } from '@/core/messages';
 import { shownValue, writtenName, type Detail, type Use } from '@/core/record';
 import type { ContactFileContext, VcardVersion } from '@/core/vcard';
@@ -14,6 +14,9 @@ export type Expected = {
   types: string;
   pref: boolean;
   label: string | null;
+  /** The language that it is said in, where there are several; those of one `set` share an ALTID (RFC 6350 5.4). */
+  language?: string;
+  set?: string;
 };
 
 /** Everything that a contact file must hold: its frame, its name, its lines. */
@@ -36,19 +39,61 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
   return [
     plain('version', version),
     plain('prodid', '-//Heathland//Contact file 1//EN'),
-    plain('n', [family, given, additional, prefix, suffix].join(';'), FRAME.name),
-    plain('fn', written, FRAME.name),
+    ...inLanguages(
+      plain('n', [family, given, additional, prefix, suffix].join(';'), FRAME.name),
+      'n',
+      composition,
+      version,
+      (said) =>
+        writtenName(said.name) === written
+          ? null
+          : plain(
+              'n',
+              [said.name.family, said.name.given, said.name.additional, said.name.prefix, said.name.suffix].join(';'),
+              FRAME.name,
+            ),
+    ),
+    ...inLanguages(plain('fn', written, FRAME.name), 'fn', composition, version, (said) =>
+      writtenName(said.name) === written ? null : plain('fn', writtenName(said.name), FRAME.name),
+    ),
     ...(version === '3.0' && sortAs ? [plain('sort-string', sortAs, FRAME.name)] : []),
     ...(phoneticGiven ? [plain('x-phonetic-first-name', phoneticGiven, FRAME.name)] : []),
     ...(phoneticFamily ? [plain('x-phonetic-last-name', phoneticFamily, FRAME.name)] : []),
-    ...lines.flatMap((line) =>
-      propertyFor(line, version, { photo: photo?.base64 ?? null, logo: logo?.base64 ?? null }),
-    ),
+    ...lines.flatMap((line) => {
+      const pictures = { photo: photo?.base64 ?? null, logo: logo?.base64 ?? null };
+      const [first, ...others] = propertyFor(line, version, pictures);
+      if (!first || !SEVERAL.has(line.detail.kind)) return first ? [first, ...others] : [];
+      return inLanguages(first, line.id, composition, version, (said) => {
+        const other = said.lines.find(({ id }) => id === line.id);
+        if (!other || shownValue(other.detail) === shownValue(line.detail)) return null;
+        // A label of its own belongs to the first one alone.
+        const [made] = propertyFor(other, version, pictures);
+        return made ? { ...made, title: first.title, label: null } : null;
+      });
+    }),
     ...(all ? [plain('note', all)] : []),
     ...(source ? [plain('source', source)] : []),
     plain('uid', uid),
     plain('rev', utc),
   ];
+}
+
+/** Kinds of detail that may be said in several languages, each under a property of one value (RFC 6350 6.6, 6.3.1, 6.2.3). */
+const SEVERAL = new Set<Detail['kind']>(['title', 'role', 'organisation', 'nickname', 'address']);
+
+/** A property in the first language and in every further one that says it otherwise; before 4.0 the first alone. */
+function inLanguages(
+  first: Expected,
+  set: string,
+  { language, further }: Composition,
+  version: VcardVersion,
+  other: (said: Said) => Expected | null,
+): Expected[] {
+  const others = Object.entries(further).flatMap(([tag, said]) => {
+    const made = version === '4.0' ? other(said) : null;
+    return made ? [{ ...made, language: tag, set }] : [];
+  });
+  return others.length > 0 ? [{ ...first, language: language ?? '', set }, ...others] : [first];
 }
 
 /** Whether a version has no property for a detail, so that it stands in the note (RFC 2426, RFC 6350 6, RFC 9554 3.2). */

@@ -1,12 +1,15 @@
-import { linesOn, type ComposedLine, type Composition } from '@/core/card';
+import { linesOn, type ComposedLine, type Composition, type Said } from '@/core/card';
+import type { Language } from '@/core/messages';
 import {
   defaultLabel,
   shownValue,
+  splitName,
   telUri,
   writtenName,
   type Detail,
   type DetailOf,
   type Name,
+  type PersonRecord,
   type Use,
 } from '@/core/record';
 import { property, type Property, type VcardVersion } from './property';
@@ -38,16 +41,105 @@ export type ContactProperties = { properties: Property[]; fallBacks: FallBack[] 
  * practice, and is named.
  */
 export function contactProperties(composition: Composition, context: ContactFileContext): ContactProperties {
-  return propertiesOfLines(composition.name, linesOn(composition, 'file'), context);
+  return propertiesOfLines(composition.name, linesOn(composition, 'file'), context, alternativesOf(composition));
 }
 
-export function propertiesOfLines(name: Name, lines: ComposedLine[], context: ContactFileContext): ContactProperties {
+/** The same value in another language, by line; the name under {@link NAME_LINE}. `first` is the language of the others, if known. */
+type Alternatives = {
+  first: Language | null;
+  names: { language: Language; name: Name }[];
+  of: (line: string) => { language: Language; detail: Detail }[];
+};
+const NO_ALTERNATIVES: Alternatives = { first: null, names: [], of: () => [] };
+
+/** What a composition says otherwise in its further languages. */
+function alternativesOf({ language, name, lines, further }: Composition): Alternatives {
+  const said = Object.entries(further) as [Language, Said][];
+  return {
+    first: language,
+    names: said.flatMap(([other, { name: named }]) =>
+      writtenName(named) === writtenName(name) ? [] : [{ language: other, name: named }],
+    ),
+    of: (id) => {
+      const base = lines.find((line) => line.id === id);
+      return said.flatMap(([other, { lines: otherLines }]) => {
+        const detail = otherLines.find((line) => line.id === id)?.detail;
+        return base && detail && shownValue(detail) !== shownValue(base.detail) ? [{ language: other, detail }] : [];
+      });
+    },
+  };
+}
+
+/** What a record has in further languages: its name and what is one text or a firm's name. */
+export function recordedAlternatives({ name, details }: PersonRecord): Alternatives {
+  const entries = (further: Detail['further']) => Object.entries(further ?? {}) as [Language, string][];
+  const worded = (detail: Detail, text: string): Detail[] => {
+    if (detail.kind === 'organisation') return [{ ...detail, name: text, units: [] }];
+    return detail.kind === 'title' || detail.kind === 'role' || detail.kind === 'nickname' ? [{ ...detail, text }] : [];
+  };
+  return {
+    first: null,
+    names: entries(name.further).map(([language, written]) => ({ language, name: splitName(written) })),
+    of: (id) => {
+      const detail = details.find((each) => each.id === id);
+      return entries(detail?.further).flatMap(([language, text]) =>
+        worded(detail!, text).map((other) => ({ language, detail: other })),
+      );
+    },
+  };
+}
+
+/** Kinds whose property has the same value in several languages under one ALTID (RFC 6350 5.4, 5.1). */
+const IN_LANGUAGES = new Set<Detail['kind']>(['title', 'role', 'organisation', 'nickname', 'address']);
+
+export function propertiesOfLines(
+  name: Name,
+  lines: ComposedLine[],
+  context: ContactFileContext,
+  alternatives: Alternatives = NO_ALTERNATIVES,
+): ContactProperties {
   const { version } = context;
-  const properties: Property[] = [property('prodid', PRODUCT), ...nameProperties(name, version)];
+  let altids = 0;
+  /** A property and the same in other languages, told to be one by their ALTID; before 4.0 the first alone. */
+  const alike = (first: Property, others: { language: Language; made: Property | null }[]): Property[] => {
+    const known = others.filter((each): each is { language: Language; made: Property } => each.made !== null);
+    if (version !== '4.0' || known.length === 0) return [first];
+    const altid = String((altids += 1));
+    const told = (made: Property, language: Language | null) => ({
+      ...made,
+      params: new Map([
+        ...made.params,
+        ['altid', [altid]],
+        ...(language ? [['language', [language]] as const] : []),
+      ] as [string, string[]][]),
+    });
+    return [told(first, alternatives.first), ...known.map(({ language, made }) => told(made, language))];
+  };
+  const properties: Property[] = [
+    property('prodid', PRODUCT),
+    ...nameProperties(name, version).flatMap((made, at) =>
+      alike(
+        made,
+        at > 1
+          ? []
+          : alternatives.names.map(({ language, name: other }) => ({
+              language,
+              made: nameProperties(other, version)[at]!,
+            })),
+      ),
+    ),
+  ];
   const fallBacks: FallBack[] = [];
   const note: string[] = [];
   const notes: string[] = [];
   let group = 0;
+  const inLanguages = (line: ComposedLine, made: Property): Property[] =>
+    IN_LANGUAGES.has(line.detail.kind)
+      ? alike(
+          made,
+          alternatives.of(line.id).map(({ language, detail }) => ({ language, made: propertyOf(detail, context) })),
+        )
+      : [made];
   for (const line of lines) {
     const { detail } = line;
     const title = line.label || defaultLabel({ ...detail, label: '' });
@@ -65,8 +157,8 @@ export function propertiesOfLines(name: Name, lines: ComposedLine[], context: Co
     const own = line.label && LABELLED.has(detail.kind) && line.label !== labelByTypes(detail);
     if (own) {
       made.group = `item${(group += 1)}`;
-      properties.push(made, property('x-ablabel', line.label, {}, 'text', made.group));
-    } else properties.push(made);
+      properties.push(...inLanguages(line, made), property('x-ablabel', line.label, {}, 'text', made.group));
+    } else properties.push(...inLanguages(line, made));
     if (version !== '4.0' && 'uses' in detail && detail.uses.includes('text'))
       fallBacks.push({ line: title, property: 'TYPE=text', stands: 'nowhere' });
     if (version !== '4.0' && detail.kind === 'address' && detail.geo)

@@ -15,7 +15,7 @@ export function writeFrozenContact(composition: Composition, channel: Extract<Ch
     on: line.on.includes(channel) ? (['file'] as Channel[]) : [],
   }));
   const { properties } = contactProperties(
-    { ...composition, lines },
+    { ...composition, lines, further: {} },
     { version: '3.0', uid: '', revised: '', source: null, photo: null },
   );
   return writeVcard(

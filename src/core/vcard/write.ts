@@ -1,6 +1,12 @@
 import type { ComposedLine, Composition } from '@/core/card';
 import { writtenName, type Name, type PersonRecord } from '@/core/record';
-import { contactProperties, propertiesOfLines, type ContactFileContext, type FallBack } from './from-card';
+import {
+  contactProperties,
+  propertiesOfLines,
+  recordedAlternatives,
+  type ContactFileContext,
+  type FallBack,
+} from './from-card';
 import { jcardOf, type Jcard } from './jcard';
 import { writeMeCard } from './mecard';
 import { type ContactCard, type Property, type VcardVersion } from './property';
@@ -32,7 +38,7 @@ export const writeCardAsMeCard = (
   composition: Composition,
   context: Omit<ContactFileContext, 'version'>,
 ): { text: string; cannotSay: string[] } =>
-  writeMeCard(contactProperties(composition, { ...context, version: '4.0' }).properties);
+  writeMeCard(contactProperties({ ...composition, further: {} }, { ...context, version: '4.0' }).properties);
 
 /**
  * A record whole, for its owner: every detail, and what an imported file left in it that no detail stands for. It keeps the
@@ -47,7 +53,12 @@ export function writeRecord(record: PersonRecord, context: ContactFileContext): 
     emphasis: 'plain',
     gap: false,
   }));
-  const { properties } = propertiesOfLines(record.name, lines, { ...context, uid: record.uid ?? context.uid });
+  const { properties } = propertiesOfLines(
+    record.name,
+    lines,
+    { ...context, uid: record.uid ?? context.uid },
+    recordedAlternatives(record),
+  );
   const kept = record.kept.map(({ property }) => readLine(property, 0, () => undefined));
   return writeVcard([...properties, ...kept.map((each) => inVersion(each, context.version))], context.version);
 }

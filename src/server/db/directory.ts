@@ -53,6 +53,43 @@ export async function setAddress(db: Knex, cardId: string, name: string, skeleto
   if (own === 0) await db('directory_addresses').insert({ name, skeleton, card_id: cardId, is_current: true });
 }
 
+export const currentPrefix = async (db: Knex, organisationId: string): Promise<string | undefined> =>
+  (await db('directory_prefixes').where({ organisation_id: organisationId, is_current: true }).first('prefix'))?.prefix;
+
+/** Another organisation's prefix, of today or earlier, that an address would begin with. `start` is the address and a hyphen. */
+export const otherPrefixOf = async (db: Knex, start: string, organisationId: string): Promise<string | undefined> =>
+  (
+    await db('directory_prefixes')
+      .whereNot({ organisation_id: organisationId })
+      .whereRaw(`starts_with(?, prefix || '-')`, [start])
+      .first('prefix')
+  )?.prefix;
+
+/** Whether an address of another organisation begins with a prefix, or looks as if. */
+export const otherAddressBeginsWith = async (
+  db: Knex,
+  prefix: string,
+  skeleton: string,
+  organisationId: string,
+): Promise<boolean> =>
+  (await db('directory_addresses as a')
+    .join('directory_cards as c', 'c.card_id', 'a.card_id')
+    .whereNot('c.organisation_id', organisationId)
+    .whereRaw(`(starts_with(a.name || '-', ?) OR starts_with(a.skeleton || '-', ?))`, [`${prefix}-`, `${skeleton}-`])
+    .first('a.name')) !== undefined;
+
+/** Makes a prefix the organisation's current one, or leaves it with none; earlier ones stay its own. */
+export async function setPrefix(db: Knex, organisationId: string, prefix: string | null): Promise<void> {
+  await db('directory_prefixes')
+    .where({ organisation_id: organisationId, is_current: true })
+    .update({ is_current: false });
+  if (!prefix) return;
+  const own = await db('directory_prefixes')
+    .where({ organisation_id: organisationId, prefix })
+    .update({ is_current: true });
+  if (own === 0) await db('directory_prefixes').insert({ prefix, organisation_id: organisationId, is_current: true });
+}
+
 export const insertCode = (db: Knex, code: string, cardId: string, handOutId: string) =>
   db('directory_codes').insert({ code, card_id: cardId, hand_out_id: handOutId });
 

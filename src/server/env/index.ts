@@ -1,1 +1,2 @@
+export { organisationOfHost, publicUrlOf } from './hosts';
 export { applicationRole, describeSettings, developing, settings, settingsProblems, type Settings } from './settings';

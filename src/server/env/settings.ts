@@ -3,6 +3,16 @@ import { z } from 'zod';
 
 const webAddress = z.url({ protocol: /^https?$/ }).transform((url) => url.replace(/\/+$/, ''));
 
+/** Hosts in lower case, each with the organisation whose cards alone are found there. */
+const hostsOf = (text: string, context: z.RefinementCtx): Record<string, string> => {
+  const pairs = text.split(',').flatMap((pair) => (pair.trim() ? [pair.trim().toLowerCase().split('=')] : []));
+  const wrong = pairs.find(
+    ([host, id]) => !/^[a-z0-9.-]+(:\d+)?$/.test(host ?? '') || !/^[0-9a-f-]{36}$/.test(id ?? ''),
+  );
+  if (wrong) context.addIssue({ code: 'custom', message: 'each entry has the form host=organisation-id' });
+  return Object.fromEntries(pairs as [string, string][]);
+};
+
 /** Each setting with what it is for; the README's table is made from this. The only place that reads the environment. */
 const SettingsSchema = z.object({
   DATABASE_URL: z
@@ -10,6 +20,11 @@ const SettingsSchema = z.object({
     .describe('PostgreSQL, as a role that may create tables and roles'),
   BASE_URL: webAddress.describe('Address of the studio'),
   PUBLIC_URL: webAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
+  CARD_HOSTS: z
+    .string()
+    .default('')
+    .transform(hostsOf)
+    .describe('Own hosts of organisations: “cards.tarnhope.example=ORGANISATION-ID”, between commas'),
   SESSION_SECRET: z
     .string()
     .min(32)
@@ -43,7 +58,7 @@ export const describeSettings = (): { name: string; purpose: string; default: st
     return {
       name,
       purpose: schema.description ?? '',
-      default: fallback.success ? String(fallback.data ?? 'none') : null,
+      default: fallback.success ? (typeof fallback.data === 'object' ? 'none' : String(fallback.data ?? 'none')) : null,
     };
   });
 

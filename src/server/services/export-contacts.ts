@@ -75,7 +75,10 @@ async function cardFor(tx: Tx, actor: Actor, id: string) {
 async function recordAsFile(tx: Tx, actor: Actor, id: string, version: VcardVersion): Promise<ExportedContact> {
   const { body, updatedAt } = await recordFor(tx, actor, id);
   const pictures = await picturesForFile(tx, body.details);
-  const context = contactContext({ cardId: id, address: null, revised: updatedAt.toISOString(), ...pictures }, version);
+  const context = contactContext(
+    { cardId: id, organisationId: actor.organisationId, address: null, revised: updatedAt.toISOString(), ...pictures },
+    version,
+  );
   return { fileName: contactFileName(body), text: writeRecord(body, context) };
 }
 
@@ -91,7 +94,13 @@ async function cardAsFile(
   const composition = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
-  const served = { cardId: id, address, revised, ...(await picturesOf(tx, composition)) };
+  const served = {
+    cardId: id,
+    organisationId: actor.organisationId,
+    address,
+    revised,
+    ...(await picturesOf(tx, composition)),
+  };
   return {
     fileName: contactFileName(composition),
     text: writeContactFile(composition, contactContext(served, version)),

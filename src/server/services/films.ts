@@ -1,4 +1,3 @@
-import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { captionsProblem } from '@/core/page/captions';
@@ -6,46 +5,12 @@ import { filmsBy, insertFilm, type FilmRow } from '@/server/db/films';
 import { shownOnCardOf } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { files, isHash } from '@/server/files';
+import { readFilm, type Film } from '@/server/files/film';
 import type { Readable } from 'node:stream';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
-
-export type Film = {
-  hash: string;
-  type: 'video/mp4' | 'video/webm';
-  width: number;
-  height: number;
-  seconds: number;
-  bytes: number;
-};
-
-/** MP4 or WebM by their first bytes: the file type box (ISO/IEC 14496-12 4.3), the EBML header with its document type (from memory). */
-function typeOf(bytes: Buffer): Film['type'] | null {
-  if (bytes.subarray(4, 8).toString('latin1') === 'ftyp') return 'video/mp4';
-  const ebml = bytes.readUInt32BE(0) === 0x1a45dfa3 && bytes.subarray(0, 64).includes('webm', 0, 'latin1');
-  return ebml ? 'video/webm' : null;
-}
-
-/** What a film tells of itself, read by a library that takes it apart. Error: FILM_UNREADABLE. */
-async function readFilm(bytes: Buffer): Promise<Film> {
-  const type = bytes.length > 64 ? typeOf(bytes) : null;
-  if (!type) throw new Refusal({ code: 'FILM_UNREADABLE' });
-  const input = new Input({ source: new BufferSource(new Uint8Array(bytes)), formats: ALL_FORMATS });
-  try {
-    const track = await input.getPrimaryVideoTrack();
-    const seconds = track && (await input.computeDuration());
-    if (!track || !track.codec || !(track.displayWidth > 0) || !(track.displayHeight > 0) || !Number.isFinite(seconds))
-      throw new Refusal({ code: 'FILM_UNREADABLE' });
-    const { displayWidth: width, displayHeight: height } = track;
-    return { hash: '', type, width, height, seconds: Math.max(0, seconds!), bytes: bytes.length };
-  } catch (error) {
-    throw error instanceof Refusal ? error : new Refusal({ code: 'FILM_UNREADABLE' });
-  } finally {
-    input.dispose();
-  }
-}
 
 /** Keeps a film of the organisation, as it is: nothing is encoded anew. Errors: NOT_ALLOWED, FILM_UNREADABLE, STORE_FULL. */
 export async function addFilm(actor: Actor, bytes: Buffer, clock: Clock): Promise<Film> {

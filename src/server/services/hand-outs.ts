@@ -11,7 +11,7 @@ import { writeFrozenContact } from '@/core/vcard';
 import { card, handOut, latestRevision, type CardRow, type HandOutRow } from '@/server/db/cards';
 import { record } from '@/server/db/records';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { settings } from '@/server/env';
+import { publicUrlOf } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
@@ -38,7 +38,7 @@ export async function makeHandOut(
     if (frozen) await refuseUnticked(tx, actor, row, composition, channel);
     const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()), (code) => ({
       channel,
-      frozen: frozen ? frozenContent(composition, channel, code) : null,
+      frozen: frozen ? frozenContent(composition, channel, { organisation: actor.organisationId, code }) : null,
       revision: frozen ? (revision?.number ?? null) : null,
     }));
     await writeDown(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
@@ -67,23 +67,35 @@ async function refuseUnticked(
 }
 
 /** Where a hand-out's code leads. */
-const linkOf = (code: string): string => `${settings().PUBLIC_URL}/h/${code}`;
+const linkOf = (organisation: string, code: string): string => `${publicUrlOf(organisation)}/h/${code}`;
 
 /**
  * The bytes that a frozen hand-out carries, base64: a code the contact, a tag the link first, since some phones read nothing
  * else, then the contact. Error: CONTENT_TOO_LARGE.
  */
-function frozenContent(composition: Composition, channel: 'code' | 'tag', code: string): string {
+function frozenContent(
+  composition: Composition,
+  channel: 'code' | 'tag',
+  where: { organisation: string; code: string },
+): string {
   const contact = writeFrozenContact(composition, channel);
-  const bytes = channel === 'code' ? Buffer.from(contact) : Buffer.from(tagMemory(linkOf(code), contact));
+  const bytes =
+    channel === 'code' ? Buffer.from(contact) : Buffer.from(tagMemory(linkOf(where.organisation, where.code), contact));
   const room = channel === 'code' ? CODE_BYTES : Math.max(...TAG_ROOM);
   if (bytes.length > room) throw new Refusal({ code: 'CONTENT_TOO_LARGE', bytes: bytes.length, room });
   return bytes.toString('base64');
 }
 
 /** What the code of a hand-out holds: a link, or the frozen contact. */
-const codeText = ({ code, channel, frozen }: Pick<HandOutRow, 'code' | 'channel' | 'frozen'>): string =>
-  frozen !== null && channel === 'code' ? Buffer.from(frozen, 'base64').toString('utf8') : liveCodeText(linkOf(code));
+const codeText = ({
+  code,
+  channel,
+  frozen,
+  organisation_id,
+}: Pick<HandOutRow, 'code' | 'channel' | 'frozen' | 'organisation_id'>): string =>
+  frozen !== null && channel === 'code'
+    ? Buffer.from(frozen, 'base64').toString('utf8')
+    : liveCodeText(linkOf(organisation_id, code));
 
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
@@ -169,6 +181,8 @@ export async function tagBytes(actor: Actor, handOutId: string): Promise<{ bytes
   const row = await ownHandOut(actor, handOutId);
   if (row.channel !== 'tag') throw new Refusal({ code: 'NOT_FOUND' });
   const bytes =
-    row.frozen !== null ? Buffer.from(row.frozen, 'base64') : Buffer.from(tagMemory(linkOf(row.code), null));
+    row.frozen !== null
+      ? Buffer.from(row.frozen, 'base64')
+      : Buffer.from(tagMemory(linkOf(row.organisation_id, row.code), null));
   return { bytes, fileName: `tag-${row.code}` };
 }

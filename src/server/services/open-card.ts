@@ -12,13 +12,15 @@ import { Refusal } from '@/core/errors';
 import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
 import { card, draftOf, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
-import { currentAddress } from '@/server/db/directory';
+import { currentAddress, currentPrefix } from '@/server/db/directory';
+import { planOf } from '@/server/db/plans';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
-import { settings } from '@/server/env';
+import { publicUrlOf } from '@/server/env';
 import type { Actor } from './actor';
 import { authorise, authoriseFor } from './authorise';
 import { picturesForFile } from './pictures';
+import { shownPlan, type Plan } from './plans';
 
 export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
 
@@ -46,7 +48,10 @@ export type OpenedCard = CardNow & {
   person: string;
   address: string | null;
   publicUrl: string;
+  /** What new addresses of the organisation begin with. */
+  prefix: string | null;
   revision: { number: number; publishedAt: string; composition: Composition } | null;
+  plan: Plan | null;
   handOuts: ShownHandOut[];
   /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
   channels: Channel[];
@@ -92,7 +97,8 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       recordId: row.record_id,
       person: writtenName(now.record.name),
       address: (await currentAddress(tx, id)) ?? null,
-      publicUrl: settings().PUBLIC_URL,
+      publicUrl: publicUrlOf(actor.organisationId),
+      prefix: (await currentPrefix(tx, actor.organisationId)) ?? null,
       revision: revision
         ? {
             number: revision.number,
@@ -100,6 +106,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
             composition: CompositionSchema.parse(revision.composition),
           }
         : null,
+      plan: shownPlan(await planOf(tx, id)),
       handOuts: handOuts.map(({ id: handOutId, code, placement, channel, frozen }) => ({
         id: handOutId,
         code,

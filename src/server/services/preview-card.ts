@@ -9,7 +9,7 @@ import { card } from '@/server/db/cards';
 import { deletePreviewsOf, forgetEndedPreviews, insertPreview, previewBy } from '@/server/db/directory';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { record } from '@/server/db/records';
-import { settings } from '@/server/env';
+import { publicUrlOf } from '@/server/env';
 import { systemClock, type Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
@@ -45,7 +45,7 @@ export async function makePreview(
     });
     await writeDown(tx, actor, 'preview.made', { kind: 'card', id }, clock);
   });
-  const url = `${settings().PUBLIC_URL}/p/${secret}`;
+  const url = `${publicUrlOf(actor.organisationId)}/p/${secret}`;
   return { url, svg: drawSymbol(symbolFor(liveCodeText(url)), { title: url }), expires: expires.toISOString() };
 }
 

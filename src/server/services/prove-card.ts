@@ -33,6 +33,7 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
     const context = contactContext(
       {
         cardId,
+        organisationId,
         address: served.address,
         revised: publishedAt,
         photo: served.photo?.file ?? null,

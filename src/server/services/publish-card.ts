@@ -32,6 +32,7 @@ import {
   latestRevision,
   setCardState,
 } from '@/server/db/cards';
+import { refuseWrongPrefix } from './address-prefix';
 import { addressOwner, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
 import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -92,7 +93,13 @@ export async function publishRow(
   await refuseMissingFiles(tx, row);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });
-  const served = { cardId: id, address, revised: at.toISOString(), ...(await picturesOf(tx, composition)) };
+  const served = {
+    cardId: id,
+    organisationId: actor.organisationId,
+    address,
+    revised: at.toISOString(),
+    ...(await picturesOf(tx, composition)),
+  };
   refuseUnproven(person.body, lines, composition, actor.organisation.country, served, row.words);
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
   await insertRevision(tx, {
@@ -108,19 +115,22 @@ export async function publishRow(
   });
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
-  if (await claimAddress(tx, id, address)) await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
+  if (await claimAddress(tx, id, address, actor.organisationId))
+    await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
   if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
   await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
   return { revision: number, address };
 }
 
 /** Makes an address the card's current one; answers whether it was another. */
-async function claimAddress(tx: Tx, cardId: string, address: string): Promise<boolean> {
+async function claimAddress(tx: Tx, cardId: string, address: string, organisation: string): Promise<boolean> {
   if ((await currentAddress(tx, cardId)) === address) return false;
   const owner = await addressOwner(tx, address, skeletonOf(address));
   if (owner && owner.card_id !== cardId)
     throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   if (owner && owner.name !== address) throw new Refusal({ code: 'ADDRESS_LOOKS_LIKE_ANOTHER' });
+  // One that leads here already is as it is.
+  if (!owner) await refuseWrongPrefix(tx, address, organisation);
   await setAddress(tx, cardId, address, skeletonOf(address));
   return true;
 }
@@ -178,11 +188,15 @@ function refuseUnproven(
     const withheld = withheldFrom(person, linesIn(lines, person, words, language), 'page', country);
     refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, saidIn(composition, language), withheld));
   }
-  const fromFile = withheldFrom(person, lines, 'file', country);
-  // In every version that a recipient may ask for.
+  // In every version that a recipient may ask for; before 4.0 in every language as well, which 4.0 carries in one file.
   for (const version of VERSIONS) {
     const asked = contactContext(served, version);
-    refuse('contact file', proveContactFile(writeContactFile(composition, asked), composition, fromFile, asked));
+    for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
+      const said = language ? saidIn(composition, language) : composition;
+      const worded = language ? linesIn(lines, person, words, language) : lines;
+      const withheld = withheldFrom(person, worded, 'file', country);
+      refuse('contact file', proveContactFile(writeContactFile(said, asked), said, withheld, asked));
+    }
   }
 }
 

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
-import { CARD, CARDS, FRAME } from '@/core/messages';
+import { CARD, CARDS, FRAME, REVISIONS } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { CopyButton } from '@/ui/studio/copy-button';
 
@@ -48,6 +48,7 @@ export function CardHead({
   publish,
   audience,
   onState = null,
+  onRevisions = null,
 }: {
   card: CardInHead;
   turn: Turn;
@@ -55,6 +56,7 @@ export function CardHead({
   publish?: ReactNode;
   audience?: ReactNode;
   onState?: (() => void) | null;
+  onRevisions?: (() => void) | null;
 }) {
   const [showing, setShowing] = useState(false);
   const link = card.address ? `${card.publicUrl}/c/${card.address}` : null;
@@ -75,6 +77,11 @@ export function CardHead({
             <span className={`state ${card.state}`}>
               <i aria-hidden="true">{MARKS[card.state]}</i> {wordOfState(card)}
             </span>
+            {onRevisions && (
+              <button type="button" className="plain" onClick={onRevisions}>
+                {REVISIONS.open}
+              </button>
+            )}
             {onState && (
               <button type="button" className="plain" onClick={onState}>
                 {CARDS.rest}

@@ -1,4 +1,5 @@
 import type { Block, CardState, Channel, Composition, Line, Opens, Words } from '@/core/card';
+import type { Problem } from '@/core/errors';
 import type { Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import type { CardInHead } from './card-head';
@@ -17,6 +18,14 @@ export type CardNow = {
   record: PersonRecord;
 };
 
+/** What happens to the card by itself; instants are ISO 8601. */
+export type Plan = {
+  publishAt: string | null;
+  endsAt: string | null;
+  endsWith: 'resting' | 'retired' | null;
+  problem: Problem | null;
+};
+
 /** All that the table of a card starts from. */
 export type CardOnTable = CardInHead &
   CardNow & {
@@ -25,6 +34,8 @@ export type CardOnTable = CardInHead &
     notice: string;
     instead: string | null;
     channels: Channel[];
+    plan: Plan | null;
+    prefix: string | null;
     revision: { number: number; publishedAt: string; composition: Composition } | null;
     photo: string | null;
     logo: string | null;

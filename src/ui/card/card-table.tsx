@@ -14,6 +14,7 @@ import { BlockList } from './blocks/block-list';
 import { CardHead } from './card-head';
 import type { CardOnTable } from './card-on-table';
 import { ClashNote } from './clash-note';
+import { Languages } from './words/languages';
 import { Ledger } from './ledger';
 import type { Costs } from './ledger-foot';
 import { LiveSpecimen } from './live-specimen';
@@ -23,6 +24,7 @@ import { useCardDraft } from './use-card-draft';
 // Dialogs come when they are first opened.
 const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
 const PublishDialog = dynamic(() => import('./publish-dialog').then((made) => made.PublishDialog));
+const RevisionsDialog = dynamic(() => import('./revisions-dialog').then((made) => made.RevisionsDialog));
 const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
 
 const NO_LINES: ComposedLine[] = [];
@@ -39,7 +41,7 @@ export function CardTable({ card, country, zone }: Props) {
   const table = useCardDraft(card);
   const { now: draft, record, problem } = table;
   const [channel, setChannel] = useState<Channel>('page');
-  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | null>(null);
+  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | 'revisions' | null>(null);
   const [told, setTold] = useState<Problem | 'adopted' | null>(null);
 
   const composed = useMemo(
@@ -95,7 +97,8 @@ export function CardTable({ card, country, zone }: Props) {
         audience={
           <AudienceName audience={draft.audience} onChange={(audience) => table.edit({ ...draft, audience })} />
         }
-        note={<SavedNote table={table} changes={changes.length} />}
+        note={<SavedNote table={table} changes={changes.length} plan={card.plan} zone={zone} />}
+        onRevisions={card.revision ? () => setDialog('revisions') : null}
         onState={card.state === 'draft' ? null : () => setDialog('state')}
         publish={
           <>
@@ -163,6 +166,13 @@ export function CardTable({ card, country, zone }: Props) {
             onOpens={(opens) => table.edit({ ...draft, opens })}
             onSettle={table.settle}
           />
+          <Languages
+            draft={draft}
+            record={record}
+            onDraft={table.edit}
+            clashes={table.clashes}
+            onSettle={table.settle}
+          />
         </div>
         <LiveSpecimen
           channel={channel}
@@ -189,6 +199,18 @@ export function CardTable({ card, country, zone }: Props) {
         />
       )}
       {dialog === 'preview' && <PreviewDialog card={card.id} flush={table.flush} onClose={() => setDialog(null)} />}
+      {dialog === 'revisions' && (
+        <RevisionsDialog
+          card={card.id}
+          draft={draft}
+          composition={composed.ok ? composed.value : null}
+          record={record}
+          country={country}
+          zone={zone}
+          onRestore={table.edit}
+          onClose={() => setDialog(null)}
+        />
+      )}
       {dialog === 'state' && (
         <StateDialog
           card={card}

@@ -3,12 +3,14 @@ import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
 import { linesOn, readAddress, suggestAddress, type Change, type ComposedLine, type Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { CARD, CHANNEL_WORDS, FRAME, LANGUAGE_NAMES, LANGUAGES, PUBLISH, type Language } from '@/core/messages';
+import { LIMITS } from '@/core/limits';
+import { CARD, CHANNEL_WORDS, FRAME, LANGUAGE_NAMES, LANGUAGES, PLAN, PUBLISH, type Language } from '@/core/messages';
 import { shownLink, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOnTable } from './card-on-table';
+import { instantOf, localTime, PlanFields, type Planned } from './plan-fields';
 
 type Props = {
   card: CardOnTable;
@@ -24,10 +26,33 @@ const titleOf = ({ label, detail }: ComposedLine): string => label || shownValue
 
 /** Publishing is deliberate: what goes out, where, and under which address. */
 export function PublishDialog({ card, composition, changes, language, onLanguage, flush, onClose }: Props) {
-  const [address, setAddress] = useState(card.address ?? suggestAddress(card.person));
+  const [address, setAddress] = useState(
+    card.address ?? suggestAddress(card.prefix ? `${card.prefix} ${card.person}` : card.person),
+  );
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [note, setNote] = useState('');
+  const [plan, setPlan] = useState<Planned>({
+    publishAt: localTime(card.plan?.publishAt ?? null),
+    endsAt: localTime(card.plan?.endsAt ?? null),
+    endsWith: card.plan?.endsWith ?? 'resting',
+  });
   const [busy, setBusy] = useState(false);
   const [done, setDone] = useState<{ revision: number; address: string } | null>(null);
+
+  const later = plan.publishAt !== '';
+  const unchanged = card.revision !== null && changes.length === 0 && address === card.address;
+  /** Nothing to publish, but an end to be set or taken back. */
+  const endsOnly =
+    !later &&
+    unchanged &&
+    (plan.endsAt !== localTime(card.plan?.endsAt ?? null) || typeof card.plan?.publishAt === 'string');
+  const planOf = (at: string) => ({
+    publishAt: instantOf(plan.publishAt),
+    address: at,
+    note,
+    endsAt: instantOf(plan.endsAt),
+    endsWith: plan.endsAt ? plan.endsWith : null,
+  });
 
   async function publish(event: FormEvent) {
     event.preventDefault();
@@ -35,15 +60,28 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
     if (!read.ok) return setProblem(read.problem);
     setBusy(true);
     const version = await flush();
+    if (later || (endsOnly && version !== null)) {
+      const planned = await call<{ plan: unknown }>(`/api/cards/${card.id}/plan`, {
+        method: 'PUT',
+        json: planOf(read.value),
+      });
+      setBusy(false);
+      return planned.ok ? onClose(true) : setProblem(planned.problem);
+    }
     const answer =
       version === null
         ? { ok: false as const, problem: { code: 'DATABASE_AWAY' } as const }
         : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, {
-            json: { baseVersion: version, address: read.value },
+            json: { baseVersion: version, address: read.value, note },
           });
+    // An end that was set, or a plan that was there before.
+    const ended =
+      answer.ok && (plan.endsAt || card.plan)
+        ? await call(`/api/cards/${card.id}/plan`, { method: 'PUT', json: planOf('') })
+        : answer;
     setBusy(false);
-    if (answer.ok) setDone(answer.value);
-    else setProblem(answer.problem);
+    if (answer.ok && ended.ok) setDone(answer.value);
+    else if (!ended.ok) setProblem(ended.problem);
   }
 
   const link = done ? `${card.publicUrl}/c/${done.address}` : '';
@@ -131,13 +169,23 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
                 )}
               </div>
             </Form.Group>
+            <Form.Group controlId="revision-note" className="revision-note-field">
+              <Form.Label>{PLAN.note}</Form.Label>
+              <Form.Control
+                value={note}
+                maxLength={LIMITS.revisionNote}
+                placeholder={PLAN.noteHint}
+                onChange={(event) => setNote(event.target.value)}
+              />
+            </Form.Group>
+            <PlanFields plan={plan} onPlan={(next) => (setPlan(next), setProblem(null))} />
           </Modal.Body>
           <Modal.Footer>
             <Button variant="quiet" onClick={() => onClose(false)}>
               {PUBLISH.notYet}
             </Button>
-            <Button type="submit" disabled={busy || (again && changes.length === 0 && address === card.address)}>
-              {busy ? PUBLISH.busy : CARD.publish}
+            <Button type="submit" disabled={busy || (unchanged && !later && !endsOnly)}>
+              {busy ? PUBLISH.busy : later ? PLAN.plan : endsOnly ? PLAN.setEnd : CARD.publish}
             </Button>
           </Modal.Footer>
         </Form>

@@ -1,8 +1,21 @@
-import { CARD, FRAME } from '@/core/messages';
+import { wordingOf } from '@/core/errors';
+import { CARD, FRAME, PLAN } from '@/core/messages';
+import { instantIn } from '@/ui/studio/instant';
+import type { Plan } from './card-on-table';
 import type { CardDraft } from './use-card-draft';
 
 /** What changed since the last revision, what is saved, and the way back and forth between edits. */
-export function SavedNote({ table, changes }: { table: CardDraft; changes: number }) {
+export function SavedNote({
+  table,
+  changes,
+  plan,
+  zone,
+}: {
+  table: CardDraft;
+  changes: number;
+  plan: Plan | null;
+  zone: string;
+}) {
   const saved = table.unsaved
     ? table.problem
       ? FRAME.notSaved
@@ -13,6 +26,20 @@ export function SavedNote({ table, changes }: { table: CardDraft; changes: numbe
   return (
     <>
       {changes > 0 && <strong className="attention">{CARD.changesSince(changes)}</strong>}
+      {plan?.problem ? (
+        <strong className="attention">{PLAN.failed(wordingOf(plan.problem))}</strong>
+      ) : (
+        plan && (
+          <span>
+            {[
+              plan.publishAt && PLAN.planned(instantIn(zone, plan.publishAt)),
+              plan.endsAt && PLAN.ends(instantIn(zone, plan.endsAt)),
+            ]
+              .filter(Boolean)
+              .join(', ')}
+          </span>
+        )
+      )}
       <span aria-live="polite">{saved}</span>
       <span className="undo" hidden={!table.canUndo && !table.canRedo}>
         <button type="button" className="plain" disabled={!table.canUndo} onClick={table.undo} title={FRAME.keys.undo}>

@@ -2,10 +2,11 @@ import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
 import { COMPANY } from '@/core/messages';
 
-type Turn = 'members' | 'audiences' | 'audit' | 'jobs';
+type Turn = 'members' | 'audiences' | 'addresses' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
   { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
   { turn: 'audiences', word: COMPANY.turn.audiences, path: '/company/audiences', action: 'audiences.write' },
+  { turn: 'addresses', word: COMPANY.turn.addresses, path: '/company/addresses', action: 'addresses.write' },
   { turn: 'audit', word: COMPANY.turn.audit, path: '/company/audit', action: 'audit.read' },
   { turn: 'jobs', word: COMPANY.turn.jobs, path: '/company/jobs', action: 'job.read' },
 ];

@@ -4,6 +4,7 @@ import { Button, Form } from 'react-bootstrap';
 import { kindIn, labelIn, RECORD, wordOfUse } from '@/core/messages';
 import { cleanLine, PURPOSES, purposeOf, USES, type Detail, type Purpose, type Use } from '@/core/record';
 import { AddressFields } from './address-fields';
+import { FurtherFields, isInWords } from './further-fields';
 import { HoursFields } from './hours-fields';
 import { PhotoCrop } from './photo-crop';
 
@@ -91,6 +92,13 @@ export function DetailEditor({ detail, onChange, onClose }: Props) {
       )}
       {detail.kind === 'address' && <AddressFields address={detail} onChange={onChange} />}
       {detail.kind === 'hours' && <HoursFields hours={detail} onChange={onChange} />}
+      {isInWords(detail) && (
+        <FurtherFields
+          id={detail.id}
+          further={detail.further}
+          onFurther={(further) => onChange({ ...detail, further })}
+        />
+      )}
       <Button variant="quiet" size="sm" onClick={onClose}>
         {RECORD.close}
       </Button>

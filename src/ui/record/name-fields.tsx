@@ -1,6 +1,7 @@
 'use client';
 import { RECORD } from '@/core/messages';
 import { cleanLine, writtenName, type Name } from '@/core/record';
+import { FurtherFields } from './further-fields';
 import { TextField } from './text-field';
 
 const PARTS = ['prefix', 'given', 'additional', 'family', 'suffix'] as const;
@@ -32,6 +33,7 @@ export function NameFields({ name, onChange }: { name: Name; onChange: (name: Na
         value={writtenName(name)}
         onKeep={(typed) => put({ written: cleanLine(typed).text.slice(0, 200) })}
       />
+      <FurtherFields id="name" further={name.further} onFurther={(further) => put({ further })} />
       {MORE.map((part) => (
         <TextField
           key={part}

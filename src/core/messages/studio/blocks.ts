@@ -39,6 +39,7 @@ export const BLOCKS_WORDS = {
     offices: 'No addresses are ticked for the page, so it does not show this.',
   } satisfies Record<BlockKind, string>,
   count: (items: number) => (items === 1 ? '1 entry' : `${items} entries`),
+  pictures: (count: number) => (count === 1 ? 'one picture or film' : `${count} pictures or films`),
   off: 'switched off',
   on: (title: string) => `Show ${title}`,
   move: (title: string) => `Move ${title}`,

@@ -48,7 +48,15 @@ export const ACT_WORDS: Record<Act, string> = {
 export const COMPANY = {
   title: 'Company',
   turns: 'Turns of the company',
-  turn: { members: 'Members', audiences: 'Audiences', audit: 'Audit trail', jobs: 'Jobs' },
+  addressesText:
+    'Short addresses of this organisation can begin alike, so that a printed one is known for yours at a glance. Addresses that were given keep leading where they lead.',
+  prefix: 'New addresses begin with',
+  prefixExample: '-ilse-varrow',
+  prefixNote:
+    'Letters a to z, digits, single hyphens. Nobody else gets an address that begins so, also when you give it up.',
+  savePrefix: 'Save the beginning',
+  savedPrefix: 'Saved.',
+  turn: { members: 'Members', audiences: 'Audiences', addresses: 'Addresses', audit: 'Audit trail', jobs: 'Jobs' },
 
   managesNote: 'Members sign in with a first password that you give them; they must change it at once.',
   seesNote: 'The owner adds members and changes their roles.',

@@ -10,4 +10,6 @@ export { JOBS, progressOf, TASK_WORDS } from './jobs';
 export { PEOPLE } from './people';
 export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, PROOF } from './proof';
 export { RECORD } from './record';
+export { WORDS } from './words';
 export { findingOf, RESPONSE } from './response';
+export * from './revisions';

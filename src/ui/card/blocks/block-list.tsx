@@ -140,14 +140,16 @@ function BlockRow({
   onRemove: () => void;
   onSettle: (clash: Edit, mine: boolean) => void;
 }) {
-  const sortable = useSortable({ id: block.id });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({
+    id: block.id,
+  });
   const kind = BLOCKS_WORDS.kinds[block.kind];
   const title = block.title || kind;
   const count = countOf(block);
   return (
     <li
-      ref={sortable.setNodeRef}
-      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
       className={block.on ? '' : 'off'}
       onKeyDown={(event) => {
         if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
@@ -159,9 +161,9 @@ function BlockRow({
         <button
           type="button"
           className="grip"
-          ref={sortable.setActivatorNodeRef}
-          {...sortable.attributes}
-          {...sortable.listeners}
+          ref={setActivatorNodeRef}
+          {...attributes}
+          {...listeners}
           aria-label={BLOCKS_WORDS.move(title)}
         >
           <Grip />

@@ -1,0 +1,20 @@
+import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { COMPANY } from '@/core/messages';
+import { readPrefix } from '@/server/services/address-prefix';
+import { Addresses } from '@/ui/company/addresses';
+import { CompanyHead } from '@/ui/company/company-head';
+
+export const metadata: Metadata = { title: COMPANY.turn.addresses };
+
+export default async function AddressesPage() {
+  const actor = await actorOrSignIn();
+  const { prefix, publicUrl } = await shownOrNotFound(() => readPrefix(actor));
+  return (
+    <>
+      <CompanyHead role={actor.role} turn="addresses" />
+      <Addresses prefix={prefix} publicUrl={publicUrl} />
+    </>
+  );
+}

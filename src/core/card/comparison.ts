@@ -1,0 +1,75 @@
+import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES, PUBLISH } from '@/core/messages';
+import { shownValue, writtenName } from '@/core/record';
+import type { Block } from './blocks';
+import type { Channel } from './channels';
+import { wordsOf } from './languages';
+import { same } from './same';
+import type { ComposedLine, Composition, Said } from './schema';
+
+/** What one of two compositions says in a row: the value as people read it, and the channels that carry it. */
+type Said1 = { text: string; on: readonly Channel[] };
+/** A row of a comparison: what stood there before and now, null where there was or is nothing. */
+export type ComparedRow = { key: string; title: string; was: Said1 | null; is: Said1 | null; same: boolean };
+
+/** Two compositions side by side, line by line and channel by channel, then block by block, in the order of the later one. */
+export function compareCompositions(before: Composition, now: Composition): ComparedRow[] {
+  const rows = compareSaid(before, now, '');
+  const languages = LANGUAGES.filter((each) => before.further[each] || now.further[each]);
+  for (const language of languages) {
+    const [was, is] = [before.further[language], now.further[language]];
+    const title = LANGUAGE_NAMES[language];
+    if (was && is) rows.push(...compareSaid(was, is, `${title}: `).filter(({ same }) => !same));
+    else
+      rows.push(
+        row(`in ${language}`, title, was ? { text: title, on: [] } : null, is ? { text: title, on: [] } : null),
+      );
+  }
+  const first = (composition: Composition) => ({ text: BLOCKS_WORDS.opensWith[composition.opens.first], on: [] });
+  rows.push(row('opens', BLOCKS_WORDS.opens, first(before), first(now)));
+  return rows;
+}
+
+function compareSaid(before: Said, now: Said, prefix: string): ComparedRow[] {
+  const name = ({ name: written }: Said): Said1 => ({ text: writtenName(written), on: [] });
+  const rows = [row(`${prefix}name`, prefix + PUBLISH.changed.name, name(before), name(now))];
+  for (const [id, was, is] of paired(before.lines, now.lines)) {
+    const said = (line: ComposedLine | undefined) => (line ? { text: textOf(line), on: line.on } : null);
+    const label = (is ?? was)!.label;
+    rows.push(row(`${prefix}line ${id}`, prefix + (label || PUBLISH.noLabel), said(was), said(is)));
+  }
+  for (const [id, was, is] of paired(before.blocks, now.blocks)) {
+    const { kind, title } = (is ?? was)!;
+    const said = (block: Block | undefined) => (block ? { text: blockText(block), on: [] } : null);
+    const compared = row(`${prefix}block ${id}`, prefix + (title || BLOCKS_WORDS.kinds[kind]), said(was), said(is));
+    rows.push({ ...compared, same: compared.same && same(was, is) });
+  }
+  return rows;
+}
+
+/** The same things of two lists by their ids: those of the later one in its order, then those that are gone. */
+function paired<T extends { id: string }>(before: T[], now: T[]): [string, T | undefined, T | undefined][] {
+  const [was, is] = [new Map(before.map((each) => [each.id, each])), new Map(now.map((each) => [each.id, each]))];
+  return [...now, ...before.filter(({ id }) => !is.has(id))].map(({ id }) => [id, was.get(id), is.get(id)]);
+}
+
+const textOf = (line: ComposedLine): string =>
+  'picture' in line.detail ? line.detail.picture.slice(0, 8) : shownValue(line.detail);
+
+/** What a block says in a few words: its texts, and how many pictures and films. */
+function blockText(block: Block): string {
+  const pictures =
+    'items' in block
+      ? block.items.filter(({ picture }) => picture).length
+      : block.kind === 'video'
+        ? block.videos.length
+        : 0;
+  const texts = wordsOf(block).map(({ text }) => text);
+  return (
+    [...texts, ...(pictures > 0 ? [BLOCKS_WORDS.pictures(pictures)] : [])].join(' · ') || BLOCKS_WORDS.kinds[block.kind]
+  );
+}
+
+function row(key: string, title: string, was: Said1 | null, is: Said1 | null): ComparedRow {
+  const same = was?.text === is?.text && was?.on.join() === is?.on.join() && (was === null) === (is === null);
+  return { key, title, was, is, same };
+}

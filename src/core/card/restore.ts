@@ -1,0 +1,98 @@
+import { PUBLISH } from '@/core/messages';
+import { shownValue, writtenName, type PersonRecord } from '@/core/record';
+import type { Block, Picture } from './blocks';
+import { detailOf } from './card';
+import { NAME_LINE } from './channels';
+import { detailOn, labelOf, nameOn } from './compose';
+import { reconcile } from './first-ticks';
+import type { ComposedLine, Composition, Draft, Line } from './schema';
+
+/**
+ * A draft that says again what a revision said. Where the record says something else today, the card gets its own wording; where a
+ * detail is gone from the record, a line of its own. The record stays as it is. `lost` names what cannot come back: pictures and
+ * films that were erased, and a photo that the record has replaced.
+ */
+export function restoredDraft(
+  revision: { draft: Draft; composition: Composition; erased: string[] },
+  now: { draft: Draft; record: PersonRecord; country: string },
+): { draft: Draft; lost: string[] } {
+  const { draft, composition } = revision;
+  const { record, country } = now;
+  const erased = new Set(revision.erased);
+  const lost: string[] = [];
+  const said = new Map(composition.lines.map((line) => [line.id, line]));
+  const lines = draft.lines.flatMap((line): Line[] => {
+    if (line.detail === NAME_LINE) return [restoredName(line, composition, record)];
+    const was = said.get(line.detail);
+    const back = restoredLine(line, was, record, country);
+    if (!back || back === 'another picture') lost.push(was?.label || PUBLISH.changed.photo);
+    return back === 'another picture' ? [line] : back ? [back] : [];
+  });
+  const gone = (picture: Picture | null, title: string): Picture | null => {
+    if (!picture || !erased.has(picture.hash)) return picture;
+    lost.push(title);
+    return null;
+  };
+  const blocks = draft.blocks.map((block) => withoutErased(block, erased, gone, lost));
+  const opens =
+    draft.opens.first === 'picture' && !gone(draft.opens.picture, PUBLISH.changed.opens)
+      ? { first: 'page' as const }
+      : draft.opens;
+  return {
+    draft: { ...draft, lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens },
+    lost: [...new Set(lost)],
+  };
+}
+
+function restoredName(line: Line, { name }: Composition, record: PersonRecord): Line {
+  const written = writtenName(name);
+  return writtenName(nameOn(record, line)) === written ? line : { ...line, wording: written, part: null };
+}
+
+/** The line as it was, worded anew where the record has changed; null where it cannot come back at all. */
+function restoredLine(
+  line: Line,
+  was: ComposedLine | undefined,
+  record: PersonRecord,
+  country: string,
+): Line | 'another picture' | null {
+  const detail = detailOf(line, record);
+  if (!was) return detail ? line : { ...line, own: null };
+  const picture = was.detail.kind === 'photo' || was.detail.kind === 'logo';
+  if (!detail) return picture ? null : { ...line, own: { ...was.detail, id: line.detail }, wording: null, part: null };
+  const label = labelOf(line, detail) === was.label ? line.label : was.label;
+  const out = detailOn(line, detail, country);
+  if (picture)
+    return 'picture' in detail && 'picture' in was.detail && detail.picture !== was.detail.picture
+      ? 'another picture'
+      : line;
+  if (out.ok && shownValue(out.value) === shownValue(was.detail)) return { ...line, label };
+  const worded = { ...line, label, wording: shownValue(was.detail), part: null };
+  const read = detailOn(worded, detail, country);
+  // A value that cannot be typed as a wording stands on a line of its own.
+  if (read.ok && shownValue(read.value) === shownValue(was.detail)) return worded;
+  return { ...worded, own: { ...was.detail, id: line.detail }, wording: null };
+}
+
+function withoutErased(
+  block: Block,
+  erased: Set<string>,
+  gone: (picture: Picture | null, title: string) => Picture | null,
+  lost: string[],
+): Block {
+  if ('items' in block)
+    return {
+      ...block,
+      items: block.items.map((item) => ({ ...item, picture: gone(item.picture, item.title || item.alt) })),
+    };
+  if (block.kind !== 'video') return block;
+  return {
+    ...block,
+    videos: block.videos.map((video) => {
+      const film = video.film && erased.has(video.film.hash) ? null : video.film;
+      if (video.film && !film) lost.push(video.title || PUBLISH.changed.film);
+      const captions = video.captions && erased.has(video.captions.hash) ? null : video.captions;
+      return { ...video, film, captions, poster: gone(video.poster, video.title) };
+    }),
+  };
+}

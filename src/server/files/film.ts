@@ -1,0 +1,37 @@
+import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
+import { Refusal } from '@/core/errors';
+
+export type Film = {
+  hash: string;
+  type: 'video/mp4' | 'video/webm';
+  width: number;
+  height: number;
+  seconds: number;
+  bytes: number;
+};
+
+/** MP4 or WebM by their first bytes: the file type box (ISO/IEC 14496-12 4.3), the EBML header with its document type (from memory). */
+function typeOf(bytes: Buffer): Film['type'] | null {
+  if (bytes.subarray(4, 8).toString('latin1') === 'ftyp') return 'video/mp4';
+  const ebml = bytes.readUInt32BE(0) === 0x1a45dfa3 && bytes.subarray(0, 64).includes('webm', 0, 'latin1');
+  return ebml ? 'video/webm' : null;
+}
+
+/** What a film tells of itself, read by a library that takes it apart. Error: FILM_UNREADABLE. */
+export async function readFilm(bytes: Buffer): Promise<Film> {
+  const type = bytes.length > 64 ? typeOf(bytes) : null;
+  if (!type) throw new Refusal({ code: 'FILM_UNREADABLE' });
+  const input = new Input({ source: new BufferSource(new Uint8Array(bytes)), formats: ALL_FORMATS });
+  try {
+    const track = await input.getPrimaryVideoTrack();
+    const seconds = track && (await input.computeDuration());
+    if (!track || !track.codec || !(track.displayWidth > 0) || !(track.displayHeight > 0) || !Number.isFinite(seconds))
+      throw new Refusal({ code: 'FILM_UNREADABLE' });
+    const { displayWidth: width, displayHeight: height } = track;
+    return { hash: '', type, width, height, seconds: Math.max(0, seconds!), bytes: bytes.length };
+  } catch (error) {
+    throw error instanceof Refusal ? error : new Refusal({ code: 'FILM_UNREADABLE' });
+  } finally {
+    input.dispose();
+  }
+}

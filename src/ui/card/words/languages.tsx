@@ -1,0 +1,92 @@
+'use client';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { wordsToSay, type Draft, type Edit, type Words } from '@/core/card';
+import { LANGUAGE_NAMES, LANGUAGES, WORDS, type Language } from '@/core/messages';
+import type { PersonRecord } from '@/core/record';
+import { Chevron } from '../marks';
+
+const WordTable = dynamic(() => import('./word-table').then((made) => made.WordTable));
+
+type Props = {
+  draft: Draft;
+  record: PersonRecord;
+  clashes: readonly Edit[];
+  onDraft: (draft: Draft) => void;
+  onSettle: (clash: Edit, mine: boolean) => void;
+};
+
+/** The languages that a card is said in besides its first, and its texts in each. */
+export function Languages({ draft, record, clashes, onDraft, onSettle }: Props) {
+  const [open, setOpen] = useState<Language | null>(null);
+  const first = draft.language ?? 'en';
+  const said = LANGUAGES.filter((each) => each !== first && draft.words[each]);
+  const free = LANGUAGES.filter((each) => each !== first && !draft.words[each]);
+  const setWords = (words: Words) => onDraft({ ...draft, words });
+  return (
+    <section className="blocks" aria-labelledby="languages-title">
+      <div className="blocks-title">
+        <h2 id="languages-title" className="caps">
+          {WORDS.title}
+        </h2>
+        <span className="language-adds">
+          {free.map((each) => (
+            <Button
+              key={each}
+              variant="quiet"
+              size="sm"
+              aria-label={`${WORDS.add}: ${LANGUAGE_NAMES[each]}`}
+              onClick={() => {
+                setWords({ ...draft.words, [each]: {} });
+                setOpen(each);
+              }}
+            >
+              + {LANGUAGE_NAMES[each]}
+            </Button>
+          ))}
+        </span>
+      </div>
+      <p className="note">
+        {said.length === 0 ? WORDS.one : WORDS.several([first, ...said].map((each) => LANGUAGE_NAMES[each]))}
+      </p>
+      <ul className="block-rows">
+        {said.map((language) => {
+          const texts = wordsToSay(draft, record, language);
+          const done = texts.filter(({ key, known }) => draft.words[language]?.[key] || known).length;
+          return (
+            <li key={language}>
+              <div className="block-row">
+                <button
+                  type="button"
+                  className="block-name"
+                  aria-expanded={open === language}
+                  onClick={() => setOpen(open === language ? null : language)}
+                >
+                  <b>{WORDS.open(LANGUAGE_NAMES[language], done, texts.length)}</b>
+                  <small />
+                  <Chevron up={open === language} />
+                </button>
+              </div>
+              {open === language && (
+                <WordTable
+                  language={language}
+                  texts={texts}
+                  words={draft.words[language] ?? {}}
+                  clashes={clashes}
+                  onWords={(words) => setWords({ ...draft.words, [language]: words })}
+                  onTake={() => {
+                    const { [language]: _taken, ...others } = draft.words;
+                    setWords(others);
+                    setOpen(null);
+                  }}
+                  onSettle={onSettle}
+                />
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

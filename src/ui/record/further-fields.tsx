@@ -1,0 +1,54 @@
+'use client';
+import { LANGUAGE_NAMES, LANGUAGES, WORDS, type Language } from '@/core/messages';
+import { cleanText, type Detail } from '@/core/record';
+import { TextField } from './text-field';
+
+/** Kinds whose value is words, and so may be other words in another language. */
+const IN_WORDS = new Set<Detail['kind']>([
+  'title',
+  'role',
+  'organisation',
+  'nickname',
+  'address',
+  'pronouns',
+  'credential',
+  'note',
+  'own',
+]);
+export const isInWords = ({ kind }: Detail): boolean => IN_WORDS.has(kind);
+
+type Further = Partial<Record<Language, string>> | undefined;
+
+/** A value of the record in further languages; an empty field is none. */
+export function FurtherFields({
+  id,
+  further,
+  onFurther,
+}: {
+  id: string;
+  further: Further;
+  onFurther: (further: Further) => void;
+}) {
+  return (
+    <fieldset className="further">
+      <legend>{WORDS.inLanguages}</legend>
+      <div className="fields">
+        {LANGUAGES.map((language) => (
+          <TextField
+            key={`${language} ${further?.[language] ?? ''}`}
+            id={`${id}-${language}`}
+            label={LANGUAGE_NAMES[language]}
+            value={further?.[language] ?? ''}
+            onKeep={(typed) => {
+              const { [language]: _old, ...others } = further ?? {};
+              const text = cleanText(typed).text;
+              const next = text ? { ...others, [language]: text } : others;
+              onFurther(Object.keys(next).length > 0 ? next : undefined);
+            }}
+          />
+        ))}
+      </div>
+      <p className="form-text">{WORDS.inLanguagesNote}</p>
+    </fieldset>
+  );
+}
