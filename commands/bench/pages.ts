@@ -5,10 +5,10 @@ import type { Figure } from './figure';
 import { PHONE_AGENT } from './load';
 
 /** RFC 6928: ten segments of 1,460 bytes. */
-const ONE_ROUND_TRIP = 14_600;
+export const ONE_ROUND_TRIP = 14_600;
 
 /** All bytes of an answer as they come over the wire, headers included. */
-const bytesOnTheWire = (address: string, path: string): Promise<number> =>
+export const bytesOnTheWire = (address: string, path: string): Promise<number> =>
   new Promise((resolve, reject) => {
     const { hostname, port, host } = new URL(address);
     let bytes = 0;

@@ -2,6 +2,7 @@ import { linesOf, lineOfButton, takenBy, type Block, type ComposedLine, type Ite
 import { dayNames, openAt, shownHours, shownValue, type Detail } from '@/core/record';
 import { say, type Language } from '@/core/messages';
 import { escapeHtml } from './escape';
+import { labelFor } from './label';
 import { hrefOf } from './links';
 import { barHref } from './bar';
 
@@ -94,18 +95,20 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
   video: (block, _taken, context, _lines, first) => block.videos.map((each) => video(each, context, first)).join(''),
   'onward links': (block, _taken, context) =>
     `<ul>${block.items.map((item) => `<li>${row(item, context)}</li>`).join('')}</ul>`,
-  hours: (_block, taken, { language, now }) =>
+  hours: (block, taken, { language, now }) =>
     taken
-      .map(
-        ({ label, detail }) =>
-          `<div class="office">${taken.length > 1 && label ? `<h3>${text(label)}</h3>` : ''}${hours(detail, language, now)}</div>`,
-      )
+      .map((line) => {
+        const label = labelFor(line, language);
+        // What the heading says already is not said twice.
+        const named = label && label !== (block.title || say('hours', language)) ? `<h3>${text(label)}</h3>` : '';
+        return `<div class="office">${named}${hours(line.detail, language, now)}</div>`;
+      })
       .join(''),
   credentials: (block, taken, context) =>
     `<ul class="marks">${taken
       .map(
-        ({ label, detail }) =>
-          `<li><div class="row"><div><b>${text(shownValue(detail))}</b><span>${text(label)}</span></div></div></li>`,
+        (line) =>
+          `<li><div class="row"><div><b>${text(shownValue(line.detail))}</b><span>${text(labelFor(line, context.language))}</span></div></div></li>`,
       )
       .join('')}${block.items.map((item) => `<li>${row(item, context)}</li>`).join('')}</ul>`,
   products: (block, _taken, context) =>
@@ -120,7 +123,7 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
       .map((line) => {
         const map = hrefOf(line.detail);
         return (
-          `<div class="office">${line.label ? `<h3>${text(line.label)}</h3>` : ''}<div>${text(shownValue(line.detail, language))}</div>` +
+          `<div class="office">${line.label ? `<h3>${text(labelFor(line, language))}</h3>` : ''}<div>${text(shownValue(line.detail, language))}</div>` +
           (map ? `<a href="${text(map)}" data-l="${text(line.id)}" rel="noopener">${say('map', language)}</a>` : '') +
           hoursOf(line, lines)
             .map(({ detail }) => hours(detail, language, now))
@@ -131,8 +134,7 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
       .join(''),
 };
 
-function caption({ title, text: words, url }: Item, link: string): string {
-  void url;
+function caption({ title, text: words }: Item, link: string): string {
   if (!title && !words) return '';
   return `<figcaption>${title ? `<b>${linked(link, text(title))}</b>` : ''}${text(words)}</figcaption>`;
 }

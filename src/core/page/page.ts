@@ -1,8 +1,9 @@
-import { directionOf, labelIn, LANGUAGE_NAMES, say, type Language } from '@/core/messages';
+import { directionOf, LANGUAGE_NAMES, say, type Language } from '@/core/messages';
 import { linesOn, saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
 import { shownValue, writtenName, type Detail } from '@/core/record';
 import { barButtons, inBlocks, renderBlock, type BlockContext } from './blocks';
 import { escapeHtml } from './escape';
+import { labelFor } from './label';
 import { hrefOf } from './links';
 import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT } from './style';
 
@@ -143,10 +144,6 @@ function actions(lines: ComposedLine[], language: Language): string {
     })
     .join('');
 }
-
-/** A label in the page's language where it is our own; what somebody worded themselves stays. */
-const labelFor = ({ label, detail }: ComposedLine, language: Language): string =>
-  label !== '' && label === labelIn('en', detail) ? labelIn(language, detail) : label;
 
 function row(line: ComposedLine, language: Language): string {
   const href = hrefOf(line.detail);
