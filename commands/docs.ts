@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { ACTIONS, reachOf, ROLES } from '../src/core/access';
-import { RATES, STATED_LIMITS } from '../src/core/limits';
+import { LIMIT_REASONS, LIMITS, RATES, type LimitName } from '../src/core/limits';
 import { describeSettings } from '../src/server/env';
 
 /** Writes the tables of the docs from what they tell of: settings, limits, rates and roles. */
@@ -24,11 +24,9 @@ put(
   'docs/limits.md',
   'limits',
   ['limit', 'at most', 'why'],
-  Object.entries(STATED_LIMITS).map(([name, [value, unit, why]]) => [
-    `\`${name}\``,
-    `${value.toLocaleString('en-GB')} ${unit}`,
-    why,
-  ]),
+  Object.entries(LIMITS)
+    .map(([name, value]) => ({ name, value, reason: LIMIT_REASONS[name as LimitName] }))
+    .map(({ name, value, reason: [unit, why] }) => [`\`${name}\``, `${value.toLocaleString('en-GB')} ${unit}`, why]),
 );
 put(
   'docs/limits.md',

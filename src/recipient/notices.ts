@@ -1,4 +1,4 @@
-import { pickLanguage, say, type RecipientText } from '@/core/messages';
+import { pickLanguage, sayNotice, type NoticeText } from '@/core/messages';
 import { renderNotice } from '@/core/page';
 import { COMMON_HEADERS, PAGE_POLICY } from './outputs';
 import type { PublishedCard } from '@/server/services/load-published';
@@ -7,16 +7,16 @@ import type { RecipientAnswer, RecipientRequest } from './request';
 function notice(
   request: RecipientRequest,
   status: number,
-  title: RecipientText,
-  text: RecipientText,
+  title: NoticeText,
+  text: NoticeText,
   more: { text?: string; instead?: { href: string; name: string }; headers?: Record<string, string> } = {},
 ): RecipientAnswer {
   const language = pickLanguage(null, request.header('accept-language'));
   const body = Buffer.from(
     renderNotice({
-      title: say(title, language),
-      text: more.text ?? say(text, language),
-      instead: more.instead ? { ...more.instead, before: say('restingInstead', language) } : null,
+      title: sayNotice(title, language),
+      text: more.text ?? sayNotice(text, language),
+      instead: more.instead ? { ...more.instead, before: sayNotice('restingInstead', language) } : null,
       language,
     }),
   );

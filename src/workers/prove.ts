@@ -2,17 +2,11 @@ import type { Draft } from '@/core/card';
 import type { Proof } from '@/core/proof';
 import type { PersonRecord } from '@/core/record';
 import type { SpecimenOf } from '@/core/specimen';
-import { held, proveSpecimenPage, type Held } from '@/core/specimen/prove';
+import { compressedSize, held, proveSpecimenPage, type Held } from '@/core/specimen/prove';
 
 /** What the proof of a specimen is asked for, and what comes back; `at` tells answers apart. */
 export type ProofAsked = { at: number; record: PersonRecord; draft: Draft; country: string; of: SpecimenOf };
 export type ProofTold = { at: number; proof: Proof | null };
-
-/** Bytes of a text at gzip's usual level (6), as a server sends it. */
-async function compressedSize(text: string): Promise<number> {
-  const stream = new Blob([text]).stream().pipeThrough(new CompressionStream('gzip'));
-  return (await new Response(stream).arrayBuffer()).byteLength;
-}
 
 /** Readers of files and codes are large: each is loaded when its channel is first looked at. */
 async function prove(draft: Held): Promise<Proof> {

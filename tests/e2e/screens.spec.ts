@@ -31,6 +31,7 @@ async function look(page: Page, channel: string) {
 const KNOWN = 'BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jörg\r\nEMAIL:joerg@seilbahn.example\r\nTITLE:Chef\r\nEND:VCARD\r\n';
 const TWO = Buffer.from(`${KNOWN}BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Maud Aldercott\r\nTEL:+442079460183\r\nX-A:1\r\n`);
 
+const PHOTO = 'docs/screenshots/code.png';
 const SIGNATURE = 'Corin Hathersage\nLead rope inspector\nTarnhope Cableways Ltd\nT: 020 7946 0199\nMon-Fri 8-16:30';
 
 // The dark one at 200 % zoom, which halves the CSS pixels that a window of 1280 by 800 has.
@@ -58,8 +59,30 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await accessible(page, 'preview');
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Publish' }).click();
+    await page.getByText('At another time, or with an end').click();
     await accessible(page, 'publish');
     await page.keyboard.press('Escape');
+    for (const kind of ['Action bar', 'About', 'Gallery', 'Video', 'Hours', 'Credentials and marks', 'Offices']) {
+      await page.getByRole('button', { name: 'Add a block' }).click();
+      if (kind === 'Action bar') await accessible(page, 'kinds of blocks');
+      await page.getByRole('button', { name: new RegExp(`^${kind}`) }).click();
+      const settings = page.getByRole('group', { name: `Settings of ${kind}` });
+      await expect(settings).toBeVisible();
+      if (kind === 'About') await settings.getByLabel('Words').fill('Ropes that hold');
+      if (kind === 'Gallery' || kind === 'Video') {
+        await settings.getByRole('button', { name: /^Add/ }).click();
+        await settings.getByLabel('Title').fill('Up');
+      }
+      if (kind === 'Gallery') await settings.locator('input[type=file]').setInputFiles(PHOTO);
+      if (kind === 'Video') await settings.getByLabel('or the link of a player').fill('player.example/7');
+      await accessible(page, `block ${kind}`);
+    }
+    await page.getByRole('button', { name: 'A picture of the card' }).click();
+    await accessible(page, 'what opens first');
+    await page.getByRole('button', { name: 'The page', exact: true }).click();
+    await page.getByRole('button', { name: 'Add a language: العربية' }).click();
+    await expect(page.getByText(/العربية: 0 of/)).toBeVisible();
+    await accessible(page, 'words in another language');
     const address = `axe-${colorScheme}-card`;
     await publish(page, address);
     await look(page, 'Code');
@@ -68,6 +91,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Rest or retire' }).click();
     await page.getByLabel(/^Resting/).check();
     await accessible(page, 'state');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Revisions' }).click();
+    await page.getByLabel('Only what differs').uncheck();
+    await expect(page.getByRole('rowheader', { name: 'Name' })).toBeVisible();
+    await accessible(page, 'revisions');
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: /Hand-outs/ }).click();
     await expect(page.getByText('Code on screen')).toBeVisible();
@@ -110,7 +138,14 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
     await expect(page.getByRole('button', { name: 'Take in 2 contacts' })).toBeVisible();
     await accessible(page, 'contacts to take in');
-    for (const path of ['/company/members', '/company/audiences', '/company/audit', '/company/jobs', '/password']) {
+    for (const path of [
+      '/company/members',
+      '/company/audiences',
+      '/company/addresses',
+      '/company/audit',
+      '/company/jobs',
+      '/password',
+    ]) {
       await page.goto(path);
       await accessible(page, path);
     }

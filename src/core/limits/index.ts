@@ -1,1 +1,2 @@
-export { LIMITS, RATES, STATED_LIMITS, windowOf, type LimitName, type RateKind } from './limits';
+export { LIMITS, RATES, windowOf, type LimitName, type RateKind } from './limits';
+export { LIMIT_REASONS } from './reasons';

@@ -1,4 +1,4 @@
-import { LANGUAGES, pickLanguage, RECIPIENT_TEXTS } from '@/core/messages';
+import { LANGUAGES, NOTICE_TEXTS, pickLanguage, RECIPIENT_TEXTS } from '@/core/messages';
 import { gzipSync } from 'node:zlib';
 import { compose, firstLines } from '@/core/card';
 import { provePage, ONE_ROUND_TRIP } from '@/core/proof';
@@ -109,7 +109,8 @@ test('a page in Arabic is written from right to left, its numbers from left to r
   expect(html).toContain('<dt>Stand 14</dt>');
   expect(html).toContain('Rope inspector');
   for (const language of LANGUAGES)
-    for (const text of Object.values(RECIPIENT_TEXTS)) expect(text[language].trim()).not.toBe('');
+    for (const text of Object.values({ ...RECIPIENT_TEXTS, ...NOTICE_TEXTS }))
+      expect(text[language].trim()).not.toBe('');
 });
 
 test('the language is the card’s, else the browser’s by its weights (RFC 9110 12.5.4), else English', () => {

@@ -1,2 +1,2 @@
-// Proving brings readers of its own along: `prove.ts` is imported by the web worker alone.
-export { specimenCode, specimenPage, specimenTag, type Hold, type SpecimenOf } from './specimen';
+// What carries a contact brings its writer along (`carried.ts`), proving its readers (`prove.ts`): each is imported where it is needed.
+export { specimenPage, type Hold, type SpecimenOf } from './page';

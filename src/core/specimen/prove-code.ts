@@ -4,7 +4,7 @@ import { proveCode } from '@/core/proof/code';
 import { proveTag } from '@/core/proof/tag';
 import { symbolFor } from '@/core/qr';
 import type { Held } from './prove';
-import { specimenCode, specimenTag } from './specimen';
+import { specimenCode, specimenTag } from './carried';
 
 /** The proof of a code: drawn, and read back from its pixels. */
 export function proveSpecimenCode({ composition, withheld, of }: Held): Proof {

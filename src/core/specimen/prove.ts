@@ -3,7 +3,7 @@ import { bad, good, type Result } from '@/core/errors';
 import type { Proof } from '@/core/proof';
 import { provePage } from '@/core/proof/page';
 import type { PersonRecord } from '@/core/record';
-import { specimenPage, type SpecimenOf } from './specimen';
+import { specimenPage, type SpecimenOf } from './page';
 
 /** Headers of an answer with the page: content type, policy, caching and the rest, rounded up, in bytes. */
 const HEADER_BYTES = 900;
@@ -19,6 +19,12 @@ export function held(record: PersonRecord, draft: Draft, country: string, of: Sp
   const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;
   const composition = of.language && of.channel === 'page' ? saidIn(composed.value, of.language) : composed.value;
   return good({ composition, withheld: withheldFrom(record, lines, of.channel, country), of });
+}
+
+/** Bytes of a text at gzip's usual level (6), as a server sends it. */
+export async function compressedSize(text: string): Promise<number> {
+  const stream = new Blob([text]).stream().pipeThrough(new CompressionStream('gzip'));
+  return (await new Response(stream).arrayBuffer()).byteLength;
 }
 
 /** The proof of the page of a draft: the very page is made and read back. `compressed` tells its size in bytes at gzip level 6. */

@@ -6,7 +6,6 @@ import { Button } from 'react-bootstrap';
 import { changesSince, compose, type Channel, type ComposedLine, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CARDS, FRAME } from '@/core/messages';
-import { frozenCosts } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';
 import { AudienceName } from './audience-name';
@@ -16,7 +15,7 @@ import type { CardOnTable } from './card-on-table';
 import { ClashNote } from './clash-note';
 import { Languages } from './words/languages';
 import { Ledger } from './ledger';
-import type { Costs } from './ledger-foot';
+import { useFrozenCosts } from './use-frozen-costs';
 import { LiveSpecimen } from './live-specimen';
 import { SavedNote } from './saved-note';
 import { useCardDraft } from './use-card-draft';
@@ -54,15 +53,7 @@ export function CardTable({ card, country, zone }: Props) {
     () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
     [composed, card.revision, card.channels],
   );
-  const costs = useMemo((): Costs => {
-    if (!composed.ok) return {};
-    const { value } = composed;
-    return Object.fromEntries(
-      (['code', 'tag'] as const)
-        .filter((each) => card.channels.includes(each))
-        .map((each) => [each, frozenCosts(value, each)]),
-    );
-  }, [composed, card.channels]);
+  const costs = useFrozenCosts(composed, card.channels);
 
   useEffect(() => {
     const key = (event: KeyboardEvent) => {

@@ -1,13 +1,17 @@
 'use client';
 import { useMemo } from 'react';
 import { CARD } from '@/core/messages';
+import type { Composition } from '@/core/card';
+import type { SpecimenOf } from '@/core/specimen';
+import { specimenCode } from '@/core/specimen/carried';
 import { CODE_BYTES, drawSymbol, QUIET_ZONE, symbolFor } from '@/core/qr';
 
 /** Printed width of a code unless another is asked for, in millimetres. */
 const WIDTH_MM = 25;
 
 /** A code at its true size, made by the function that makes the download, with what it holds. */
-export function CodeView({ text }: { text: string }) {
+export function CodeView({ composition, of }: { composition: Composition; of: SpecimenOf }) {
+  const text = specimenCode(composition, of);
   const made = useMemo(() => {
     if (new TextEncoder().encode(text).length > CODE_BYTES) return null;
     const symbol = symbolFor(text);

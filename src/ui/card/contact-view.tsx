@@ -1,5 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
+import type { Composition } from '@/core/card';
+import type { SpecimenOf } from '@/core/specimen';
+import { specimenFile } from '@/core/specimen/carried';
 import { CARD, EXPORT, figure } from '@/core/messages';
 import { readContactFile, VERSIONS, type VcardVersion } from '@/core/vcard';
 import { defaultLabel, shownValue, writtenName } from '@/core/record';
@@ -7,18 +10,21 @@ import { defaultLabel, shownValue, writtenName } from '@/core/record';
 /** The contact file as an address book will hold it, read back from the file, and its source text. */
 export function ContactView({
   card,
-  file,
+  composition,
+  of,
   photo,
   version,
   onVersion,
 }: {
   card: string;
-  file: string;
+  composition: Composition;
+  of: SpecimenOf;
   photo: string | null;
   version: VcardVersion;
   onVersion: (version: VcardVersion) => void;
 }) {
   const [source, setSource] = useState(false);
+  const file = specimenFile(composition, of);
   const contact = useMemo(() => readContactFile(file, 'GB').contacts[0] ?? null, [file]);
   return (
     <div className="contact">

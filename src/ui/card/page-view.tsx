@@ -3,7 +3,9 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { CARD } from '@/core/messages';
 
 /** What of the head makes another document: its language, and which style sheets it has. */
-const headOf = (html: string): string => `${/<html lang="\w+"/.exec(html)?.[0]} ${html.split('<style>').length}`;
+const headOf = (html: string): string =>
+  html.slice(0, html.indexOf('>', 15)) +
+  (html.lastIndexOf('<style>', html.indexOf('</head>')) - html.indexOf('<style>'));
 
 /** What stands between the tags of the page's body. */
 const mainOf = (html: string): string => html.slice(html.indexOf('<main>') + 6, html.lastIndexOf('</main>'));

@@ -5,8 +5,8 @@ import { languagesOf, type Channel, type Composition, type Draft } from '@/core/
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CHANNEL_WORDS, LANGUAGE_NAMES, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
-import { specimenCode, specimenPage, specimenTag, type Hold, type SpecimenOf } from '@/core/specimen';
-import { writeContactFile, type VcardVersion } from '@/core/vcard';
+import { specimenPage, type Hold, type SpecimenOf } from '@/core/specimen';
+import type { VcardVersion } from '@/core/vcard';
 import type { CardOnTable } from './card-on-table';
 import { PageView } from './page-view';
 import { ProofFoot } from './proof-foot';
@@ -108,12 +108,13 @@ function Shown({
   onVersion: (version: VcardVersion) => void;
 }) {
   if (of.channel === 'page') return <PageView html={specimenPage(composition, of)} />;
-  if (of.channel === 'code') return <CodeView text={specimenCode(composition, of)} />;
-  if (of.channel === 'tag') return <TagView memory={specimenTag(composition, of).memory} />;
+  if (of.channel === 'code') return <CodeView composition={composition} of={of} />;
+  if (of.channel === 'tag') return <TagView composition={composition} of={of} />;
   return (
     <ContactView
       card={card.id}
-      file={writeContactFile(composition, of.file)}
+      composition={composition}
+      of={of}
       photo={card.photo}
       version={version}
       onVersion={onVersion}

@@ -1,5 +1,8 @@
 import { CARD } from '@/core/messages';
+import type { Composition } from '@/core/card';
 import { TAG_ROOM } from '@/core/ndef';
+import type { SpecimenOf } from '@/core/specimen';
+import { specimenTag } from '@/core/specimen/carried';
 
 const PER_ROW = 12;
 
@@ -8,7 +11,8 @@ const textOf = (row: Uint8Array) =>
   [...row].map((byte) => (byte >= 32 && byte < 127 ? String.fromCharCode(byte) : '·')).join('');
 
 /** The bytes as they lie in a tag, in hexadecimal and as text, and the usual tags that they fit. */
-export function TagView({ memory }: { memory: Uint8Array }) {
+export function TagView({ composition, of }: { composition: Composition; of: SpecimenOf }) {
+  const { memory } = specimenTag(composition, of);
   const fits = TAG_ROOM.filter((room) => memory.length <= room);
   const not = TAG_ROOM.filter((room) => memory.length > room);
   const rows = Array.from({ length: Math.ceil(memory.length / PER_ROW) }, (_, at) =>

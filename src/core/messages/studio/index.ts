@@ -1,4 +1,5 @@
-export * from './blocks';
+export { BLOCK_FIELDS } from './block-fields';
+export { BLOCKS_WORDS } from './blocks';
 export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES } from './company';
@@ -12,4 +13,4 @@ export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, P
 export { RECORD } from './record';
 export { WORDS } from './words';
 export { findingOf, RESPONSE } from './response';
-export * from './revisions';
+export { PLAN, REVISIONS } from './revisions';

@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { ACTS_OF_BAR, fits, lineOfButton, type BarAct, type Block, type ComposedLine } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
 import { BlockField } from './block-field';
@@ -26,19 +26,19 @@ export function BarFields({
       <EntryList
         entries={block.buttons}
         most={LIMITS.buttons}
-        addWord={BLOCKS_WORDS.addButton}
-        nameOf={BLOCKS_WORDS.button}
+        addWord={BLOCK_FIELDS.addButton}
+        nameOf={BLOCK_FIELDS.button}
         mayRemove={({ act }) => act !== 'save'}
         fresh={() => ({ id: freshId(), act: 'call' as const, line: null, subject: '', text: '' })}
         onEntries={(buttons) => onChange({ ...block, buttons })}
       >
         {(button, change) =>
           button.act === 'save' ? (
-            <strong className="save-button">{BLOCKS_WORDS.acts.save}</strong>
+            <strong className="save-button">{BLOCK_FIELDS.acts.save}</strong>
           ) : (
             <>
               <Form.Group controlId={`${button.id}-act`} className="block-field">
-                <Form.Label>{BLOCKS_WORDS.act}</Form.Label>
+                <Form.Label>{BLOCK_FIELDS.act}</Form.Label>
                 <Form.Select
                   size="sm"
                   value={button.act}
@@ -46,19 +46,19 @@ export function BarFields({
                 >
                   {ACTS_OF_BAR.filter((act) => act !== 'save').map((act) => (
                     <option key={act} value={act}>
-                      {BLOCKS_WORDS.acts[act]}
+                      {BLOCK_FIELDS.acts[act]}
                     </option>
                   ))}
                 </Form.Select>
               </Form.Group>
               <Form.Group controlId={`${button.id}-line`} className="block-field">
-                <Form.Label>{BLOCKS_WORDS.line}</Form.Label>
+                <Form.Label>{BLOCK_FIELDS.line}</Form.Label>
                 <Form.Select
                   size="sm"
                   value={button.line ?? ''}
                   onChange={({ target }) => change({ line: target.value || null })}
                 >
-                  <option value="">{BLOCKS_WORDS.firstLine}</option>
+                  <option value="">{BLOCK_FIELDS.firstLine}</option>
                   {fitting(button.act).map(({ id, label, detail }) => (
                     <option key={id} value={id}>
                       {label ? `${label}: ` : ''}
@@ -70,7 +70,7 @@ export function BarFields({
               {button.act === 'mail' && (
                 <BlockField
                   id={`${button.id}-subject`}
-                  label={BLOCKS_WORDS.subject}
+                  label={BLOCK_FIELDS.subject}
                   value={button.subject}
                   most={LIMITS.label}
                   onKeep={(subject) => change({ subject })}
@@ -79,19 +79,19 @@ export function BarFields({
               {(button.act === 'mail' || button.act === 'text' || button.act === 'chat') && (
                 <BlockField
                   id={`${button.id}-text`}
-                  label={BLOCKS_WORDS.body}
+                  label={BLOCK_FIELDS.body}
                   long
                   value={button.text}
                   most={LIMITS.blockText}
                   onKeep={(text) => change({ text })}
                 />
               )}
-              {!lineOfButton(button, lines) && <p className="note">{BLOCKS_WORDS.noLine}</p>}
+              {!lineOfButton(button, lines) && <p className="note">{BLOCK_FIELDS.noLine}</p>}
             </>
           )
         }
       </EntryList>
-      <p className="note">{BLOCKS_WORDS.placementNote}</p>
+      <p className="note">{BLOCK_FIELDS.placementNote}</p>
     </>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import type { Block, ComposedLine } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
 import { freshId } from '@/ui/record/fresh-id';
 import { BarFields } from './bar-fields';
 import { BlockField } from './block-field';
@@ -25,8 +25,8 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
         <div className="block-common">
           <BlockField
             id={`${block.id}-title`}
-            label={BLOCKS_WORDS.heading}
-            hint={BLOCKS_WORDS.headingHint}
+            label={BLOCK_FIELDS.heading}
+            hint={BLOCK_FIELDS.headingHint}
             value={block.title}
             most={LIMITS.label}
             onKeep={(title) => onChange({ ...block, title })}
@@ -37,14 +37,14 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
               checked={block.before}
               onChange={({ target }) => onChange({ ...block, before: target.checked })}
             />{' '}
-            {BLOCKS_WORDS.before}
+            {BLOCK_FIELDS.before}
           </label>
         </div>
       )}
       {block.kind === 'about' && (
         <BlockField
           id={`${block.id}-text`}
-          label={BLOCKS_WORDS.text}
+          label={BLOCK_FIELDS.text}
           long
           value={block.text}
           most={LIMITS.blockText}
@@ -57,8 +57,8 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
         <EntryList
           entries={block.items}
           most={LIMITS.items}
-          addWord={BLOCKS_WORDS.addEntry}
-          nameOf={BLOCKS_WORDS.entry}
+          addWord={BLOCK_FIELDS.addEntry}
+          nameOf={BLOCK_FIELDS.entry}
           fresh={() => ({ id: freshId(), picture: null, alt: '', title: '', text: '', url: '' })}
           onEntries={(items) => onChange({ ...block, items })}
         >
@@ -67,14 +67,14 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
               <PictureInput picture={item.picture} onPicture={(picture) => change({ picture })} />
               <BlockField
                 id={`${item.id}-title`}
-                label={BLOCKS_WORDS.entryTitle}
+                label={BLOCK_FIELDS.entryTitle}
                 value={item.title}
                 most={LIMITS.label}
                 onKeep={(title) => change({ title })}
               />
               <BlockField
                 id={`${item.id}-url`}
-                label={BLOCKS_WORDS.link}
+                label={BLOCK_FIELDS.link}
                 value={item.url}
                 most={LIMITS.link}
                 wrong={(url) => linkProblem(url, false)}
@@ -83,8 +83,8 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
               {item.picture && (
                 <BlockField
                   id={`${item.id}-alt`}
-                  label={BLOCKS_WORDS.alt}
-                  hint={BLOCKS_WORDS.altHint}
+                  label={BLOCK_FIELDS.alt}
+                  hint={BLOCK_FIELDS.altHint}
                   value={item.alt}
                   most={LIMITS.label}
                   onKeep={(alt) => change({ alt })}
@@ -92,7 +92,7 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
               )}
               <BlockField
                 id={`${item.id}-text`}
-                label={BLOCKS_WORDS.entryText}
+                label={BLOCK_FIELDS.entryText}
                 long
                 value={item.text}
                 most={LIMITS.blockText}
@@ -103,7 +103,7 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
         </EntryList>
       )}
       <button type="button" className="plain" onClick={onRemove}>
-        {BLOCKS_WORDS.remove}
+        {BLOCK_FIELDS.remove}
       </button>
     </div>
   );

@@ -10,7 +10,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { Dropdown } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { BLOCKS, freshBlock, shownBlocks, type Block, type ComposedLine, type Edit, type Opens } from '@/core/card';
 import { LIMITS } from '@/core/limits';
 import { BLOCKS_WORDS, CARD } from '@/core/messages';
@@ -18,6 +18,7 @@ import { freshId } from '@/ui/record/fresh-id';
 import { Chevron, Grip } from '../marks';
 
 const BlockEditor = dynamic(() => import('./block-editor').then((made) => made.BlockEditor));
+const KindChooser = dynamic(() => import('./kind-chooser').then((made) => made.KindChooser));
 const OpensChoice = dynamic(() => import('./opens-choice').then((made) => made.OpensChoice));
 
 type Props = {
@@ -33,6 +34,7 @@ type Props = {
 /** The blocks of a page below its lines: their order, which are shown, the settings of each, and what opens first. */
 export function BlockList({ blocks, opens, lines, clashes, onBlocks, onOpens, onSettle }: Props) {
   const [open, setOpen] = useState<string | null>(null);
+  const [choosing, setChoosing] = useState(false);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -50,29 +52,23 @@ export function BlockList({ blocks, opens, lines, clashes, onBlocks, onOpens, on
           {BLOCKS_WORDS.title}
         </h2>
         {blocks.length < LIMITS.blocks && (
-          <Dropdown align="end">
-            <Dropdown.Toggle variant="quiet" size="sm">
-              {BLOCKS_WORDS.add}
-            </Dropdown.Toggle>
-            <Dropdown.Menu className="block-kinds">
-              {free.map((kind) => (
-                <Dropdown.Item
-                  as="button"
-                  key={kind}
-                  onClick={() => {
-                    const block = freshBlock(kind, freshId);
-                    onBlocks([...blocks, block]);
-                    setOpen(block.id);
-                  }}
-                >
-                  <b>{BLOCKS_WORDS.kinds[kind]}</b>
-                  <small>{BLOCKS_WORDS.says[kind]}</small>
-                </Dropdown.Item>
-              ))}
-            </Dropdown.Menu>
-          </Dropdown>
+          <Button variant="quiet" size="sm" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+            {BLOCKS_WORDS.add}
+          </Button>
         )}
       </div>
+      {choosing && (
+        <KindChooser
+          kinds={free}
+          onClose={() => setChoosing(false)}
+          onKind={(kind) => {
+            const block = freshBlock(kind, freshId);
+            onBlocks([...blocks, block]);
+            setOpen(block.id);
+            setChoosing(false);
+          }}
+        />
+      )}
       {blocks.length === 0 ? (
         <p className="note">{BLOCKS_WORDS.none}</p>
       ) : (

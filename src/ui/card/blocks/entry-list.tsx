@@ -1,7 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
 
 /** The entries of a block, each with its fields, moved and removed one by one. */
 export function EntryList<T extends { id: string }>({
@@ -62,7 +62,7 @@ export function EntryList<T extends { id: string }>({
                 <button
                   type="button"
                   className="plain"
-                  aria-label={BLOCKS_WORDS.removeEntry(at + 1)}
+                  aria-label={BLOCK_FIELDS.removeEntry(at + 1)}
                   onClick={() => onEntries(entries.filter((each) => each !== entry))}
                 >
                   ×

@@ -4,7 +4,7 @@ import { Button } from 'react-bootstrap';
 import type { Picture } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';
 import { ProblemNote } from '@/ui/studio/problem-note';
@@ -55,7 +55,7 @@ export function FileInput<T>({
         }}
       />
       <Button variant="quiet" size="sm" disabled={busy} onClick={() => input.current?.click()}>
-        {busy ? BLOCKS_WORDS.busy : word}
+        {busy ? BLOCK_FIELDS.busy : word}
       </Button>
       <ProblemNote problem={problem} />
     </span>
@@ -65,7 +65,7 @@ export function FileInput<T>({
 /** A picture of a block: chosen, shown small, taken out. */
 export function PictureInput({
   picture,
-  word = BLOCKS_WORDS.choosePicture,
+  word = BLOCK_FIELDS.choosePicture,
   onPicture,
 }: {
   picture: Picture | null;
@@ -76,7 +76,7 @@ export function PictureInput({
     <div className="picture-input">
       {picture && <img src={`/api/pictures/${picture.hash}?size=file`} alt="" />}
       <FileInput<{ picture: string; width: number; height: number }>
-        word={picture ? BLOCKS_WORDS.otherPicture : word}
+        word={picture ? BLOCK_FIELDS.otherPicture : word}
         accept="image/jpeg,image/png,image/webp,image/avif,image/gif,image/svg+xml,.heic"
         path="/api/block-pictures"
         limitBytes={LIMITS.photoBytes}
@@ -84,7 +84,7 @@ export function PictureInput({
       />
       {picture && (
         <button type="button" className="plain" onClick={() => onPicture(null)}>
-          {BLOCKS_WORDS.removePicture}
+          {BLOCK_FIELDS.removePicture}
         </button>
       )}
     </div>

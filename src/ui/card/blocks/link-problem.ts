@@ -1,4 +1,4 @@
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/messages';
 
 /** A link that was typed without its scheme gets https. */
 export const withScheme = (typed: string): string => {
@@ -14,5 +14,5 @@ export function linkProblem(typed: string, secure: boolean): string | null {
     URL.canParse(url) &&
     /\./.test(new URL(url).hostname) &&
     (secure ? /^https:$/ : /^https?:$/).test(new URL(url).protocol);
-  return fits ? null : secure ? BLOCKS_WORDS.playerWrong : BLOCKS_WORDS.linkWrong;
+  return fits ? null : secure ? BLOCK_FIELDS.playerWrong : BLOCK_FIELDS.linkWrong;
 }

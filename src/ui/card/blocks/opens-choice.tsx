@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { OPENINGS, type Block, type Opens } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
 import { BlockField } from './block-field';
 import { PictureInput } from './file-input';
 
@@ -41,10 +41,10 @@ export function OpensChoice({
           </button>
         ))}
       </div>
-      {BLOCKS_WORDS.opensNote[wanted] && <p className="note">{BLOCKS_WORDS.opensNote[wanted]}</p>}
+      {BLOCK_FIELDS.opensNote[wanted] && <p className="note">{BLOCK_FIELDS.opensNote[wanted]}</p>}
       {wanted === 'block' && opens.first === 'block' && (
         <Form.Group controlId="opens-block" className="block-field">
-          <Form.Label>{BLOCKS_WORDS.opensBlock}</Form.Label>
+          <Form.Label>{BLOCK_FIELDS.opensBlock}</Form.Label>
           <Form.Select
             size="sm"
             value={opens.block}
@@ -73,14 +73,14 @@ export function OpensChoice({
           {opens.first === 'picture' ? (
             <BlockField
               id="opens-alt"
-              label={BLOCKS_WORDS.artText}
+              label={BLOCK_FIELDS.artText}
               long
               value={opens.alt}
               most={LIMITS.blockText}
               onKeep={(alt) => onOpens({ ...opens, alt })}
             />
           ) : (
-            <p className="note">{BLOCKS_WORDS.opensPicture}</p>
+            <p className="note">{BLOCK_FIELDS.opensPicture}</p>
           )}
         </>
       )}

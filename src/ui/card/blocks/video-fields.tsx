@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { Block, Video } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES } from '@/core/messages';
+import { BLOCK_FIELDS, LANGUAGE_NAMES, LANGUAGES } from '@/core/messages';
 import { freshId } from '@/ui/record/fresh-id';
 import { BlockField } from './block-field';
 import { EntryList } from './entry-list';
@@ -17,8 +17,8 @@ export function VideoFields({ block, onChange }: { block: VideoBlock; onChange: 
     <EntryList<Video>
       entries={block.videos}
       most={LIMITS.videos}
-      addWord={BLOCKS_WORDS.addVideo}
-      nameOf={BLOCKS_WORDS.entry}
+      addWord={BLOCK_FIELDS.addVideo}
+      nameOf={BLOCK_FIELDS.entry}
       fresh={() => ({ id: freshId(), title: '', film: null, player: '', poster: null, captions: null })}
       onEntries={(videos) => onChange({ ...block, videos })}
     >
@@ -28,8 +28,8 @@ export function VideoFields({ block, onChange }: { block: VideoBlock; onChange: 
           {!video.film && (
             <BlockField
               id={`${video.id}-player`}
-              label={BLOCKS_WORDS.player}
-              hint={BLOCKS_WORDS.playerNote}
+              label={BLOCK_FIELDS.player}
+              hint={BLOCK_FIELDS.playerNote}
               value={video.player}
               most={LIMITS.link}
               wrong={(url) => linkProblem(url, true)}
@@ -38,12 +38,12 @@ export function VideoFields({ block, onChange }: { block: VideoBlock; onChange: 
           )}
           <BlockField
             id={`${video.id}-title`}
-            label={BLOCKS_WORDS.entryTitle}
+            label={BLOCK_FIELDS.entryTitle}
             value={video.title}
             most={LIMITS.label}
             onKeep={(title) => change({ title })}
           />
-          <PictureInput picture={video.poster} word={BLOCKS_WORDS.poster} onPicture={(poster) => change({ poster })} />
+          <PictureInput picture={video.poster} word={BLOCK_FIELDS.poster} onPicture={(poster) => change({ poster })} />
         </>
       )}
     </EntryList>
@@ -56,27 +56,27 @@ function OwnFilm({ video, onChange }: { video: Video; onChange: (part: Partial<V
     return (
       <div className="own-film">
         <FileInput<NonNullable<Video['film']>>
-          word={BLOCKS_WORDS.chooseFilm}
+          word={BLOCK_FIELDS.chooseFilm}
           accept="video/mp4,video/webm"
           path="/api/films"
           limitBytes={LIMITS.videoBytes}
           onGiven={(given) => onChange({ film: given, player: '' })}
         />
-        <p className="note">{BLOCKS_WORDS.filmNote(LIMITS.videoBytes / 1e6)}</p>
+        <p className="note">{BLOCK_FIELDS.filmNote(LIMITS.videoBytes / 1e6)}</p>
       </div>
     );
   return (
     <div className="own-film">
       <p>
-        {BLOCKS_WORDS.filmIs(film.seconds, film.width, film.height, (film.bytes / 1e6).toFixed(1))}{' '}
+        {BLOCK_FIELDS.filmIs(film.seconds, film.width, film.height, (film.bytes / 1e6).toFixed(1))}{' '}
         <button type="button" className="plain" onClick={() => onChange({ film: null, captions: null })}>
-          {BLOCKS_WORDS.removeFilm}
+          {BLOCK_FIELDS.removeFilm}
         </button>
       </p>
       {captions ? (
         <div className="captions">
           <Form.Group controlId={`${video.id}-captions`} className="block-field">
-            <Form.Label>{BLOCKS_WORDS.captionsLanguage}</Form.Label>
+            <Form.Label>{BLOCK_FIELDS.captionsLanguage}</Form.Label>
             <Form.Select
               size="sm"
               value={captions.language}
@@ -90,12 +90,12 @@ function OwnFilm({ video, onChange }: { video: Video; onChange: (part: Partial<V
             </Form.Select>
           </Form.Group>
           <button type="button" className="plain" onClick={() => onChange({ captions: null })}>
-            {BLOCKS_WORDS.removeCaptions}
+            {BLOCK_FIELDS.removeCaptions}
           </button>
         </div>
       ) : (
         <FileInput<{ hash: string }>
-          word={BLOCKS_WORDS.chooseCaptions}
+          word={BLOCK_FIELDS.chooseCaptions}
           accept=".vtt,text/vtt"
           path="/api/captions"
           limitBytes={LIMITS.captionBytes}

@@ -1,9 +1,7 @@
 import { languagesOf, type Channel, type Composition } from '@/core/card';
 import type { Language } from '@/core/messages';
-import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
-import { liveCodeText } from '@/core/qr/room';
-import { writeFrozenContact, type ContactFileContext } from '@/core/vcard';
+import type { ContactFileContext } from '@/core/vcard';
 
 /** Of a code or tag: the live one, which holds a link, or the frozen one, which holds a copy. */
 export type Hold = 'live' | 'frozen';
@@ -37,16 +35,3 @@ export const specimenPage = (
     fileAt: (hash, what) => (what === 'picture' ? `/api/pictures/${hash}` : `/api/films/${hash}`),
     now,
   });
-
-/** The text that a code holds: its link, or the frozen contact. */
-export const specimenCode = (composition: Composition, { hold, link }: Pick<SpecimenOf, 'hold' | 'link'>): string =>
-  hold === 'live' && link ? liveCodeText(link) : writeFrozenContact(composition, 'code');
-
-/** The bytes of a tag's memory, and the contact in it. */
-export function specimenTag(
-  composition: Composition,
-  { hold, link }: Pick<SpecimenOf, 'hold' | 'link'>,
-): { memory: Uint8Array; contact: string | null } {
-  const contact = hold === 'live' ? null : writeFrozenContact(composition, 'tag');
-  return { memory: tagMemory(link ?? '', contact), contact };
-}

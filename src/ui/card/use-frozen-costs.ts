@@ -1,0 +1,21 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { Channel, Composition } from '@/core/card';
+import type { Result } from '@/core/errors';
+import type { frozenCosts } from '@/core/vcard/frozen';
+import type { Costs } from './ledger-foot';
+
+/** What each line costs a frozen code or tag. What writes them is loaded for cards that have one. */
+export function useFrozenCosts(composed: Result<Composition>, channels: readonly Channel[]): Costs {
+  const small = useMemo(
+    () => channels.filter((each): each is 'code' | 'tag' => each === 'code' || each === 'tag'),
+    [channels],
+  );
+  const [write, setWrite] = useState<{ costs: typeof frozenCosts } | null>(null);
+  useEffect(() => {
+    if (small.length > 0) void import('@/core/vcard/frozen').then((made) => setWrite({ costs: made.frozenCosts }));
+  }, [small]);
+  return useMemo((): Costs => {
+    if (!composed.ok || !write) return {};
+    return Object.fromEntries(small.map((each) => [each, write.costs(composed.value, each)]));
+  }, [composed, small, write]);
+}

@@ -1,0 +1,178 @@
+import ICAL from 'ical.js';
+import { asOwner } from '../../commands/cluster/databases';
+import { restoredDraft, type Block, type Draft } from '@/core/card';
+import type { Detail } from '@/core/record';
+import { savePrefix } from '@/server/services/address-prefix';
+import { createRecord } from '@/server/services/create-record';
+import { saveCard } from '@/server/services/edit-card';
+import { openRecord, saveRecord } from '@/server/services/edit-record';
+import { openCard } from '@/server/services/open-card';
+import { carryOutPlans, planCard } from '@/server/services/plans';
+import { publishCard } from '@/server/services/publish-card';
+import { listRevisions, openRevision } from '@/server/services/revisions';
+import { databaseUrl, newActor, useDatabase } from './place';
+
+import { ask, clock, fullCard, pageAt, picture, refused } from './full-card';
+
+useDatabase();
+
+test('two who publish at once make two revisions; they are listed with their notes, compared and restored, erased pictures named', async () => {
+  const actor = await newActor(clock);
+  const { cardId, version, blocks } = await fullCard(actor);
+  const input = { baseVersion: version, address: 'revisions' };
+  const both = await Promise.all([
+    publishCard(actor, cardId, { ...input, note: 'First' }, clock),
+    publishCard(actor, cardId, { ...input, note: 'Second' }, clock),
+  ]);
+  expect(both.map(({ revision }) => revision).sort()).toEqual([1, 2]);
+  expect((await listRevisions(actor, cardId)).map(({ number, who }) => [number, who])).toEqual([
+    [2, actor.name],
+    [1, actor.name],
+  ]);
+
+  // The record and the card go on; the revision still knows what it said.
+  const opened = await openCard(actor, cardId);
+  const record = opened.record;
+  const { version: recordVersion } = await openRecord(actor, opened.recordId);
+  const details = record.details.flatMap((detail): Detail[] =>
+    detail.id === 'o1' ? [] : detail.id === 't' ? [{ ...detail, text: 'Chief of ropes' } as Detail] : [detail],
+  );
+  await saveRecord(actor, opened.recordId, recordVersion, { ...record, details }, clock);
+  const gallery = blocks.find((block) => block.kind === 'gallery') as Extract<Block, { kind: 'gallery' }>;
+  const erased = gallery.items[3]!.picture!.hash;
+  await saveCard(actor, cardId, { baseVersion: version, lines: opened.lines, audience: 'Fair', blocks: [] }, clock);
+  await asOwner(databaseUrl, (client) => client.query('DELETE FROM pictures WHERE hash = $1', [erased]));
+
+  const revision = await openRevision(actor, cardId, 1);
+  expect(revision.erased).toEqual([erased]);
+  const now = await openCard(actor, cardId);
+  const { draft, lost } = restoredDraft(
+    { ...revision, draft: revision.draft! },
+    { draft: now as Draft, record: now.record, country: 'GB' },
+  );
+  expect(lost).toEqual(['Picture 3']);
+  expect(draft.lines.find(({ detail }) => detail === 't')).toMatchObject({ wording: 'Rope inspector' });
+  expect(draft.lines.find(({ detail }) => detail === 'o1')?.own).toMatchObject({ text: 'Line 1' });
+  const saved = await saveCard(actor, cardId, { baseVersion: now.version, ...draft }, clock);
+  await publishCard(actor, cardId, { baseVersion: saved.version, address: 'revisions' }, clock);
+  const html = await pageAt('/c/revisions');
+  for (const text of ['Rope inspector', 'Line 1<', 'Picture 3', 'Picture 4']) expect(html).toContain(text);
+});
+
+test('a card goes out at its time and ends at its time; what cannot be is refused or told', async () => {
+  const actor = await newActor(clock);
+  const { cardId } = await createRecord(actor, { name: 'Odile Brandreth', phone: '020 7946 0182', email: '' }, clock);
+  const plan = (publishAt: string | null, endsAt: string | null = null) =>
+    planCard(
+      actor,
+      cardId,
+      { publishAt, address: 'planned', note: '', endsAt, endsWith: endsAt ? 'resting' : null },
+      clock,
+    );
+  await expect(plan('2026-11-24T08:59:00Z')).rejects.toMatchObject(refused('PLAN_IN_THE_PAST'));
+  await expect(plan('2026-11-25T09:00:00Z', '2026-11-25T08:00:00Z')).rejects.toMatchObject(refused('PLAN_ENDS_BEFORE'));
+  await expect(plan(null, '2026-11-25T08:00:00Z')).rejects.toMatchObject(refused('CARD_NOT_OUT'));
+  await plan('2026-11-25T09:00:00Z', '2026-11-26T09:00:00Z');
+  expect(await carryOutPlans(clock)).toBe(0);
+  expect((await ask('/c/planned')).status).toBe(404);
+  clock.set('2026-11-25T09:00:01Z');
+  // Two processes at once: one revision.
+  const carried = await Promise.all([carryOutPlans(clock), carryOutPlans(clock)]);
+  expect(carried.reduce((sum, each) => sum + each)).toBe(1);
+  expect(await listRevisions(actor, cardId)).toHaveLength(1);
+  expect((await ask('/c/planned')).status).toBe(200);
+  // The end holds from its instant, before anything has carried it out.
+  clock.set('2026-11-26T09:00:00Z');
+  expect((await ask('/c/planned')).status).toBe(410);
+  expect(await carryOutPlans(clock)).toBe(1);
+  expect((await openCard(actor, cardId)).state).toBe('resting');
+  // A plan that fails says why and is not tried for ever.
+  const taken = await newActor(clock);
+  const other = await createRecord(taken, { name: 'Keld', phone: '020 7946 0182', email: '' }, clock);
+  await planCard(
+    taken,
+    other.cardId,
+    { publishAt: '2026-11-27T09:00:00Z', address: 'planned', note: '', endsAt: null, endsWith: null },
+    clock,
+  );
+  clock.set('2026-11-27T09:00:00Z');
+  expect([await carryOutPlans(clock), await carryOutPlans(clock)]).toEqual([0, 0]);
+  expect((await openCard(taken, other.cardId)).plan?.problem).toEqual({ code: 'ADDRESS_TAKEN' });
+  clock.set('2026-11-24T09:00:00Z');
+});
+
+test('a card in several languages: the browser’s, the one chosen, right to left; ALTID and LANGUAGE in 4.0 (RFC 6350 5.4), one of them in 3.0', async () => {
+  const actor = await newActor(clock);
+  const { cardId, version, blocks } = await fullCard(actor);
+  const about = blocks.find(({ kind }) => kind === 'about')!;
+  const { lines } = await openCard(actor, cardId);
+  const words = { de: { [`${about.id}/text`]: 'Ich sorge dafür, dass die Seile halten.' }, ar: {} };
+  const saved = await saveCard(
+    actor,
+    cardId,
+    { baseVersion: version, lines, audience: 'Fair', language: 'en', words },
+    clock,
+  );
+  await publishCard(actor, cardId, { baseVersion: saved.version, address: 'three-tongues' }, clock);
+  const german = await pageAt('/c/three-tongues', { 'accept-language': 'de-AT, en;q=0.5' });
+  expect(german).toMatch(/<html lang="de"/);
+  for (const text of ['Seilprüferin', 'Ich sorge dafür', 'Kontakt speichern', 'href="/c/three-tongues?lang=ar"'])
+    expect(german).toContain(text);
+  expect(german).not.toContain('I see to it');
+  const arabic = await pageAt('/c/three-tongues?lang=ar', { 'accept-language': 'de' });
+  expect(arabic).toContain('<html lang="ar" dir="rtl">');
+  expect(arabic).toContain('<h1>إيلزه فارو</h1>');
+  expect(await pageAt('/c/three-tongues', { 'accept-language': 'fr' })).toContain('I see to it');
+  type Property = [name: string, params: Record<string, string>, type: string, value: unknown];
+  const properties = async (query: string) =>
+    (ICAL.parse(String((await ask(`/c/three-tongues.vcf?${query}`)).body)) as unknown as [string, Property[]])[1];
+  const of = (all: Property[], name: string) =>
+    all.filter(([each]) => each === name).map(([, params, , value]) => [params.language, params.altid, value]);
+  const newest = await properties('v=4.0&lang=de');
+  expect(of(newest, 'title')).toEqual([
+    ['en', expect.any(String), 'Rope inspector'],
+    ['de', expect.any(String), 'Seilprüferin'],
+  ]);
+  expect(new Set(of(newest, 'fn').map(([, altid]) => altid)).size).toBe(1);
+  expect(of(newest, 'fn').map(([language, , value]) => [language, value])).toEqual([
+    ['en', 'Ilse Varrow'],
+    ['ar', 'إيلزه فارو'],
+  ]);
+  expect(of(await properties('lang=de'), 'title')).toEqual([[undefined, undefined, 'Seilprüferin']]);
+  expect(of(await properties(''), 'title')).toEqual([[undefined, undefined, 'Rope inspector']]);
+});
+
+test('what opens first; an address that was renamed keeps leading; an organisation’s beginning is its own', async () => {
+  const actor = await newActor(clock);
+  const { cardId, version, blocks } = await fullCard(actor);
+  const { lines } = await openCard(actor, cardId);
+  let at = version;
+  const opening = async (opens: Draft['opens'], address: string) => {
+    at = (await saveCard(actor, cardId, { baseVersion: at, lines, audience: 'Fair', opens }, clock)).version;
+    await publishCard(actor, cardId, { baseVersion: at, address }, clock);
+  };
+  const video = blocks.find(({ kind }) => kind === 'video')!;
+  await opening({ first: 'block', block: video.id }, 'first-name');
+  const html = await pageAt('/c/first-name');
+  expect(html.indexOf('<video')).toBeLessThan(html.indexOf('<header>'));
+  await opening({ first: 'picture', picture: await picture(actor), alt: 'Ilse Varrow, rope inspector' }, 'second-name');
+  const art = await pageAt('/c/first-name');
+  expect(art).toMatch(/<main><img class="art" src="[^"]+" alt="Ilse Varrow, rope inspector"/);
+  await opening({ first: 'file' }, 'second-name');
+  expect((await ask('/c/first-name')).headers['Content-Type']).toContain('text/vcard');
+  expect((await ask('/c/first-name?page')).headers['Content-Type']).toContain('text/html');
+  const preview = await ask('/c/first-name', { 'user-agent': 'Mozilla/5.0 (compatible; examplebot/2.1)' });
+  expect(preview.headers['Content-Type']).toContain('text/html');
+  await savePrefix(actor, 'tarnhope', clock);
+  const publish = (address: string, who = actor, card = cardId, base = at) =>
+    publishCard(who, card, { baseVersion: base, address }, clock);
+  await expect(publish('third-name')).rejects.toMatchObject(refused('PREFIX_MISSING'));
+  await publish('first-name');
+  await publish('tarnhope-ilse');
+  expect((await ask('/c/second-name?page')).status).toBe(200);
+  const other = await newActor(clock);
+  const theirs = await createRecord(other, { name: 'Keld', phone: '020 7946 0182', email: '' }, clock);
+  await expect(publish('tarnhope-keld', other, theirs.cardId, 1)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
+  for (const prefix of ['tarnhope', 'first'])
+    await expect(savePrefix(other, prefix, clock)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
+});
