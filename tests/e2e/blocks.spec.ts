@@ -158,16 +158,16 @@ test('revisions side by side, one restored and undone; the card in two languages
   await page.getByRole('button', { name: 'Add a language: Deutsch' }).click();
   await page.getByLabel('Planning desk in Deutsch').fill('Planung');
   await page.locator('.specimen').getByRole('button', { name: 'Deutsch' }).click();
-  await expect(specimen(page).getByText('Planung')).toBeVisible();
+  await expect(specimen(page).getByText('Planung', { exact: true })).toBeVisible();
   await saved(page);
   await page.getByRole('button', { name: 'Publish' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
   await page.getByRole('button', { name: 'Back to the table' }).click();
   const german = await (await browser.newContext({ locale: 'de-AT' })).newPage();
   await german.goto('/c/two-revisions');
-  await expect(german.getByText('Planung')).toBeVisible();
+  await expect(german.getByText('Planung', { exact: true })).toBeVisible();
   await german.getByRole('link', { name: 'English' }).click();
-  await expect(german.getByText('Planning desk')).toBeVisible();
+  await expect(german.getByText('Planning desk', { exact: true })).toBeVisible();
 
   await page.getByRole('button', { name: 'Publish' }).click();
   await page.getByText('At another time, or with an end').click();

@@ -98,6 +98,8 @@ test('the database stops while people work: edits wait, pages say so, all recove
   await signUp(page);
   await importContact(page, 'mail-export-4.vcf');
   await publish(page, 'ines-away');
+  // The table has asked for its new state before the database goes.
+  await expect(page.locator('.state.published')).toBeVisible();
   const recipient = await browser.newPage();
   await recipient.goto('/c/ines-away');
   const control = (word: string) => request.get(`http://127.0.0.1:${CONTROL}/${word}`);

@@ -85,10 +85,7 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
   'action bar': () => '',
   about: (block) => `<p>${text(block.text.trim())}</p>`,
   gallery: (block, _taken, context, _lines, first) => {
-    const entries = block.items.map((item, at) => {
-      const picture = image(item.picture, item.alt || item.title, context, first && at === 0);
-      return `<li><figure>${linked(item.picture ? item.url : '', picture)}${caption(item, picture ? '' : item.url)}</figure></li>`;
-    });
+    const entries = block.items.map((item, at) => `<li>${figure(item, context, first && at === 0)}</li>`);
     // A list that scrolls can be reached and moved by the keyboard.
     return `<ul class="g" tabindex="0" aria-label="${text(block.title || say('gallery', context.language))}">${entries.join('')}</ul>`;
   },
@@ -112,12 +109,7 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
       )
       .join('')}${block.items.map((item) => `<li>${row(item, context)}</li>`).join('')}</ul>`,
   products: (block, _taken, context) =>
-    `<ul class="p">${block.items
-      .map(
-        (item) =>
-          `<li><figure>${linked(item.url, image(item.picture, item.alt || item.title, context))}${caption(item, item.picture ? '' : item.url)}</figure></li>`,
-      )
-      .join('')}</ul>`,
+    `<ul class="p">${block.items.map((item) => `<li>${figure(item, context)}</li>`).join('')}</ul>`,
   offices: (_block, taken, { language, now }, lines) =>
     taken
       .map((line) => {
@@ -134,9 +126,13 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
       .join(''),
 };
 
-function caption({ title, text: words }: Item, link: string): string {
-  if (!title && !words) return '';
-  return `<figcaption>${title ? `<b>${linked(link, text(title))}</b>` : ''}${text(words)}</figcaption>`;
+/** A picture with its words, the whole of it a link where it leads somewhere; one without words is named by its host. */
+function figure(item: Item, context: BlockContext, eager = false): string {
+  const { title, text: words, url, picture } = item;
+  const said = title || words ? `<figcaption>${title ? `<b>${text(title)}</b>` : ''}${text(words)}</figcaption>` : '';
+  const alt = item.alt || (url && !said ? new URL(url).host : '');
+  const shown = `<figure>${image(picture, alt, context, eager)}${said || (picture ? '' : `<figcaption>${text(alt)}</figcaption>`)}</figure>`;
+  return linked(url, shown);
 }
 
 function row(item: Item, context: BlockContext): string {

@@ -58,6 +58,7 @@ section ul{list-style:none;margin:0;padding:0}
 section img,section video,section iframe{display:block;max-width:100%;height:auto;background:${hair}}
 section a{color:${ink};text-decoration-color:${act};text-underline-offset:3px}
 figure{margin:0}
+a figure{text-decoration:none}
 figcaption{padding:6px 0 0;font-size:15px;white-space:pre-line}
 figcaption b,.row b{display:block;font-weight:650}
 .g{display:flex;gap:12px;overflow-x:auto;scroll-snap-type:x mandatory;padding:0 0 8px!important}

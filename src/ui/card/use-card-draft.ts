@@ -14,6 +14,9 @@ const RETRY_MS = 3_000;
 /** What is typed is written down in the browser after this long. */
 const REMEMBER_MS = 150;
 
+/** A save that takes longer is not waited for by what wants to come after it. */
+const LONGEST_SAVE_MS = 10_000;
+
 const WAITS_FOR_SERVER = new Set(['DATABASE_AWAY', 'OFFLINE', 'TOO_MANY_REQUESTS']);
 
 /**
@@ -55,6 +58,13 @@ export function useCardDraft(card: CardOnTable) {
     else act({ do: 'failed', problem: answer.problem });
     return null;
   }, [card.id, merge]);
+
+  const flush = useCallback(async (): Promise<number | null> => {
+    // A save in flight holds what was edited before it; what came since is saved after it.
+    for (let waited = 0; latest.current.saving && waited < LONGEST_SAVE_MS; waited += 50)
+      await new Promise((resume) => setTimeout(resume, 50));
+    return save();
+  }, [save]);
 
   const { now, saved, saving, problem, gone } = state;
   const waits = problem !== null && !WAITS_FOR_SERVER.has(problem.code);
@@ -126,7 +136,7 @@ export function useCardDraft(card: CardOnTable) {
     redo: useCallback(() => act({ do: 'redo' }), []),
     settle: useCallback((clash: Edit, mine: boolean) => act({ do: 'settled', clash, mine }), []),
     /** Saves what is unsaved and answers with the version then, or null when it could not be. */
-    flush: save,
+    flush,
     /** Takes in what stands on the server now. */
     merge,
   };
