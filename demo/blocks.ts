@@ -17,8 +17,8 @@ const ids = (prefix: string) => {
   return () => `${prefix}${(at += 1)}`;
 };
 
-async function scenery(actor: Actor, seed: number): Promise<Picture> {
-  const { picture: hash, width, height } = await addBlockPicture(actor, await drawScenery(seed), systemClock);
+async function scenery(actor: Actor, seed: number, high: 900 | 675 = 900): Promise<Picture> {
+  const { picture: hash, width, height } = await addBlockPicture(actor, await drawScenery(seed, high), systemClock);
   return { hash, width, height };
 }
 
@@ -45,7 +45,7 @@ export async function addFairBlocks(actor: Actor, cardId: string): Promise<void>
   const id = ids('f');
   const film = await addFilm(actor, await readFile(path.join(MEDIA, 'ropeway.mp4')), systemClock);
   const captions = await addCaptions(actor, await readFile(path.join(MEDIA, 'ropeway.vtt')), systemClock);
-  const poster = await scenery(actor, 3);
+  const poster = await scenery(actor, 3, 675);
   const pictures = [
     ['The lower station', 'Car 7 before the first ride'],
     ['Tower 4', 'Rope shoes renewed in spring'],

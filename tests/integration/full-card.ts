@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { freshBlock, NOWHERE, type Block, type Line } from '@/core/card';
+import { BLOCKS, freshBlock, NOWHERE, type Block, type Line } from '@/core/card';
 import type { Detail } from '@/core/record';
 import { createAnswerer } from '@/recipient';
 import type { Actor } from '@/server/services/actor';
@@ -142,18 +142,7 @@ export async function fullCard(actor: Actor): Promise<{ cardId: string; version:
       ],
     },
   };
-  const kinds = [
-    'action bar',
-    'about',
-    'gallery',
-    'video',
-    'onward links',
-    'hours',
-    'credentials',
-    'products',
-    'offices',
-  ] as const;
-  const blocks = kinds.map((kind) => ({ ...freshBlock(kind, ids), ...made[kind] }) as Block);
+  const blocks = BLOCKS.map((kind) => ({ ...freshBlock(kind, ids), ...made[kind] }) as Block);
   const card = await openCard(actor, cardId);
   const lines = card.lines.map((line): Line => ({ ...line, ticks: { ...NOWHERE, page: true, file: true } }));
   const saved = await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: 'Fair', blocks }, clock);

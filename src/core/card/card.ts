@@ -1,6 +1,6 @@
 import type { Detail, PersonRecord } from '@/core/record';
 import { CHANNELS } from './channels';
-import type { Line, Ticks } from './schema';
+import type { Draft, Line, Ticks } from './schema';
 
 /** The detail that a line shows: its own, else the record's; null for the name and for what is gone. */
 export const detailOf = (line: Line, record: PersonRecord): Detail | null =>
@@ -19,4 +19,14 @@ export const lineOf = (detail: string, ticks: Ticks, own: Detail | null = null):
   gap: false,
   own,
   ticks,
+});
+
+/** What of a card is the draft that its table edits. */
+export const draftOf = ({ lines, audience, language, blocks, opens, words }: Draft): Draft => ({
+  lines,
+  audience,
+  language,
+  blocks,
+  opens,
+  words,
 });

@@ -53,7 +53,7 @@ function paired<T extends { id: string }>(before: T[], now: T[]): [string, T | u
 }
 
 const textOf = (line: ComposedLine): string =>
-  'picture' in line.detail ? line.detail.picture.slice(0, 8) : shownValue(line.detail);
+  'picture' in line.detail ? PUBLISH.pictureNamed(line.detail.picture.slice(0, 8)) : shownValue(line.detail);
 
 /** What a block says in a few words: its texts, and how many pictures and films. */
 function blockText(block: Block): string {

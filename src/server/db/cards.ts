@@ -62,16 +62,6 @@ const written = (row: Partial<PageParts> & { lines: Line[] }) =>
     ),
   );
 
-/** What of a row is the draft that the table edits. */
-export const draftOf = ({ lines, audience, language, blocks, opens, words }: CardRow): Draft => ({
-  lines,
-  audience,
-  language,
-  blocks,
-  opens,
-  words,
-});
-
 export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => tx('cards').where({ id }).first();
 
 /** The card, locked until the end of the transaction. */

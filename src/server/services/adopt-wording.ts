@@ -1,8 +1,8 @@
-import { detailOf, detailOn, NAME_LINE, nameOn, reconcile } from '@/core/card';
+import { draftOf, detailOf, detailOn, NAME_LINE, nameOn, reconcile } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
-import { cardForUpdate, draftOf, updateCard } from '@/server/db/cards';
+import { cardForUpdate, updateCard } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';

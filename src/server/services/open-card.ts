@@ -1,4 +1,5 @@
 import {
+  draftOf,
   CompositionSchema,
   FIRST_CHANNELS,
   reconcile,
@@ -11,7 +12,7 @@ import {
 import { Refusal } from '@/core/errors';
 import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
-import { card, draftOf, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
+import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
 import { currentAddress, currentPrefix } from '@/server/db/directory';
 import { planOf } from '@/server/db/plans';
 import { inTenant, type Tx } from '@/server/db/pool';

@@ -1,6 +1,7 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import {
+  draftOf,
   codeFrom,
   compose,
   languagesOf,
@@ -25,7 +26,6 @@ import { VERSIONS, writeContactFile } from '@/core/vcard';
 import {
   cardForUpdate,
   type CardRow,
-  draftOf,
   type HandOutRow,
   insertHandOut,
   insertRevision,

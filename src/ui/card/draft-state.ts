@@ -1,4 +1,4 @@
-import { applyEdits, cellOf, editsBetween, inverseOf, type Draft, type Edit } from '@/core/card';
+import { applyEdits, cellOf, draftOf, editsBetween, inverseOf, type Draft, type Edit } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import type { PersonRecord } from '@/core/record';
 import type { CardNow } from './card-on-table';
@@ -31,15 +31,6 @@ export type DraftAct =
   | { do: 'settled'; clash: Edit; mine: boolean };
 
 const LONGEST_HISTORY = 500;
-
-const draftOf = ({ lines, audience, language, blocks, opens, words }: Draft): Draft => ({
-  lines,
-  audience,
-  language,
-  blocks,
-  opens,
-  words,
-});
 
 export function firstState(card: CardNow): DraftState {
   const draft = draftOf(card);

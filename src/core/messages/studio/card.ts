@@ -174,6 +174,7 @@ export const PUBLISH = {
   first: 'Publish this card',
   nothingChanged: (revision: number) => `Nothing has changed since revision ${revision}.`,
   noLabel: 'a line without label',
+  pictureNamed: (name: string) => `Picture ${name}`,
   language: 'Language of the page',
   languageOfRecipient: 'the recipient’s own, if we have it',
   languageNote: 'Our own words only; what you typed stays as it is.',
