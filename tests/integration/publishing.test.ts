@@ -3,7 +3,9 @@ import { asOwner } from '../../commands/cluster/databases';
 import { restoredDraft, type Block, type Draft } from '@/core/card';
 import type { Detail } from '@/core/record';
 import { savePrefix } from '@/server/services/address-prefix';
+import { createCard } from '@/server/services/create-card';
 import { createRecord } from '@/server/services/create-record';
+import { settings } from '@/server/env';
 import { saveCard } from '@/server/services/edit-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { openCard } from '@/server/services/open-card';
@@ -175,4 +177,36 @@ test('what opens first; an address that was renamed keeps leading; an organisati
   await expect(publish('tarnhope-keld', other, theirs.cardId, 1)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
   for (const prefix of ['tarnhope', 'first'])
     await expect(savePrefix(other, prefix, clock)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
+});
+
+test('an organisation’s own host shows its cards and nobody else’s, and its contact files name it', async () => {
+  const [mine, theirs] = [await newActor(clock), await newActor(clock)];
+  for (const [actor, address] of [
+    [mine, 'on-our-host'],
+    [theirs, 'not-on-theirs'],
+  ] as const) {
+    const { cardId } = await createRecord(actor, { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' }, clock);
+    settings().CARD_HOSTS['cards.tarnhope.example'] = mine.organisationId;
+    await publishCard(actor, cardId, { baseVersion: 1, address }, clock);
+  }
+  const host = { host: 'cards.tarnhope.example' };
+  expect([(await ask('/c/on-our-host', host)).status, (await ask('/c/not-on-theirs', host)).status]).toEqual([
+    200, 404,
+  ]);
+  expect((await ask('/c/not-on-theirs')).status).toBe(200);
+  expect(String((await ask('/c/on-our-host.vcf', host)).body)).toContain(
+    'SOURCE:http://cards.tarnhope.example/c/on-our-host',
+  );
+});
+
+test('a starting card brings its trade’s blocks, another card brings its own', async () => {
+  const actor = await newActor(clock);
+  const { recordId } = await createRecord(actor, { name: 'Odile Brandreth', phone: '020 7946 0182', email: '' }, clock);
+  const make = (from: { start: string } | { card: string }) =>
+    createCard(actor, { recordId, audience: 'Guests', isPrivate: false, from }, clock);
+  const { cardId } = await make({ start: 'hospitality' });
+  const started = await openCard(actor, cardId);
+  expect(started.blocks.map(({ kind }) => kind)).toEqual(['action bar', 'gallery', 'hours']);
+  const again = await openCard(actor, (await make({ card: cardId })).cardId);
+  expect(again.blocks).toEqual(started.blocks);
 });

@@ -42,4 +42,4 @@ export { compareCompositions, type ComparedRow } from './comparison';
 export { restoredDraft } from './restore';
 export { wordsToSay, type WordToSay } from './words-to-say';
 export { readAddress, skeletonOf, suggestAddress } from './short-address';
-export { missingFrom, startingLines, startOf, STARTS, type Start } from './starts';
+export { missingFrom, startingBlocks, startingLines, startOf, STARTS, type Start } from './starts';

@@ -2,6 +2,8 @@ import type { Detail, DetailKind, PersonRecord, Purpose, Use } from '@/core/reco
 import { purposeOf } from '@/core/record';
 import type { Audience } from './audiences';
 import type { StartBlock } from './block-kinds';
+import type { Block } from './blocks';
+import { freshBlock } from './fresh-block';
 import { NAME_LINE, type Emphasis } from './channels';
 import type { Line } from './schema';
 import { lineOf } from './card';
@@ -232,3 +234,7 @@ export function missingFrom(start: Start, details: Detail[]): StartLine[] {
     return !found;
   });
 }
+
+/** The blocks that a start names, new and empty: each shows once something is put into it. What is offered apart is left out. */
+export const startingBlocks = (start: Start, freshId: () => string): Block[] =>
+  start.blocks.flatMap((kind) => (kind === 'shelf' || kind === 'reply form' ? [] : [freshBlock(kind, freshId)]));

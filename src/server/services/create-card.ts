@@ -1,9 +1,18 @@
 import { randomUUID } from 'node:crypto';
-import { isPrivate, NOWHERE, reconcile, startingLines, startOf, type Audience, type Line } from '@/core/card';
+import {
+  isPrivate,
+  NOWHERE,
+  reconcile,
+  startingBlocks,
+  startingLines,
+  startOf,
+  type Audience,
+  type Line,
+} from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { PersonRecord } from '@/core/record';
-import { card, cardsOfRecord, insertCard } from '@/server/db/cards';
+import { card, cardsOfRecord, insertCard, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
@@ -33,17 +42,18 @@ export async function createCard(
     const from = input.from ?? null;
     const audience = { isPrivate: input.isPrivate, without: input.without ?? [] };
     const cardId = randomUUID();
+    const start = from && 'start' in from ? startOf(from.start) : null;
+    const other = from && 'card' in from ? await cardOf(tx, from.card, input.recordId) : null;
     await insertCard(tx, {
       id: cardId,
       organisation_id: actor.organisationId,
       record_id: input.recordId,
       audience: input.audience,
       is_private: input.isPrivate,
-      lines:
-        from && 'card' in from
-          ? await linesOfCard(tx, from.card, input.recordId, person.body, audience)
-          : startingLines(person.body, audience, startOf(from?.start ?? null)),
-      start: from && 'start' in from ? (startOf(from.start)?.key ?? null) : null,
+      lines: other !== null ? linesFor(other, person.body, audience) : startingLines(person.body, audience, start),
+      ...(other ? { blocks: other.blocks, opens: other.opens, words: other.words, language: other.language } : {}),
+      ...(start ? { blocks: startingBlocks(start, () => randomUUID().slice(0, 13)) } : {}),
+      start: start?.key ?? null,
       updated_at: new Date(clock.now()),
     });
     await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
@@ -51,16 +61,15 @@ export async function createCard(
   });
 }
 
-/** The lines of another card of the same person; what is private, or left out for this audience, loses its ticks. */
-async function linesOfCard(
-  tx: Tx,
-  id: string,
-  recordId: string,
-  body: PersonRecord,
-  audience: Pick<Audience, 'isPrivate' | 'without'>,
-): Promise<Line[]> {
+/** Another card of the same person. Error: NOT_FOUND. */
+async function cardOf(tx: Tx, id: string, recordId: string): Promise<CardRow> {
   const other = await card(tx, id);
   if (other?.record_id !== recordId) throw new Refusal({ code: 'NOT_FOUND' });
+  return other;
+}
+
+/** The lines of another card; what is private, or left out for this audience, loses its ticks. */
+function linesFor(other: CardRow, body: PersonRecord, audience: Pick<Audience, 'isPrivate' | 'without'>): Line[] {
   const left = new Set<string>(audience.without);
   return reconcile(other.lines, body).map((line) => {
     const detail = line.own ?? body.details.find((each) => each.id === line.detail);
