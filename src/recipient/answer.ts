@@ -69,9 +69,10 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const now = services.clock.now();
     // What an office's hours say holds for a minute.
     const minute = Math.floor(now / 60_000);
-    if (output === 'page' && minute !== entry.minute && dependsOnTime(entry.card.composition.blocks)) {
-      for (const key of entry.outputs.keys()) if (key.startsWith('page')) entry.outputs.delete(key);
+    if (output === 'page' && minute !== entry.minute) {
       entry.minute = minute;
+      if (dependsOnTime(entry.card.composition.blocks))
+        for (const key of entry.outputs.keys()) if (key.startsWith('page')) entry.outputs.delete(key);
     }
     const key = output === 'file' || output === 'page' ? `${output} ${language} ${wanted}` : output;
     const known = entry.outputs.get(key);
