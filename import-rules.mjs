@@ -81,6 +81,7 @@ const LAYERS = {
       'big-list-of-naughty-strings',
       'webvtt-parser',
       'html-validate',
+      'mediabunny',
     ],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],

@@ -1,3 +1,6 @@
+import type { Detail } from '@/core/record';
+import { ALL_FORMATS, BufferSource, BufferTarget, Conversion, Input, Output, WebMOutputFormat } from 'mediabunny';
+import { files } from '@/server/files';
 import { HtmlValidate } from 'html-validate';
 import { Readable } from 'node:stream';
 import { WebVTTParser } from 'webvtt-parser';
@@ -10,7 +13,7 @@ import { addCaptions, addFilm } from '@/server/services/films';
 import { makeHandOut } from '@/server/services/hand-outs';
 import { openCard } from '@/server/services/open-card';
 import { publishCard } from '@/server/services/publish-card';
-import { FILM } from './attempts';
+import { FILM } from './belongings';
 import { newActor, useDatabase } from './place';
 
 import { ask, clock, fullCard, ids, pageAt, picture, refused } from './full-card';
@@ -189,5 +192,45 @@ test('a text that says what no line of the page may say stops the publishing', a
   );
   await expect(
     publishCard(actor, cardId, { baseVersion: saved.version, address: 'leaky' }, clock),
+  ).rejects.toMatchObject(refused('PROOF_FAILED'));
+});
+
+test('what a film tells of itself does not leave; private values filled into a mail stop the publishing, in a chat as well', async () => {
+  const actor = await newActor(clock);
+  const target = new BufferTarget();
+  const conversion = await Conversion.init({
+    input: new Input({ source: new BufferSource(new Uint8Array(FILM)), formats: ALL_FORMATS }),
+    output: new Output({ format: new WebMOutputFormat(), target }),
+    tags: { comment: '53.1234,-1.5678' },
+  });
+  await conversion.execute();
+  const tagged = Buffer.from(target.buffer!);
+  expect(tagged.includes('53.1234')).toBe(true);
+  const film = await addFilm(actor, tagged, clock);
+  const kept = (await files().get(film.hash))!;
+  expect([kept.includes('53.1234'), kept.length, film.width]).toEqual([false, film.bytes, 640]);
+
+  const { cardId } = await createRecord(actor, { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' }, clock);
+  const { lines, record } = await openCard(actor, cardId);
+  const phone = record.details.find(({ kind }) => kind === 'phone')!.id;
+  const mail: Detail = { kind: 'email', id: 'm', label: '', preferred: false, address: 'i@tarnhope.example', uses: [] };
+  const ticked = { ...NOWHERE, page: true, file: true };
+  const only = [
+    ...lines.map((line) => (line.detail === phone ? { ...line, ticks: NOWHERE } : line)),
+    lineOf('m', ticked, mail),
+  ];
+  const bar = freshBlock('action bar', ids) as Extract<Block, { kind: 'action bar' }>;
+  const buttons = bar.buttons.map((button) => ({
+    ...button,
+    text: button.act === 'mail' ? 'Ring +44 20 7946 0182' : '',
+  }));
+  const saved = await saveCard(
+    actor,
+    cardId,
+    { baseVersion: 1, lines: only, audience: 'All', blocks: [{ ...bar, buttons }] },
+    clock,
+  );
+  await expect(
+    publishCard(actor, cardId, { baseVersion: saved.version, address: 'filled-in' }, clock),
   ).rejects.toMatchObject(refused('PROOF_FAILED'));
 });

@@ -12,7 +12,7 @@ import { openCard } from '@/server/services/open-card';
 import { loadPreview } from '@/server/services/preview-card';
 import { recordEvent } from '@/server/services/record-event';
 import { visitorHash } from '@/server/services/visitor-hash';
-import { FILM } from './attempts';
+import { FILM } from './belongings';
 import { clockAt } from './place';
 
 export const clock = clockAt('2026-11-24T09:00:00Z');

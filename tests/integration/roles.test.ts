@@ -6,7 +6,8 @@ import { find } from '@/server/services/find';
 import { addMember, changeMember, removeMember } from '@/server/services/members';
 import { readAudit } from '@/server/services/read-audit';
 import { actorOfUser } from '@/server/services/sessions';
-import { ATTEMPTS, belongings, clock, FIRST, next, type Attempt, type Belongings } from './attempts';
+import { ATTEMPTS, type Attempt } from './attempts';
+import { belongings, clock, FIRST, next, type Belongings } from './belongings';
 import { newActor, useDatabase } from './place';
 
 useDatabase();

@@ -9,14 +9,16 @@ export const wordKey = (line: string, cell: 'label' | 'wording'): string => `${l
 export const blockKey = (block: string, field: string, item?: string): string =>
   item ? `${block}/${item}/${field}` : `${block}/${field}`;
 
-/** Lines in a further language: the card's own words in it, else the record's, else what stands in the first language. */
+/**
+ * Lines in a further language: the card's own words in it, and where the card has reworded a
+ * value, that wording; else the record's value in the language, else its first one. What was reworded away comes back in no language.
+ */
 export function linesIn(lines: Line[], record: PersonRecord, words: Words, language: Language): Line[] {
   const own = words[language] ?? {};
   return lines.map((line) => {
     const known = line.detail === NAME_LINE ? record.name : furtherOf(line, record);
     const label = own[wordKey(line.detail, 'label')] || line.label;
-    // A wording of the card's own stands for the record's value in every language that has no words of its own.
-    const wording = own[wordKey(line.detail, 'wording')] || known?.further?.[language] || line.wording;
+    const wording = own[wordKey(line.detail, 'wording')] || (line.wording ?? known?.further?.[language] ?? null);
     return label === line.label && wording === line.wording ? line : { ...line, label, wording };
   });
 }
@@ -36,11 +38,12 @@ export function wordsOf(block: Block): { key: string; text: string; long: boolea
   if (block.kind === 'video')
     for (const { id, title } of block.videos) all.push(short(blockKey(block.id, 'title', id), title));
   if ('items' in block)
-    for (const { id, title, text, alt } of block.items)
+    for (const { id, title, text, alt, picture } of block.items)
       all.push(
         short(blockKey(block.id, 'title', id), title),
         long(blockKey(block.id, 'text', id), text),
-        short(blockKey(block.id, 'alt', id), alt),
+        // Without a picture nobody is told what it shows.
+        short(blockKey(block.id, 'alt', id), picture ? alt : ''),
       );
   return all.filter(({ text }) => text !== '');
 }

@@ -34,7 +34,12 @@ export function wordsToSay(draft: Draft, record: PersonRecord, language: Languag
     text && words.push({ key, what, text, known, long });
   for (const line of draft.lines) {
     if (line.detail === NAME_LINE) {
-      push(wordKey(NAME_LINE, 'wording'), 'name', writtenName(nameOn(record, line)), record.name.further?.[language]);
+      push(
+        wordKey(NAME_LINE, 'wording'),
+        'name',
+        writtenName(nameOn(record, line)),
+        line.wording ? '' : record.name.further?.[language],
+      );
       continue;
     }
     const detail = detailOf(line, record);
@@ -42,7 +47,12 @@ export function wordsToSay(draft: Draft, record: PersonRecord, language: Languag
     // A label in our own words is translated by us.
     if (line.label || detail.label) push(wordKey(line.detail, 'label'), 'label', labelOf(line, detail));
     if (!WITHOUT_WORDS.has(detail.kind))
-      push(wordKey(line.detail, 'wording'), 'line', line.wording ?? shownValue(detail), detail.further?.[language]);
+      push(
+        wordKey(line.detail, 'wording'),
+        'line',
+        line.wording ?? shownValue(detail),
+        line.wording ? '' : detail.further?.[language],
+      );
   }
   for (const block of draft.blocks)
     if (block.on) for (const { key, text, long } of wordsOf(block)) push(key, 'block', text, '', long);

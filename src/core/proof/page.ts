@@ -57,6 +57,15 @@ export function provePage(
   ]);
 }
 
+/** An address as it reads once it is opened: what is filled into a mail, a text or a chat is encoded in it (RFC 3986 2.1, and `+` in forms). */
+function decoded(value: string): string {
+  try {
+    return decodeURIComponent(value.replace(/\+/g, ' '));
+  } catch {
+    return value;
+  }
+}
+
 /**
  * Visible text and attribute values of body and head, without the style sheet and the script, piece by piece: what two
  * neighbours happen to spell together is no value of either.
@@ -72,9 +81,10 @@ function piecesOf(html: string): string[] {
     )
     .split('<>');
   // Each entity once: what somebody typed as an entity was escaped, and stays what they typed.
-  return pieces.map((piece) =>
+  const read = pieces.map((piece) =>
     piece.replace(/&(?:#(\d+)|(amp|lt|gt|quot));/g, (_, code?: string, name?: string) =>
       code ? String.fromCodePoint(Number(code)) : entities[name!]!,
     ),
   );
+  return [...read, ...read.filter((piece) => /%[0-9a-f]{2}|\+/i.test(piece)).map(decoded)];
 }

@@ -1,4 +1,13 @@
-import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
+import {
+  ALL_FORMATS,
+  BufferSource,
+  BufferTarget,
+  Conversion,
+  Input,
+  Mp4OutputFormat,
+  Output,
+  WebMOutputFormat,
+} from 'mediabunny';
 import { Refusal } from '@/core/errors';
 
 export type Film = {
@@ -29,6 +38,27 @@ export async function readFilm(bytes: Buffer): Promise<Film> {
       throw new Refusal({ code: 'FILM_UNREADABLE' });
     const { displayWidth: width, displayHeight: height } = track;
     return { hash: '', type, width, height, seconds: Math.max(0, seconds!), bytes: bytes.length };
+  } catch (error) {
+    throw error instanceof Refusal ? error : new Refusal({ code: 'FILM_UNREADABLE' });
+  } finally {
+    input.dispose();
+  }
+}
+
+/**
+ * A film packed anew without what it tells of itself: cameras write down where and when it was taken. Picture and sound are copied
+ * as they are, nothing is encoded. Error: FILM_UNREADABLE.
+ */
+export async function withoutMetadata(bytes: Buffer, type: Film['type']): Promise<Buffer> {
+  const input = new Input({ source: new BufferSource(new Uint8Array(bytes)), formats: ALL_FORMATS });
+  const target = new BufferTarget();
+  const format = type === 'video/mp4' ? new Mp4OutputFormat({ fastStart: 'in-memory' }) : new WebMOutputFormat();
+  try {
+    const conversion = await Conversion.init({ input, output: new Output({ format, target }), tags: {} });
+    if (!conversion.isValid || !conversion.utilizedTracks.some((track) => track.isVideoTrack()))
+      throw new Refusal({ code: 'FILM_UNREADABLE' });
+    await conversion.execute();
+    return Buffer.from(target.buffer!);
   } catch (error) {
     throw error instanceof Refusal ? error : new Refusal({ code: 'FILM_UNREADABLE' });
   } finally {

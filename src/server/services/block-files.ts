@@ -1,8 +1,10 @@
 import { filesOf, type Composition, type PageParts } from '@/core/card';
 import { Refusal } from '@/core/errors';
+import { shownOnCardOf } from '@/server/db/cards';
 import { filmsBy } from '@/server/db/films';
 import type { Tx } from '@/server/db/pool';
 import { picturesBy } from '@/server/db/records';
+import type { Actor } from './actor';
 
 /** A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. */
 export type BlockFile = { hash: string; type: string; bytes: number | null };
@@ -30,4 +32,18 @@ export async function missingFiles(tx: Tx, { blocks, opens }: Pick<PageParts, 'b
 /** Error: FILE_GONE where a block names a file that the organisation does not have. */
 export async function refuseMissingFiles(tx: Tx, parts: Pick<PageParts, 'blocks' | 'opens'>): Promise<void> {
   if ((await missingFiles(tx, parts)).length > 0) throw new Refusal({ code: 'FILE_GONE' });
+}
+
+/** A holder shows what they gave, or what stands on a card of their own already, and no colleague's file. Error: FILE_GONE. */
+export async function refuseOthersFiles(
+  tx: Tx,
+  holder: Pick<Actor, 'userId' | 'ownRecord'>,
+  { blocks, opens }: Pick<PageParts, 'blocks' | 'opens'>,
+): Promise<void> {
+  const wanted = [...filesOf(blocks, opens)];
+  const given = [...(await picturesBy(tx, wanted)), ...(await filmsBy(tx, wanted))];
+  const own = new Set(given.filter((row) => row.added_by === holder.userId).map(({ hash }) => hash));
+  for (const hash of wanted)
+    if (!own.has(hash) && !(holder.ownRecord && (await shownOnCardOf(tx, holder.ownRecord, hash))))
+      throw new Refusal({ code: 'FILE_GONE' });
 }

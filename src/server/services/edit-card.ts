@@ -7,7 +7,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { refuseMissingFiles } from './block-files';
+import { refuseMissingFiles, refuseOthersFiles } from './block-files';
 
 /**
  * Saves a card's lines, blocks and words over the version that the editor saw. The record stays as it is.
@@ -19,7 +19,7 @@ export async function saveCard(
   input: { baseVersion: number } & Pick<Draft, 'lines' | 'audience'> & Partial<Draft>,
   clock: Clock,
 ): Promise<{ version: number }> {
-  authorise(actor, 'card.write');
+  const reach = authorise(actor, 'card.write');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
@@ -29,6 +29,7 @@ export async function saveCard(
     const { blocks = row.blocks, opens = row.opens, words = row.words, language = row.language } = input;
     orRefuse(compose(person.body, lines, actor.organisation.country, language, { blocks, opens, words }));
     await refuseMissingFiles(tx, { blocks, opens });
+    if (reach === 'own') await refuseOthersFiles(tx, actor, { blocks, opens });
     const written = await updateCard(tx, id, input.baseVersion, {
       lines,
       audience: input.audience,

@@ -5,18 +5,20 @@ import { filmsBy, insertFilm, type FilmRow } from '@/server/db/films';
 import { shownOnCardOf } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { files, isHash } from '@/server/files';
-import { readFilm, type Film } from '@/server/files/film';
+import { readFilm, withoutMetadata, type Film } from '@/server/files/film';
 import type { Readable } from 'node:stream';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
 
-/** Keeps a film of the organisation, as it is: nothing is encoded anew. Errors: NOT_ALLOWED, FILM_UNREADABLE, STORE_FULL. */
+/** Keeps a film of the organisation without its metadata; picture and sound stay as they are. Errors: NOT_ALLOWED, FILM_UNREADABLE, STORE_FULL. */
 export async function addFilm(actor: Actor, bytes: Buffer, clock: Clock): Promise<Film> {
   authorise(actor, 'card.write');
-  const film = await readFilm(bytes);
-  const hash = await files().put(bytes);
+  const given = await readFilm(bytes);
+  const packed = await withoutMetadata(bytes, given.type);
+  const film = { ...given, bytes: packed.length };
+  const hash = await files().put(packed);
   await keep(actor, { ...film, hash }, clock);
   return { ...film, hash };
 }

@@ -92,7 +92,8 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
       const plan = await planToCarryOut(tx, id);
       if (!plan) return false;
       const due = (at: Date | null) => at !== null && at.getTime() <= clock.now();
-      if (due(plan.publish_at)) return publishPlanned(tx, actor, plan, clock);
+      // What failed once waits for somebody, also when the end comes.
+      if (due(plan.publish_at) && !plan.problem) return publishPlanned(tx, actor, plan, clock);
       return due(plan.ends_at) ? endPlanned(tx, actor, plan, clock) : false;
     });
   } catch (error) {

@@ -1,0 +1,67 @@
+import { createHash } from 'node:crypto';
+import { insertFilm } from '@/server/db/films';
+import { inTenant } from '@/server/db/pool';
+import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
+import type { Actor } from '@/server/services/actor';
+import { createRecord } from '@/server/services/create-record';
+import { saveCard } from '@/server/services/edit-card';
+import { openCard } from '@/server/services/open-card';
+import { addPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import { addFilm } from '@/server/services/films';
+import { makeHandOut } from '@/server/services/hand-outs';
+import { takeContactFile } from '@/server/services/begin-import';
+import { publishCard } from '@/server/services/publish-card';
+import { clockAt } from './place';
+
+export const clock = clockAt('2026-11-24T09:00:00Z');
+export const TWO = Buffer.from('BEGIN:VCARD\nFN:One\nEND:VCARD\nBEGIN:VCARD\nFN:Two\nEND:VCARD');
+export const FILM = readFileSync('tests/fixtures/ropeway.webm');
+export const FIRST = 'a first password';
+
+/** What belongs to one person: their record with a photo, their published card, its hand-out; and a job of their member's. */
+export type Belongings = {
+  recordId: string;
+  cardId: string;
+  handOut: string;
+  tag: string;
+  picture: string;
+  film: string;
+  job: string;
+  import: string;
+  member: string;
+};
+
+let counter = 0;
+export const next = () => (counter += 1);
+
+export async function belongings(owner: Actor, member: string): Promise<Belongings> {
+  const { recordId, cardId } = await createRecord(
+    owner,
+    { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' },
+    clock,
+  );
+  const bytes = await sharp({ create: { width: 40, height: 40, channels: 3, background: { r: next(), g: 9, b: 9 } } })
+    .png()
+    .toBuffer();
+  const { picture } = await addPhoto(owner, bytes, clock);
+  const { body, version } = await openRecord(owner, recordId);
+  const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture };
+  await saveRecord(owner, recordId, version, { ...body, details: [...body.details, photo] }, clock);
+  // A film of their own: the same one would be everybody's.
+  const hash = createHash('sha256').update(`film ${next()}`).digest('hex');
+  const film = { ...(await addFilm(owner, FILM, clock)), hash };
+  await inTenant(owner.organisationId, (tx) =>
+    insertFilm(tx, { ...film, organisation_id: owner.organisationId, added_by: owner.userId }),
+  );
+  const { lines, audience } = await openCard(owner, cardId);
+  const video = { id: 'v', title: '', film, player: '', poster: null, captions: null };
+  const block = { kind: 'video' as const, id: 'b', on: true, before: false, title: '', videos: [video] };
+  await saveCard(owner, cardId, { baseVersion: 1, lines, audience, blocks: [block] }, clock);
+  await publishCard(owner, cardId, { baseVersion: 2, address: `ilse-roles-${next()}` }, clock);
+  const taken = await takeContactFile({ ...owner, userId: member }, TWO, clock);
+  const handOut = (await openCard(owner, cardId)).handOuts[0]!.id;
+  if (!('job' in taken)) throw new Error('Two contacts wait for review.');
+  const tag = (await makeHandOut(owner, { cardId, placement: 'badge', channel: 'tag', frozen: true }, clock)).id;
+  return { recordId, cardId, handOut, tag, picture, film: film.hash, job: taken.job, import: taken.import, member };
+}
