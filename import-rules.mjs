@@ -14,11 +14,11 @@ const REACT = [
   '@dnd-kit/utilities',
   '@tanstack/react-virtual',
 ];
-const SERVER = ['clock', 'files', 'log'];
+const SERVER = ['clock', 'files', 'fonts', 'log'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
-  core: [['core'], ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot', 'jsqr']],
+  core: [['core'], ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs']],
   env: [['core', 'env'], ['zod']],
   db: [
     ['core', 'env', 'db'],
@@ -26,6 +26,7 @@ const LAYERS = {
   ],
   clock: [['core', 'clock'], []],
   log: [['core', 'env', 'log'], ['pino']],
+  fonts: [['core', 'fonts'], ['harfbuzzjs']],
   files: [
     ['core', 'env', 'files'],
     ['aws4fetch', 'dompurify', 'jsdom', 'mediabunny'],
@@ -93,6 +94,7 @@ const PATTERNS = {
   db: 'src/server/db',
   clock: 'src/server/clock',
   files: 'src/server/files',
+  fonts: 'src/server/fonts',
   log: 'src/server/log',
   services: 'src/server/services',
   listen: 'src/server/listen',
@@ -109,6 +111,7 @@ const PATTERNS = {
   fixtures: 'tests/fixtures',
 };
 const NODE_ALLOWED = [
+  'fonts',
   'env',
   'db',
   'files',

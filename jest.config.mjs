@@ -9,6 +9,8 @@ const shared = {
           target: 'es2022',
           transform: { react: { runtime: 'automatic' } },
         },
+        // HarfBuzz waits for its WebAssembly and is no CommonJS: what is imported as the program runs stays an import.
+        module: { type: 'commonjs', ignoreDynamic: true },
       },
     ],
   },

@@ -10,6 +10,7 @@ const config: NextConfig = {
     'knex',
     'pg',
     'sharp',
+    'harfbuzzjs',
     '@node-rs/argon2',
     'pino',
     'jsqr',

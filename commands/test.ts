@@ -71,7 +71,15 @@ const STEPS: Step[] = [
       const report = path.join(HOME, 'jest.json');
       rmSync(report, { force: true });
       const { code } = await execute(
-        ['node_modules/jest/bin/jest.js', '--maxWorkers=2', '--json', `--outputFile=${report}`, '--silent'],
+        [
+          '--experimental-vm-modules',
+          '--no-warnings',
+          'node_modules/jest/bin/jest.js',
+          '--maxWorkers=2',
+          '--json',
+          `--outputFile=${report}`,
+          '--silent',
+        ],
         environment,
       );
       const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number };

@@ -9,12 +9,22 @@ import type { Clock } from '@/server/clock';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { files } from '@/server/files';
 import type { EventRow } from '@/server/db/events';
+import { drawingKey, lightPhoto, paintFace, paintIcon } from '@/server/services/draw-card';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
 import { deliver, deliverFile } from './deliver';
 import { away, gone, notAllowed, notFound, previewGone } from './notices';
-import { blockPicture, fileOutput, filmHeaders, pageOutput, pictureOutput, type Output } from './outputs';
+import {
+  appOutput,
+  blockPicture,
+  drawnOutput,
+  fileOutput,
+  filmHeaders,
+  pageOutput,
+  pictureOutput,
+  type Output,
+} from './outputs';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
 
 /** What answering needs from the services; tests pass their own. */
@@ -30,7 +40,7 @@ export type Services = {
   ) => string | Promise<string>;
 };
 
-type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number };
+type Entry = { card: PublishedCard; outputs: Map<string, Output>; drawn: Map<string, Promise<Output>>; minute: number };
 
 /** Header that says whether the event of this answer was written down. */
 export const RECORDED_HEADER = 'Heathland-Event';
@@ -49,14 +59,14 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     // A preview shows the draft as it stands at this moment, and is never counted.
     if ('preview' in asked.key) {
       const draft = await services.preview(asked.key.preview);
-      return draft && { card: draft, outputs: new Map(), minute: 0 };
+      return draft && { card: draft, outputs: new Map(), drawn: new Map(), minute: 0 };
     }
     const card = await services.load(asked.key);
     if (!card) {
       entries.delete(asked.base);
       return null;
     }
-    const entry: Entry = { card, outputs: new Map(), minute: 0 };
+    const entry: Entry = { card, outputs: new Map(), drawn: new Map(), minute: 0 };
     if (entries.size >= MOST_CARDS) entries.delete(entries.keys().next().value!);
     entries.set(asked.base, entry);
     return entry;
@@ -74,7 +84,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       if (dependsOnTime(entry.card.composition.blocks))
         for (const key of entry.outputs.keys()) if (key.startsWith('page')) entry.outputs.delete(key);
     }
-    const key = output === 'file' || output === 'page' ? `${output} ${language} ${wanted}` : output;
+    const key = output === 'photo' || output === 'logo' ? output : `${output} ${language} ${wanted}`;
     const known = entry.outputs.get(key);
     if (known) return known;
     const made =
@@ -82,7 +92,9 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
         ? fileOutput(entry.card, wanted, language)
         : output === 'photo' || output === 'logo'
           ? pictureOutput(entry.card, output)
-          : pageOutput(entry.card, asked.base, publicUrlOf(entry.card.organisationId), language, now);
+          : output === 'manifest' || output === 'worker'
+            ? appOutput(entry.card, output, asked.base, language)
+            : pageOutput(entry.card, asked.base, publicUrlOf(entry.card.organisationId), language, now);
     entry.outputs.set(key, made);
     return made;
   }
@@ -101,7 +113,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       purpose: request.header('sec-purpose') || request.header('purpose'),
       range: request.header('range'),
     });
-    if (verdict === 'none' || isPicture(asked)) {
+    if (verdict === 'none' || !COUNTED.has(asked.what.output)) {
       return unchanged(entry);
     }
     const at = services.clock.now();
@@ -166,6 +178,10 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       const { what } = asked;
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
+      if (what.output === 'drawn' || what.output === 'icon' || what.output === 'light photo') {
+        const drawn = await drawnFor(entry, what);
+        return drawn ? deliver(request, drawn, cachingOf(asked), {}) : notFound(request);
+      }
       if (what.output === 'block file')
         return (await blockFile(request, entry.card, what.hash, cachingOf(asked))) ?? notFound(request);
       return deliver(request, outputOf(entry, asked, request), cachingOf(asked), { [RECORDED_HEADER]: header });
@@ -177,8 +193,30 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   };
 }
 
-const isPicture = ({ what }: Asked): boolean =>
-  what.output === 'photo' || what.output === 'logo' || what.output === 'block file';
+const COUNTED = new Set<Asked['what']['output']>(['page', 'file', 'tap']);
+
+/** Whether an address names what it depends on. */
+const isPicture = ({ what }: Asked): boolean => 'hash' in what || 'key' in what;
+
+/** A picture drawn for a card, once in a process; null where another one is meant. */
+async function drawnFor(
+  { card, drawn }: Entry,
+  what: Extract<Asked['what'], { output: 'drawn' | 'icon' | 'light photo' }>,
+): Promise<Output | null> {
+  if (what.output === 'light photo' ? what.hash !== card.photo?.hash : what.key !== drawingKey(card)) return null;
+  const name = what.output === 'drawn' ? `${what.face} ${what.language} ${what.format}` : what.output;
+  const known = drawn.get(name);
+  if (known) return known;
+  const making =
+    what.output === 'drawn'
+      ? paintFace(card, what.face, what.language, what.format).then((bytes) => drawnOutput(bytes, what.format))
+      : what.output === 'icon'
+        ? paintIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
+        : lightPhoto(card.photo!).then((bytes) => drawnOutput(bytes, 'avif'));
+  drawn.set(name, making);
+  making.catch(() => drawn.delete(name));
+  return making;
+}
 
 const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>
   state === 'published' && endsAt !== null && endsAt <= now;

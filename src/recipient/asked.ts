@@ -1,8 +1,8 @@
 import { readAddress, readCode, readPreview } from '@/core/card';
+import { LANGUAGES, type Language } from '@/core/messages';
 import type { Asked } from './request';
 
-const PATH =
-  /^\/([chp])\/([^/.]{1,100})(?:(\.vcf)|\/(tap)|\/(photo|logo)-([0-9a-f]{64})\.(?:jpg|png)|\/file-([0-9a-f]{64}))?\/?$/i;
+const PATH = /^\/([chp])\/([^/.]{1,100})(\.vcf|\/[^/]{1,100})?\/?$/i;
 
 const readLately = new Map<string, Asked | null>();
 const MOST_PATHS = 5_000;
@@ -17,32 +17,43 @@ export function askedBy(path: string): Asked | null {
   return asked;
 }
 
-/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap`, `/c/NAME/photo-HASH.jpg`, `/c/NAME/logo-HASH.png`, `/c/NAME/file-HASH`, and the same under `/h/CODE` and `/p/PREVIEW`. */
+type What = Asked['what'];
+const lower = (text: string | undefined): string => (text ?? '').toLowerCase();
+
+/** What the last part of a public path asks for. Pictures carry in their name what they depend on, so that a copy is good for ever. */
+const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
+  [/^$/, () => ({ output: 'page' })],
+  [/^\.vcf$/, () => ({ output: 'file' })],
+  [/^\/tap$/, () => ({ output: 'tap' })],
+  [/^\/manifest\.webmanifest$/, () => ({ output: 'manifest' })],
+  [/^\/worker\.js$/, () => ({ output: 'worker' })],
+  [/^\/photo-([0-9a-f]{64})\.avif$/, ([, hash]) => ({ output: 'light photo', hash: lower(hash) })],
+  [/^\/photo-([0-9a-f]{64})\.jpg$/, ([, hash]) => ({ output: 'photo', hash: lower(hash) })],
+  [/^\/logo-([0-9a-f]{64})\.png$/, ([, hash]) => ({ output: 'logo', hash: lower(hash) })],
+  [/^\/file-([0-9a-f]{64})$/, ([, hash]) => ({ output: 'block file', hash: lower(hash) })],
+  [/^\/icon-([0-9a-f]{16})\.png$/, ([, key]) => ({ output: 'icon', key: lower(key) })],
+  [
+    new RegExp(`^/(link|picture)-(${LANGUAGES.join('|')})-([0-9a-f]{16})\\.(jpg|webp)$`),
+    ([, face, language, key, format]) => ({
+      output: 'drawn',
+      face: face as 'link' | 'picture',
+      language: language as Language,
+      key: key!,
+      format: format === 'webp' ? 'webp' : 'jpeg',
+    }),
+  ],
+];
+
+/** Reads a public path: `/c/NAME`, `/c/NAME.vcf`, `/c/NAME/tap` and the other {@link PARTS}, and the same under `/h/CODE` and `/p/PREVIEW`. */
 function readPath(path: string): Asked | null {
   const found = PATH.exec(path);
   if (!found) return null;
-  const [, room, name, vcf, tap, which, hash, file] = found as unknown as [
-    string,
-    string,
-    string,
-    string?,
-    string?,
-    string?,
-    string?,
-    string?,
-  ];
-  const what: Asked['what'] = vcf
-    ? { output: 'file' }
-    : tap
-      ? { output: 'tap' }
-      : hash
-        ? { output: which!.toLowerCase() === 'logo' ? 'logo' : 'photo', hash: hash.toLowerCase() }
-        : file
-          ? { output: 'block file', hash: file.toLowerCase() }
-          : { output: 'page' };
+  const [, room, name, part] = found as unknown as [string, string, string, string?];
+  const what = whatOf(lower(part));
+  if (!what) return null;
   if (room.toLowerCase() === 'p') {
     const preview = readPreview(name);
-    return preview && !tap ? { key: { preview }, what, base: `/p/${preview}` } : null;
+    return preview && what.output !== 'tap' ? { key: { preview }, what, base: `/p/${preview}` } : null;
   }
   if (room.toLowerCase() === 'h') {
     const code = readCode(name);
@@ -50,6 +61,14 @@ function readPath(path: string): Asked | null {
   }
   const address = readAddress(name);
   return address.ok ? { key: { address: address.value }, what, base: `/c/${address.value}` } : null;
+}
+
+function whatOf(part: string): What | null {
+  for (const [pattern, read] of PARTS) {
+    const found = pattern.exec(part);
+    if (found) return read(found);
+  }
+  return null;
 }
 
 /** Whether a path belongs to recipients and not to the studio. */

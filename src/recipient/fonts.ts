@@ -1,8 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import { webFontFile } from '@/server/fonts';
 import type { RecipientAnswer } from './request';
 
-/** The typefaces that ship with the application (SIL Open Font License), by the name that pages ask for. */
+/** The studio's own typefaces (SIL Open Font License), by the name that its style sheet asks for; cards' families are {@link webFontFile}'s. */
 const FONTS: Record<string, string> = {
   'literata.woff2': '@fontsource-variable/literata/files/literata-latin-wght-normal.woff2',
   'literata-ext.woff2': '@fontsource-variable/literata/files/literata-latin-ext-wght-normal.woff2',
@@ -18,9 +19,9 @@ const loaded = new Map<string, Promise<Buffer>>();
 
 /** The answer to `/fonts/NAME`. */
 export async function answerFont(name: string, method: string): Promise<RecipientAnswer> {
-  const file = Object.hasOwn(FONTS, name) ? FONTS[name]! : null;
+  const file = Object.hasOwn(FONTS, name) ? path.join(process.cwd(), 'node_modules', FONTS[name]!) : webFontFile(name);
   if (!file) return { status: 404, headers: {}, body: '' };
-  if (!loaded.has(name)) loaded.set(name, readFile(path.join(process.cwd(), 'node_modules', file)));
+  if (!loaded.has(name)) loaded.set(name, readFile(file));
   const bytes = await loaded.get(name)!;
   const headers = {
     'Content-Type': 'font/woff2',

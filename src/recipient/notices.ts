@@ -1,6 +1,6 @@
 import { pickLanguage, sayNotice, type NoticeText } from '@/core/messages';
 import { renderNotice } from '@/core/page';
-import { COMMON_HEADERS, PAGE_POLICY } from './outputs';
+import { COMMON_HEADERS, NOTICE_POLICY } from './outputs';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
@@ -27,7 +27,7 @@ function notice(
       'Content-Type': 'text/html; charset=utf-8',
       'Content-Language': language,
       Vary: 'Accept-Language',
-      'Content-Security-Policy': PAGE_POLICY,
+      'Content-Security-Policy': NOTICE_POLICY,
       'Cache-Control': 'no-store',
       'Content-Length': String(body.length),
       ...more.headers,

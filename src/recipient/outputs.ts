@@ -2,36 +2,38 @@ import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import type { Language } from '@/core/messages';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
-import { BLOCK_STYLE, PAGE_STYLE, renderPage, TAP_SCRIPT } from '@/core/page';
+import { NOTICE_LOOK, PAGE_STYLE, renderPage, stylesOf, TAP_SCRIPT, type PageContext } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
 import { contactContext } from '@/server/services/contact-context';
+import { drawingKey } from '@/server/services/draw-card';
 import type { PublishedCard } from '@/server/services/load-published';
+import { manifestOf, WORKER } from './app-files';
 
 /** One output ready to be sent, made once for each version of a card and hand-out. */
 export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers: Record<string, string> };
 
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
-/** The page's style sheets as a content security policy names them. */
-export const PAGE_STYLE_HASHES = `${sha256(PAGE_STYLE)} ${sha256(BLOCK_STYLE)}`;
+/** Only our own style sheets, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
+const policyOf = (styles: string[], player: boolean): string =>
+  [
+    "default-src 'none'",
+    `style-src ${styles.map(sha256).join(' ')}`,
+    `script-src ${sha256(TAP_SCRIPT)}`,
+    "worker-src 'self'",
+    "manifest-src 'self'",
+    "img-src 'self'",
+    "media-src 'self'",
+    "font-src 'self'",
+    "connect-src 'self'",
+    // Of a card with a player elsewhere: a frame may come in, over https, once its recipient asks for it.
+    ...(player ? ['frame-src https:'] : []),
+    "base-uri 'none'",
+    "form-action 'none'",
+    "frame-ancestors 'none'",
+  ].join('; ');
+export const NOTICE_POLICY = policyOf([PAGE_STYLE, NOTICE_LOOK], false);
 
-/** Only our own style sheet, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
-const POLICY = [
-  "default-src 'none'",
-  `style-src ${PAGE_STYLE_HASHES}`,
-  `script-src ${sha256(TAP_SCRIPT)}`,
-  "img-src 'self'",
-  "media-src 'self'",
-  "font-src 'self'",
-  "connect-src 'self'",
-  "base-uri 'none'",
-  "form-action 'none'",
-  "frame-ancestors 'none'",
-];
-export const PAGE_POLICY = POLICY.join('; ');
-
-/** Of a card with a player elsewhere: a frame may come in, over https, once its recipient asks for it. */
-const PLAYER_POLICY = [...POLICY, 'frame-src https:'].join('; ');
 const hasPlayer = ({ blocks }: Composition): boolean =>
   blocks.some((block) => block.kind === 'video' && block.videos.some(({ player }) => player !== ''));
 
@@ -57,24 +59,38 @@ export function pageOutput(
   const languages = languagesOf(card.composition);
   const inLanguage = languages.length > 1 ? `?lang=${language}` : '';
   const pictures = card.address ? `/c/${card.address}` : base;
-  const html = renderPage(card.composition, {
+  const key = drawingKey(card);
+  const context: PageContext = {
     contactFile: `${base}.vcf${inLanguage}`,
     // Of a preview nothing is counted, and nothing leads elsewhere.
     taps: card.address && `${base}/tap`,
     photo: card.photo && `${pictures}/photo-${card.photo.hash}.jpg`,
+    lightPhoto: card.photo && { src: `${pictures}/photo-${card.photo.hash}.avif`, type: 'image/avif' },
     logo: card.logo && `${pictures}/logo-${card.logo.hash}.png`,
     canonical: card.address && `${publicUrl}/c/${card.address}`,
     language,
     languages: languages.map((each) => ({ language: each, href: `${base}?lang=${each}` })),
     fileAt: (hash) => (card.files.has(hash) ? `${pictures}/file-${hash}` : null),
+    drawn: {
+      picture: (format) => `${pictures}/picture-${language}-${key}.${format}`,
+      link: `${pictures}/link-${language}-${key}.jpg`,
+    },
+    app: card.address
+      ? {
+          manifest: `${base}/manifest.webmanifest`,
+          icon: `${pictures}/icon-${key}.png`,
+          worker: `${base}/worker.js`,
+        }
+      : null,
     now,
     placement: card.placement,
-  });
+  };
+  const html = renderPage(card.composition, context);
   return output(Buffer.from(html), true, {
     ...COMMON_HEADERS,
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': language,
-    'Content-Security-Policy': hasPlayer(card.composition) ? PLAYER_POLICY : PAGE_POLICY,
+    'Content-Security-Policy': policyOf(stylesOf(card.composition, context), hasPlayer(card.composition)),
     ...(card.address ? {} : { 'X-Robots-Tag': 'noindex' }),
     ...(languages.length === 1 ? {} : { Vary: 'Accept-Language' }),
   });
@@ -109,6 +125,25 @@ export function fileOutput(card: PublishedCard, version: VcardVersion, language:
 export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo'): Output {
   const type = which === 'photo' ? 'image/jpeg' : 'image/png';
   return output(card[which]!.page, false, { ...COMMON_HEADERS, 'Content-Type': type });
+}
+
+/** A picture drawn by us, its type by its format. */
+export const drawnOutput = (bytes: Buffer, type: 'jpeg' | 'webp' | 'png' | 'avif'): Output =>
+  output(bytes, false, { ...COMMON_HEADERS, 'Content-Type': `image/${type}` });
+
+/** Manifest of a card, and the worker that keeps its copy; the worker may answer for the card's own address and what lies below. */
+export function appOutput(card: PublishedCard, what: 'manifest' | 'worker', base: string, language: Language): Output {
+  if (what === 'worker')
+    return output(Buffer.from(WORKER), true, {
+      ...COMMON_HEADERS,
+      'Content-Type': 'text/javascript; charset=utf-8',
+      'Service-Worker-Allowed': base.replace(/[^/]*$/, ''),
+    });
+  const pictures = card.address ? `/c/${card.address}` : base;
+  return output(Buffer.from(manifestOf(card, base, `${pictures}/icon-${drawingKey(card)}.png`, language)), true, {
+    ...COMMON_HEADERS,
+    'Content-Type': 'application/manifest+json; charset=utf-8',
+  });
 }
 
 /** A picture that a block shows, its type told by its first byte. */

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import type { Language } from '@/core/messages';
 
 /** A recipient's request as plain data, whoever listens. Header names are lower case; `address` is the client's. */
 export type RecipientRequest = {
@@ -20,7 +21,11 @@ export type Asked = {
     | { output: 'page' }
     | { output: 'file' }
     | { output: 'tap' }
-    | { output: 'photo' | 'logo' | 'block file'; hash: string };
+    | { output: 'photo' | 'logo' | 'block file'; hash: string }
+    | { output: 'light photo'; hash: string }
+    | { output: 'drawn'; face: 'link' | 'picture'; language: Language; format: 'jpeg' | 'webp'; key: string }
+    | { output: 'icon'; key: string }
+    | { output: 'manifest' | 'worker' };
   /** Where this card's other outputs are: `/c/NAME`, `/h/CODE` or `/p/PREVIEW`. */
   base: string;
 };

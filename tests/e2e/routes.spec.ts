@@ -61,6 +61,8 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/pictures/[hash]': 'picture.read',
   'POST /api/cards': 'card.create',
   'PUT /api/cards/[card]': 'card.write',
+  'GET /api/cards/[card]/faces/[face]': 'card.read',
+  'GET /api/records/[record]/faces/[face]': 'card.create',
   'POST /api/cards/[card]/publish': 'card.publish',
   'POST /api/hand-outs': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/[file]': 'hand-out.read',
@@ -129,6 +131,7 @@ const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { 
 const addressOf = (route: string) =>
   route
     .replace('[file]', 'code.svg')
+    .replace('[face]', 'card-lying.svg')
     .replace('[number]', '1')
     .replace('[hash]', 'f'.repeat(64))
     .replace(/\[\w+\]/g, NOBODYS);

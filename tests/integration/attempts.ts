@@ -38,6 +38,7 @@ import { publishCard } from '@/server/services/publish-card';
 import { readAudit } from '@/server/services/read-audit';
 import { readResponse } from '@/server/services/read-response';
 
+import { LOOK_ATTEMPTS } from './attempts-look';
 import { clock, FILM, FIRST, next, TWO, type Belongings } from './belongings';
 
 export type Attempt = {
@@ -178,6 +179,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   savePrefix: { action: 'addresses.write', act: 'prefix.set', run: (actor) => savePrefix(actor, '', clock) },
   listPeople: { action: 'record.read', run: (actor) => listPeople(actor, clock) },
   listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
+  ...LOOK_ATTEMPTS,
   cardNow: { action: 'card.read', of: true, run: (actor, { cardId }) => cardNow(actor, cardId) },
   cardVersions: { action: 'card.read', of: true, run: (actor, { cardId }) => cardVersions(actor, cardId) },
   cardsBehind: { action: 'card.read', of: true, run: (actor, { recordId }) => cardsBehind(actor, recordId) },

@@ -101,7 +101,11 @@ test('every text of a record goes out as the very words, in page and contact fil
         .filter((line) => line.ticks.page && line.detail !== 'name')
         .map((line) => cleanText(texts[Number(line.detail.slice(1))]!).text);
       expect(said).toEqual(expected);
-      expect([...document.querySelectorAll('script')].map((script) => script.textContent)).toEqual([TAP_SCRIPT]);
+      const scripts = [...document.querySelectorAll('script')];
+      const run = scripts.filter(({ type }) => type !== 'application/ld+json');
+      expect(run.map((script) => script.textContent)).toEqual([TAP_SCRIPT]);
+      for (const data of scripts.filter((script) => !run.includes(script)))
+        expect(JSON.parse(data.textContent!)).toMatchObject({ '@type': 'Person' });
       for (const element of document.querySelectorAll('*'))
         for (const { name } of element.attributes) expect(name.startsWith('on')).toBe(false);
       // ical.js leaves the backslash of an escaped semicolon (RFC 6350 3.4) in text; beside semicolons none are compared.

@@ -1,16 +1,15 @@
-import { PAGE_STYLE_HASHES } from '@/recipient/outputs';
 import { developing, settings } from '@/server/env';
 
 /**
- * The security headers of the studio's answers. The specimen is a frame of the very page, so that page's style sheet is let
- * in by its hash. Attributes of style are open: drag and chart libraries set positions there.
+ * The security headers of the studio's answers. The specimen is a frame of the very page, whose style sheets are let in by the
+ * document's nonce. Attributes of style are open: drag and chart libraries set positions there.
  */
 export function studioHeaders(nonce: string): Record<string, string> {
   const dev = developing();
   const policy = [
     "default-src 'none'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ''}`,
-    `style-src-elem 'self' ${dev ? "'unsafe-inline'" : `'nonce-${nonce}' ${PAGE_STYLE_HASHES}`}`,
+    `style-src-elem 'self' ${dev ? "'unsafe-inline'" : `'nonce-${nonce}'`}`,
     "style-src-attr 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self'",

@@ -1,7 +1,7 @@
 import { purposeOf, type Detail } from '@/core/record';
 import type { BarAct, BlockKind } from './block-kinds';
 import { TAKES } from './block-kinds';
-import type { Block, Item } from './blocks';
+import type { Block, Item, PageParts } from './blocks';
 import type { ComposedLine } from './schema';
 
 /** Whether an item has anything to show. */
@@ -55,10 +55,11 @@ export function shownBlocks(blocks: Block[], lines: ComposedLine[]): Block[] {
 }
 
 /** The hashes of all pictures and files that blocks and the opening picture ask for. */
-export function filesOf(blocks: Block[], opens: { first: string; picture?: { hash: string } }): Set<string> {
+export function filesOf({ blocks, opens, look }: Pick<PageParts, 'blocks' | 'opens' | 'look'>): Set<string> {
   const hashes = new Set<string>();
   const add = (file: { hash: string } | null | undefined) => file && hashes.add(file.hash);
-  add(opens.picture);
+  if (opens.first === 'picture') add(opens.picture);
+  if (look.ground.kind === 'picture') add(look.ground.picture);
   for (const block of blocks) {
     if ('items' in block) block.items.forEach(({ picture }) => add(picture));
     if (block.kind === 'video')

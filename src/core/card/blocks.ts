@@ -1,10 +1,11 @@
 import { z } from 'zod';
+import type { Look } from '@/core/look/look';
 import { LIMITS } from '@/core/limits';
 import { LANGUAGES } from '@/core/messages/language';
 import { ACTS_OF_BAR } from './block-kinds';
+import { HashSchema, PictureSchema } from './picture';
 
 const Id = z.string().min(1).max(40);
-const Hash = z.string().regex(/^[0-9a-f]{64}$/);
 const Text = z.string().max(LIMITS.blockText);
 const Short = z.string().max(LIMITS.label);
 
@@ -14,14 +15,6 @@ const Url = z
   .max(LIMITS.link)
   .refine((url) => url === '' || isWeb(url));
 const isWeb = (url: string): boolean => URL.canParse(url) && /^https?:$/.test(new URL(url).protocol);
-
-/** A picture of the organisation: its hash, its size in pixels, and the words for those who cannot see it. */
-export const PictureSchema = z.object({
-  hash: Hash,
-  width: z.number().int().min(1).max(100_000),
-  height: z.number().int().min(1).max(100_000),
-});
-export type Picture = z.infer<typeof PictureSchema>;
 
 const ItemSchema = z.object({
   id: Id,
@@ -40,7 +33,7 @@ const VideoSchema = z.object({
   /** An own film in the file store. Seconds and pixels as the file itself tells them. */
   film: z
     .object({
-      hash: Hash,
+      hash: HashSchema,
       type: z.enum(['video/mp4', 'video/webm']),
       width: z.number().int().min(1).max(10_000),
       height: z.number().int().min(1).max(10_000),
@@ -57,7 +50,7 @@ const VideoSchema = z.object({
     .default(''),
   poster: PictureSchema.nullable().default(null),
   captions: z
-    .object({ hash: Hash, language: z.string().regex(/^[a-z]{2,3}$/) })
+    .object({ hash: HashSchema, language: z.string().regex(/^[a-z]{2,3}$/) })
     .nullable()
     .default(null),
 });
@@ -111,7 +104,8 @@ export const BlocksSchema = z
 /** What a recipient gets first: the page, a picture of the card, one of its blocks, or the contact file itself. */
 export const OpensSchema = z.discriminatedUnion('first', [
   z.object({ first: z.literal('page') }),
-  z.object({ first: z.literal('picture'), picture: PictureSchema, alt: Text.default('') }),
+  /** Own artwork with its text; without one the picture is drawn by the card's look. */
+  z.object({ first: z.literal('picture'), picture: PictureSchema.nullable().default(null), alt: Text.default('') }),
   z.object({ first: z.literal('block'), block: Id }),
   z.object({ first: z.literal('file') }),
 ]);
@@ -124,5 +118,5 @@ export const WordsSchema = z.partialRecord(
 );
 export type Words = z.infer<typeof WordsSchema>;
 
-/** What a card has besides its lines: blocks in their order, what opens first, and its words in further languages. */
-export type PageParts = { blocks: Block[]; opens: Opens; words: Words };
+/** What a card has besides its lines: blocks in their order, what opens first, its words in further languages, and its look. */
+export type PageParts = { blocks: Block[]; opens: Opens; words: Words; look: Look };

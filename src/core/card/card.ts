@@ -22,11 +22,12 @@ export const lineOf = (detail: string, ticks: Ticks, own: Detail | null = null):
 });
 
 /** What of a card is the draft that its table edits. */
-export const draftOf = ({ lines, audience, language, blocks, opens, words }: Draft): Draft => ({
+export const draftOf = ({ lines, audience, language, blocks, opens, words, look }: Draft): Draft => ({
   lines,
   audience,
   language,
   blocks,
   opens,
   words,
+  look,
 });

@@ -19,6 +19,7 @@ export function changesSince(before: Composition, now: Composition, channels: re
       line: words.language,
       what: now.language ? words.becomes(LANGUAGE_NAMES[now.language]) : words.followsDevice,
     });
+  if (!same(before.look, now.look)) changes.push({ line: words.look, what: words.isAnother });
   if (!same(before.opens, now.opens)) changes.push({ line: words.opens, what: words.isAnother });
   for (const language of LANGUAGES) {
     const [was, is] = [before.further[language], now.further[language]];

@@ -1,4 +1,5 @@
 import { bad, good, type Result } from '@/core/errors';
+import { FIRST_LOOK } from '@/core/look/look';
 import {
   cleanLine,
   defaultLabel,
@@ -53,7 +54,7 @@ export function detailOn(line: Line, detail: Detail, country: string): Result<De
 }
 
 /** A card that is lines and nothing else. */
-export const NO_PARTS: PageParts = { blocks: [], opens: { first: 'page' }, words: {} };
+export const NO_PARTS: PageParts = { blocks: [], opens: { first: 'page' }, words: {}, look: FIRST_LOOK };
 
 /**
  * Composes a card from its record and lines, with its blocks, in its first language and in every further one. Errors: the first
@@ -64,7 +65,7 @@ export function compose(
   lines: Line[],
   country: string,
   language: Language | null = null,
-  { blocks, opens, words }: PageParts = NO_PARTS,
+  { blocks, opens, words, look }: PageParts = NO_PARTS,
 ): Result<Composition> {
   const said = sayLines(record, lines, blocks, country);
   if (!said.ok) return said;
@@ -77,7 +78,7 @@ export function compose(
     further[other] = saidSo.value;
   }
   const shown = opens.first !== 'block' || said.value.blocks.some(({ id }) => id === opens.block);
-  return good({ ...said.value, language, opens: shown ? opens : { first: 'page' }, further });
+  return good({ ...said.value, language, opens: shown ? opens : { first: 'page' }, look, further });
 }
 
 function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country: string): Result<Said> {

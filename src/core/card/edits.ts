@@ -7,7 +7,7 @@ import type { Draft, Line } from './schema';
 /** The cells of a line that are edited and merged one by one. */
 export const LINE_CELLS = ['label', 'wording', 'part', 'emphasis', 'gap', 'own', ...CHANNELS] as const;
 export type LineCell = (typeof LINE_CELLS)[number];
-const CARD_CELLS = ['audience', 'language', 'opens'] as const;
+const CARD_CELLS = ['audience', 'language', 'opens', 'look'] as const;
 export type CardCell = (typeof CARD_CELLS)[number];
 
 /** One edit of a draft, with what stood there before, so that it can be undone and held against somebody else's. */

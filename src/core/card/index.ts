@@ -1,16 +1,15 @@
 export * from './block-content';
 export * from './block-kinds';
 export {
+  BlockSchema,
   BlocksSchema,
   OpensSchema,
-  PictureSchema,
   WordsSchema,
   type BarButton,
   type Block,
   type Item,
   type Opens,
   type PageParts,
-  type Picture,
   type Video,
   type Words,
 } from './blocks';
@@ -25,6 +24,7 @@ export { backToLayout, firstLines, firstTicks, isPrivate, NOWHERE, reconcile } f
 export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
 export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
 export { partsOf } from './parts';
+export { PictureSchema, type Picture } from './picture';
 export {
   AudiencePresetsSchema,
   AudienceSchema,

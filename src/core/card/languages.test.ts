@@ -1,7 +1,7 @@
 import type { PersonRecord } from '@/core/record';
 import { freshBlock } from './fresh-block';
 import { lineOf } from './card';
-import { compose } from './compose';
+import { compose, NO_PARTS } from './compose';
 import { NAME_LINE } from './channels';
 import { NOWHERE } from './first-ticks';
 import { saidIn, wordsOf } from './languages';
@@ -24,7 +24,7 @@ const person: PersonRecord = {
 };
 const inGerman = (wording: string | null, own: Record<string, string> = {}) => {
   const lines = [lineOf(NAME_LINE, OUT), { ...lineOf('a', OUT), wording }];
-  const composed = compose(person, lines, 'GB', 'en', { blocks: [], opens: { first: 'page' }, words: { de: own } });
+  const composed = compose(person, lines, 'GB', 'en', { ...NO_PARTS, words: { de: own } });
   if (!composed.ok) throw new Error(composed.problem.code);
   return JSON.stringify(saidIn(composed.value, 'de'));
 };

@@ -1,6 +1,8 @@
 import { PUBLISH } from '@/core/messages';
 import { shownValue, writtenName, type PersonRecord } from '@/core/record';
-import type { Block, Picture } from './blocks';
+import type { Block } from './blocks';
+import type { Look } from '@/core/look/look';
+import type { Picture } from './picture';
 import { detailOf } from './card';
 import { NAME_LINE } from './channels';
 import { detailOn, labelOf, nameOn } from './compose';
@@ -35,11 +37,18 @@ export function restoredDraft(
   };
   const blocks = draft.blocks.map((block) => withoutErased(block, erased, gone, lost));
   const opens =
-    draft.opens.first === 'picture' && !gone(draft.opens.picture, PUBLISH.changed.opens)
+    draft.opens.first === 'picture' && draft.opens.picture && !gone(draft.opens.picture, PUBLISH.changed.opens)
       ? { first: 'page' as const }
       : draft.opens;
+  // Revisions from before there were looks keep none.
+  const dressed = draft.look ?? now.draft.look;
+  const { ground } = dressed;
+  const look: Look =
+    ground.kind === 'picture' && !gone(ground.picture, PUBLISH.changed.look)
+      ? { ...dressed, ground: { kind: 'plain' } }
+      : dressed;
   return {
-    draft: { ...draft, lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens },
+    draft: { ...draft, lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens, look },
     lost: [...new Set(lost)],
   };
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { LANGUAGES, type Language } from '@/core/messages/language';
+import { LookSchema, FIRST_LOOK } from '@/core/look/look';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
 import { BlockSchema, OpensSchema, type PageParts } from './blocks';
 import { LEFT_OUT } from './audiences';
@@ -73,6 +74,7 @@ export const CompositionSchema = SaidSchema.extend({
   /** The language of our own words; null where the recipient's browser chooses. Of a card in several languages that of its first words. */
   language: z.enum(LANGUAGES).nullable().default(null),
   opens: OpensSchema.default({ first: 'page' }),
+  look: LookSchema.default(FIRST_LOOK),
   /** The same said in further languages. */
   further: z.partialRecord(z.enum(LANGUAGES), SaidSchema).default({}),
 });

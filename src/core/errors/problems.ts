@@ -27,6 +27,13 @@ export type Problem =
   | { code: 'PLAN_IN_THE_PAST' }
   | { code: 'PLAN_ENDS_BEFORE' }
   | { code: 'REVISION_TOO_OLD' }
+  | { code: 'LOCKED'; part: string; reason: string }
+  | { code: 'OVERRIDE_NOT_ALLOWED' }
+  | { code: 'LAYOUT_NOT_ALLOWED' }
+  | { code: 'CONTRAST_FAILS'; worst: number; needs: number; count: number }
+  | { code: 'HOUSE_CHANGED' }
+  | { code: 'TOO_MANY_LOOKS'; limit: number }
+  | { code: 'LOOK_NAME_TAKEN' }
   | { code: 'PREFIX_MISSING'; prefix: string }
   | { code: 'PREFIX_TAKEN' }
   | { code: 'ADDRESS_SHAPE' }

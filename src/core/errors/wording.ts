@@ -86,6 +86,26 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
       (p.suggestion ? ` “${p.suggestion}” would do.` : ''),
   },
   ADDRESS_RESERVED: { status: 422, say: () => 'This address is reserved. Choose another.' },
+  LOCKED: { status: 403, say: (p) => `The house style keeps the ${p.part} as it is: ${p.reason}` },
+  OVERRIDE_NOT_ALLOWED: {
+    status: 403,
+    say: () => 'Only those who keep the house style may give a card something else. Ask them.',
+  },
+  LAYOUT_NOT_ALLOWED: {
+    status: 422,
+    say: () => 'The house style does not allow this layout. Choose one of those it does.',
+  },
+  CONTRAST_FAILS: {
+    status: 422,
+    say: (p) =>
+      `${p.count === 1 ? 'A pair of colours does' : `${p.count} pairs of colours do`} not read: ${p.worst.toFixed(2)} to 1 where ${p.needs} is needed. Take the proposal in Look, or have it overridden by whoever may.`,
+  },
+  HOUSE_CHANGED: {
+    status: 409,
+    say: () => 'Somebody else has saved the house style meanwhile. Look at theirs, then save again.',
+  },
+  TOO_MANY_LOOKS: { status: 422, say: (p) => `At most ${p.limit} looks can be put by. Remove one first.` },
+  LOOK_NAME_TAKEN: { status: 409, say: () => 'A look of this name is put by already. Give it another name.' },
   ADDRESS_TAKEN: {
     status: 409,
     say: () => 'This address is taken. Addresses are never given to anybody else, so choose another.',

@@ -30,6 +30,10 @@ export const LIMITS = {
   photoBytes: 20_000_000,
   megapixels: 50,
   svgBytes: 500_000,
+  houseLines: 12,
+  houseBlocks: 4,
+  lockReason: 200,
+  looks: 50,
   members: 500,
   jobsWaiting: 20,
 } as const;

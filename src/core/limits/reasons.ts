@@ -35,6 +35,10 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   photoBytes: ['bytes', 'photos of phones have up to about ten megabytes'],
   megapixels: ['megapixels', 'a large phone camera; decoded, four bytes each, that is 200 MB of memory'],
   svgBytes: ['bytes', 'a drawn logo is a few kilobytes; more is a picture in disguise or an attack'],
+  houseLines: ['lines of a house style', 'firm, address, disclaimer, links; each stands on every card'],
+  houseBlocks: ['blocks of a house style', 'each stands on every card, beside its own'],
+  lockReason: ['characters', 'a sentence that a holder reads beside what is locked'],
+  looks: ['looks put by of a person', 'a list that is still chosen from at a glance'],
   members: ['members', 'people who sign in; the roster holds many more'],
   jobsWaiting: ['jobs', 'of one organisation at a time, so that nobody fills the queue for others'],
 };

@@ -1,5 +1,5 @@
 export { escapeHtml } from './escape';
-export { renderNotice, renderPage, type PageContext } from './page';
+export { NOTICE_LOOK, renderNotice, renderPage, stylesOf, type PageContext } from './page';
 export { dependsOnTime } from './blocks';
 export { barHref, placed } from './bar';
-export { BLOCK_STYLE, PAGE_STYLE, PALETTE, TAP_SCRIPT } from './style';
+export { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT } from './style';

@@ -1,10 +1,14 @@
 import { directionOf, LANGUAGE_NAMES, say, type Language } from '@/core/messages';
-import { linesOn, saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
-import { shownValue, writtenName, type Detail } from '@/core/record';
-import { barButtons, inBlocks, renderBlock, type BlockContext } from './blocks';
+import { saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
+import { FIRST_LOOK, layoutOf, type Area } from '@/core/look';
+import { shownValue, type Detail } from '@/core/record';
+import { barButtons, renderBlock, type BlockContext } from './blocks';
+import { areasOf, filledAreas, type CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
+import { headOf } from './head';
 import { labelFor } from './label';
 import { hrefOf } from './links';
+import { lineClasses, lookStyle } from './look-style';
 import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT } from './style';
 
 /** Where a page's links lead. `null` means that there is nothing to lead to, as in a specimen of a draft. */
@@ -13,6 +17,8 @@ export type PageContext = {
   /** Where taps are counted. */
   taps: string | null;
   photo: string | null;
+  /** The same photo as AVIF or WebP, for browsers that take it. */
+  lightPhoto?: { src: string; type: string } | null;
   logo: string | null;
   /** Absolute address for link previews elsewhere. */
   canonical: string | null;
@@ -22,6 +28,10 @@ export type PageContext = {
   languages?: { language: Language; href: string }[];
   /** Where a file of a block lies, or null where it is gone. */
   fileAt?: (hash: string, what: 'picture' | 'film') => string | null;
+  /** Where the card as one picture lies, drawn by its look, and the picture of its links; null where none is to be had. */
+  drawn?: { picture: (format: 'jpg' | 'webp') => string; link: string } | null;
+  /** Web app manifest, icon, and the worker that keeps a copy for when there is no network. */
+  app?: { manifest: string; icon: string; worker: string } | null;
   /** The instant of the answer (milliseconds, UTC): whether an office is open. */
   now?: number;
   /** Where the card was handed out, as its hand-out is called. */
@@ -29,93 +39,148 @@ export type PageContext = {
 };
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
-const HEAD_KINDS = new Set<Detail['kind']>(['photo', 'logo', 'title', 'role', 'organisation', 'pronouns']);
 const MOST_ACTIONS = 2;
+/** Size of the card as one picture, in pixels. */
+const DRAWN = { width: 1080, height: 1350 };
 
 /**
  * The page of a card as a recipient gets it: HTML with its CSS, complete without JavaScript, no request to another host.
- * Carries the lines ticked for the page and no other; everything that a person typed is escaped.
+ * Carries the lines ticked for the page and no other; everything that a person typed is escaped. Its structure is that of its
+ * look's layout.
  */
 export function renderPage(whole: Composition, context: PageContext): string {
   const { language } = context;
   const composition = saidIn(whole, language);
-  const { blocks, opens } = composition;
-  const lines = linesOn(composition, 'page');
-  const drawn: BlockContext = {
-    language,
-    fileAt: context.fileAt ?? (() => null),
-    now: context.now ?? 0,
-    placement: context.placement ?? null,
-  };
-  const leading = opens.first === 'block' ? blocks.find(({ id }) => id === opens.block) : undefined;
-  const block = (each: Block) => renderBlock(each, lines, drawn, each === leading);
-  const others = blocks.filter((each) => each !== leading);
-  const taken = inBlocks(blocks, lines);
-  const head = lines.filter((line) => HEAD_KINDS.has(line.detail.kind));
-  const body = lines.filter((line) => !HEAD_KINDS.has(line.detail.kind));
-  const listed = body.filter(({ id }) => !taken.has(id));
-  const name = writtenName(composition.name);
-  const texts = (kind: Detail['kind']) =>
-    head.filter((line) => line.detail.kind === kind).map((line) => shownValue(line.detail));
-  const role = [...texts('title'), ...texts('role'), ...texts('organisation')].join(', ');
-  const photo = context.photo && head.some((line) => line.detail.kind === 'photo');
-  const logo = context.logo && head.some((line) => line.detail.kind === 'logo');
-  const pronouns = texts('pronouns').map((each) => ` <small>${escapeHtml(each)}</small>`);
-  const description = [role, ...body.slice(0, 2).map((line) => shownValue(line.detail))]
-    .filter(Boolean)
-    .join(' · ')
-    .slice(0, 200);
+  const { blocks, opens, look } = composition;
+  const areas = areasOf(composition);
+  const drawn = blockContext(context);
   const bar = blocks.find((each) => each.kind === 'action bar');
+  const lines = composition.lines.filter(({ on }) => on.includes('page'));
   const buttons = bar
     ? barButtons(bar, lines, context.contactFile, drawn)
-    : `${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', language)}</a>` : ''}${actions(body, language)}`;
-  const header =
-    `<header>${photo ? `<img src="${escapeHtml(context.photo!)}" alt="" width="112" height="112">` : ''}` +
-    `<div>${logo ? `<img class="logo" src="${escapeHtml(context.logo!)}" alt="" height="40">` : ''}<h1>${escapeHtml(name)}${pronouns.join('')}</h1>${role ? `<p>${escapeHtml(role)}</p>` : ''}</div></header>`;
-  const acts = `<nav class="acts" aria-label="${say('actions', language)}">${buttons}</nav>`;
+    : `${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', language)}</a>` : ''}${actions(lines, language)}`;
+  const acts = `<nav aria-label="${say('actions', language)}">${buttons}</nav>`;
+  const block = (each: Block) => renderBlock(each, lines, drawn, each === areas.first || each === areas.lead);
+  const first = areas.first
+    ? `<div class="first block">${block(areas.first)}</div>`
+    : opening(composition, context, drawn, acts, inWords(areas, language));
+  const filled = filledOn(areas, context, opens.first === 'picture' && first !== '');
+  const inner: Record<Area, string> = {
+    photo: photo(context),
+    logo: context.logo ? `<img class="u-logo" src="${escapeHtml(context.logo)}" alt="" height="40">` : '',
+    name: `<h1 class="p-name">${escapeHtml(areas.name)}${areas.pronouns.map((each) => ` <small>${escapeHtml(each)}</small>`).join('')}</h1>`,
+    role: `<p class="p-job-title">${escapeHtml(areas.role.join(', '))}</p>`,
+    firm: `<p class="p-org">${escapeHtml(areas.firm.join(', '))}</p>`,
+    alarm: areas.alarm ? alarm(areas.alarm, language) : '',
+    lead: areas.lead ? block(areas.lead) : '',
+    acts,
+    lines:
+      areas.before.map(block).join('') +
+      (areas.lines.length > 0
+        ? `<dl>${areas.lines.map((line) => row(line, language, lineClasses(look.lines[line.id]))).join('')}</dl>`
+        : ''),
+    rest: areas.after.map(block).join(''),
+  };
+  const { order } = layoutOf(look.layout);
+  const placed = order.filter((area) => filled.has(area)).map((area) => place(area, inner[area], look.layout));
   return page({
     language,
-    title: name,
-    meta:
-      `<meta name="description" content="${escapeHtml(description)}">` +
-      `<meta property="og:title" content="${escapeHtml(name)}"><meta property="og:description" content="${escapeHtml(description)}"><meta property="og:type" content="profile">` +
-      (context.canonical
-        ? `<link rel="canonical" href="${escapeHtml(context.canonical)}"><meta property="og:url" content="${escapeHtml(context.canonical)}">`
-        : '') +
-      (context.canonical && photo
-        ? `<meta property="og:image" content="${escapeHtml(new URL(context.photo!, context.canonical).href)}">`
-        : ''),
-    more: needsMore(whole, context) ? BLOCK_STYLE : '',
-    body:
-      languageSwitch(context) +
-      (leading ? block(leading) : '') +
-      opening(opens, drawn, header, acts) +
-      others
-        .filter(({ before }) => before)
-        .map(block)
-        .join('') +
-      (listed.length > 0 ? `<dl>${listed.map((line) => row(line, language)).join('')}</dl>` : '') +
-      others
-        .filter(({ before }) => !before)
-        .map(block)
-        .join(''),
+    title: areas.name,
+    meta: headOf(areas, context, lines, look),
+    styles: stylesOf(whole, context),
+    body: languageSwitch(context) + first + `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>`,
     taps: context.taps,
+    worker: context.app?.worker ?? null,
     script:
       context.taps !== null || blocks.some((each) => each.kind === 'video' && each.videos.some(({ player }) => player)),
   });
+}
+
+/** The style sheets of a page, as {@link renderPage} puts them in: a content security policy names each by its hash. */
+export function stylesOf(whole: Composition, context: PageContext): string[] {
+  const composition = saidIn(whole, context.language);
+  const { look } = composition;
+  const areas = areasOf(composition);
+  const art = opening(composition, context, blockContext(context), '', '') !== '';
+  const { ground } = look;
+  const own = lookStyle(look, {
+    filled: filledOn(areas, context, art),
+    name: areas.name,
+    language: context.language,
+    ground: ground.kind === 'picture' ? (context.fileAt?.(ground.picture.hash, 'picture') ?? null) : null,
+  });
+  return [PAGE_STYLE, ...(needsMore(whole, context) ? [BLOCK_STYLE] : []), own];
+}
+
+const blockContext = (context: PageContext): BlockContext => ({
+  language: context.language,
+  fileAt: context.fileAt ?? (() => null),
+  now: context.now ?? 0,
+  placement: context.placement ?? null,
+});
+
+/** The areas that have something to show; buttons that stand below an opening picture do not stand twice. */
+function filledOn(areas: CardAreas, context: PageContext, opened: boolean): Set<Area> {
+  const filled = filledAreas(areas, { photo: context.photo !== null, logo: context.logo !== null });
+  if (opened) filled.delete('acts');
+  return filled;
 }
 
 /** Whether a page needs the blocks' style sheet. */
 const needsMore = ({ blocks, opens }: Composition, { languages = [] }: PageContext): boolean =>
   blocks.length > 0 || opens.first === 'picture' || languages.length > 1;
 
-/** Head and buttons; where a picture of the card opens first, it stands before them with its text, the buttons below it. */
-function opening(opens: Composition['opens'], context: BlockContext, header: string, acts: string): string {
-  const art = opens.first === 'picture' ? context.fileAt(opens.picture.hash, 'picture') : null;
-  if (opens.first !== 'picture' || !art) return header + acts;
-  const { width, height } = opens.picture;
-  return `<img class="art" src="${escapeHtml(art)}" alt="${escapeHtml(opens.alt)}" width="${width}" height="${height}">${acts}${header}`;
+function place(area: Area, inner: string, name: Composition['look']['layout']): string {
+  const layout = layoutOf(name);
+  const classes = [
+    area,
+    ...(area === 'acts' ? [] : (layout.band as readonly Area[]).includes(area) ? ['band'] : []),
+    ...(layout.align[area] ? [layout.align[area]] : []),
+    ...(area === 'photo' && layout.photo === 'fills' ? ['fills'] : []),
+  ];
+  return `<div class="${classes.join(' ')}">${inner}</div>`;
 }
+
+/** The face, in the lighter form where the browser takes it. Its size is known before it comes, so that nothing moves. */
+function photo({ photo: src, lightPhoto }: PageContext): string {
+  if (!src) return '';
+  const image = `<img class="u-photo" src="${escapeHtml(src)}" alt="" width="336" height="336">`;
+  return lightPhoto
+    ? `<picture><source srcset="${escapeHtml(lightPhoto.src)}" type="${lightPhoto.type}">${image}</picture>`
+    : image;
+}
+
+/** Where a picture of the card opens first: it, with its text for those who cannot see it, and the buttons below it. */
+function opening(
+  { opens }: Composition,
+  { drawn }: PageContext,
+  { fileAt }: BlockContext,
+  acts: string,
+  inWords: string,
+): string {
+  if (opens.first !== 'picture') return '';
+  const own = opens.picture && fileAt(opens.picture.hash, 'picture');
+  const src = opens.picture ? own : drawn && drawn.picture('jpg');
+  if (!src) return '';
+  const { width, height } = opens.picture ?? DRAWN;
+  const alt = opens.picture ? opens.alt : inWords;
+  const image = `<img class="art" src="${escapeHtml(src)}" alt="${escapeHtml(alt)}" width="${width}" height="${height}">`;
+  const art = own
+    ? image
+    : `<picture><source srcset="${escapeHtml(drawn!.picture('webp'))}" type="image/webp">${image}</picture>`;
+  return `<div class="first">${art}<div class="acts">${acts}</div></div>`;
+}
+
+/** All that the drawn picture of a card says. */
+const inWords = ({ name, role, firm, alarm, lines }: CardAreas, language: Language): string =>
+  [
+    name,
+    ...role,
+    ...firm,
+    ...[...(alarm ? [alarm] : []), ...lines].map((line) =>
+      [labelFor(line, language), shownValue(line.detail, language)].filter(Boolean).join(': '),
+    ),
+  ].join('\n');
 
 /** The card in its other languages: each named in its own words. */
 function languageSwitch({ languages = [], language }: PageContext): string {
@@ -145,18 +210,39 @@ function actions(lines: ComposedLine[], language: Language): string {
     .join('');
 }
 
-function row(line: ComposedLine, language: Language): string {
-  const href = hrefOf(line.detail);
-  const shown = escapeHtml(shownValue(line.detail, language));
-  const label = labelFor(line, language);
+/** What a value is in an h-card (microformats.org h-card). */
+const H_CARD: Partial<Record<Detail['kind'], string>> = {
+  phone: 'p-tel',
+  email: 'u-email',
+  link: 'u-url',
+  address: 'p-adr',
+  nickname: 'p-nickname',
+  note: 'p-note',
+  category: 'p-category',
+};
+
+/** A value as a link where it leads somewhere. */
+function linked({ id, detail }: ComposedLine, language: Language): string {
+  const href = hrefOf(detail);
+  const shown = escapeHtml(shownValue(detail, language));
   // Numbers and addresses read from left to right in every script.
   const way = directionOf(language) === 'rtl' ? ' dir="ltr"' : '';
-  const value = href
-    ? `<a href="${escapeHtml(href)}" data-l="${escapeHtml(line.id)}"${way}${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`
-    : shown;
+  const means = H_CARD[detail.kind];
+  const named = means ? ` class="${means}"` : '';
+  if (!href) return means ? `<span${named}>${shown}</span>` : shown;
+  return `<a${named} href="${escapeHtml(href)}" data-l="${escapeHtml(id)}"${way}${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`;
+}
+
+const alarm = (line: ComposedLine, language: Language): string =>
+  `<p>${escapeHtml(labelFor(line, language))}</p><p>${linked(line, language)}</p>`;
+
+function row(line: ComposedLine, language: Language, own: string[]): string {
+  const label = labelFor(line, language);
   const text = texted(line, language);
-  const look = [line.emphasis === 'plain' ? '' : line.emphasis, line.gap ? 'gap' : ''].filter(Boolean).join(' ');
-  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${value}${text}</dd></div>`;
+  const look = [line.emphasis === 'plain' ? '' : line.emphasis, line.gap ? 'gap' : '', ...own]
+    .filter(Boolean)
+    .join(' ');
+  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${linked(line, language)}${text}</dd></div>`;
 }
 
 /** Writing a text is offered only where the holder reads them: `sms:` (RFC 5724). */
@@ -164,6 +250,9 @@ function texted({ id, detail }: ComposedLine, language: Language): string {
   if (detail.kind !== 'phone' || !detail.uses.includes('text')) return '';
   return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}">${say('text', language)}</a>`;
 }
+
+/** Colours and type of the pages that stand in for a card. */
+export const NOTICE_LOOK = lookStyle(FIRST_LOOK, { filled: new Set(), name: '', language: 'en', ground: null });
 
 /** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
 export function renderNotice(notice: {
@@ -176,14 +265,15 @@ export function renderNotice(notice: {
   const other = instead
     ? `<p>${escapeHtml(instead.before)}</p><p class="acts"><a class="save" href="${escapeHtml(instead.href)}">${escapeHtml(instead.name)}</a></p>`
     : '';
-  const body = `<div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p>${other}</div>`;
+  const body = `<main><div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p>${other}</div></main>`;
   return page({
     language: notice.language,
     title: notice.title,
     meta: '<meta name="robots" content="noindex">',
     body,
-    more: '',
+    styles: [PAGE_STYLE, NOTICE_LOOK],
     taps: null,
+    worker: null,
     script: false,
   });
 }
@@ -192,15 +282,17 @@ function page(parts: {
   language: Language;
   title: string;
   meta: string;
-  /** A further style sheet. */
-  more: string;
+  styles: string[];
   body: string;
   taps: string | null;
+  worker: string | null;
   script: boolean;
 }): string {
+  const { language, taps, worker } = parts;
+  const data = `${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
   return (
-    `<!doctype html><html lang="${parts.language}"${directionOf(parts.language) === 'rtl' ? ' dir="rtl"' : ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
-    `<title>${escapeHtml(parts.title)}</title>${parts.meta}<style>${PAGE_STYLE}</style>${parts.more ? `<style>${parts.more}</style>` : ''}</head>` +
-    `<body${parts.taps ? ` data-t="${escapeHtml(parts.taps)}"` : ''}><main>${parts.body}</main>${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
+    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
+    `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}</head>` +
+    `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );
 }

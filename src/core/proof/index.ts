@@ -1,5 +1,5 @@
 export { proveCode } from './code';
 export { proveContactFile } from './contact-file';
-export { ONE_ROUND_TRIP, provePage } from './page';
+export { CONTRAST, ONE_ROUND_TRIP, provePage } from './page';
 export type { Check, Proof, Warning } from './proof';
 export { proveTag } from './tag';

@@ -1,10 +1,14 @@
 import { linesOn, squeeze, wordsOf, type Composition } from '@/core/card';
 import { LANGUAGES, PROOF } from '@/core/messages';
 import { shownValue } from '@/core/record';
-import { proofOf, type Proof } from './proof';
+import { fails, pairsInUse } from '@/core/look';
+import { proofOf, type Check, type Proof } from './proof';
 
 /** Initial congestion window of ten segments at an MSS of 1,460 (RFC 6928): what one round trip carries, in bytes. */
 export const ONE_ROUND_TRIP = 14_600;
+
+/** The check that whoever may can override, since eyes and brands differ; no other can be. */
+export const CONTRAST = 'contrast';
 
 /**
  * The proof of a page: `html` as it is served, `compressedBytes` its size with headers at gzip level 6, or null where
@@ -40,6 +44,7 @@ export function provePage(
       passed: said.length === words.length,
       finding: PROOF.blocks(said.length, words.length),
     },
+    contrastOf(composition),
     {
       name: 'other hosts',
       passed: outside === 0,
@@ -55,6 +60,20 @@ export function provePage(
           },
         ]),
   ]);
+}
+
+/** Every pair of colours that the look puts together, by day and night (WCAG 2.2, 1.4.3 and 1.4.11). */
+function contrastOf({ look }: Composition): Check {
+  const pairs = pairsInUse(look).map(({ pair }) => pair);
+  const failing = pairs.filter(fails);
+  const worst = (failing.length > 0 ? failing : pairs).reduce((low, each) =>
+    each.ratio / each.needs < low.ratio / low.needs ? each : low,
+  );
+  return {
+    name: CONTRAST,
+    passed: failing.length === 0,
+    finding: PROOF.contrast(pairs.length - failing.length, pairs.length, worst.ratio, worst.needs),
+  };
 }
 
 /** An address as it reads once it is opened: what is filled into a mail, a text or a chat is encoded in it (RFC 3986 2.1, and `+` in forms). */

@@ -1,5 +1,6 @@
 import { compose, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
 import { bad, good, type Result } from '@/core/errors';
+import { dressed, withoutHouse } from '@/core/house';
 import type { Proof } from '@/core/proof';
 import { provePage } from '@/core/proof/page';
 import type { PersonRecord } from '@/core/record';
@@ -17,8 +18,11 @@ export function held(record: PersonRecord, draft: Draft, country: string, of: Sp
   if (!composed.ok) return bad(composed.problem);
   // A card of several languages is held against what it says in the one that is shown.
   const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;
-  const composition = of.language && of.channel === 'page' ? saidIn(composed.value, of.language) : composed.value;
-  return good({ composition, withheld: withheldFrom(record, lines, of.channel, country), of });
+  // A frozen code or tag carries what the card itself says.
+  const shown = of.channel === 'page' || of.channel === 'file' ? dressed(composed.value, of.house) : composed.value;
+  const composition = of.language && of.channel === 'page' ? saidIn(shown, of.language) : shown;
+  const withheld = withoutHouse(withheldFrom(record, lines, of.channel, country), of.house, of.channel);
+  return good({ composition, withheld, of });
 }
 
 /** Bytes of a text at gzip's usual level (6), as a server sends it. */

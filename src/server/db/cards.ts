@@ -13,6 +13,7 @@ export type CardRow = {
   blocks: PageParts['blocks'];
   opens: PageParts['opens'];
   words: PageParts['words'];
+  look: PageParts['look'];
   language: Language | null;
   /** What a recipient reads while the card rests or after it was retired, and the colleague's card shown instead. */
   notice: string;
@@ -57,7 +58,7 @@ export const insertCard = (
 /** What is kept as JSON, as the driver wants it. */
 const written = (row: Partial<PageParts> & { lines: Line[] }) =>
   Object.fromEntries(
-    (['lines', 'blocks', 'opens', 'words'] as const).flatMap((name) =>
+    (['lines', 'blocks', 'opens', 'words', 'look'] as const).flatMap((name) =>
       row[name] === undefined ? [] : [[name, JSON.stringify(row[name])]],
     ),
   );
@@ -74,7 +75,7 @@ export const cards = async (tx: Tx): Promise<CardRow[]> => tx('cards').orderBy('
 export const shownOnCardOf = async (tx: Tx, recordId: string, hash: string): Promise<boolean> =>
   (await tx('cards')
     .where({ record_id: recordId })
-    .whereRaw(`(blocks::text LIKE ? OR opens::text LIKE ?)`, [`%${hash}%`, `%${hash}%`])
+    .whereRaw(`(blocks::text LIKE ? OR opens::text LIKE ? OR look::text LIKE ?)`, Array(3).fill(`%${hash}%`))
     .first('id')) !== undefined;
 
 export const cardsOfRecord = async (tx: Tx, recordId: string): Promise<CardRow[]> =>
@@ -119,6 +120,16 @@ export const revision = async (tx: Tx, cardId: string, number: number): Promise<
 
 export const latestRevision = async (tx: Tx, cardId: string): Promise<RevisionRow | undefined> =>
   tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first();
+
+/** What each card gives out today, by its id. */
+export const latestRevisions = async (tx: Tx): Promise<Map<string, Pick<RevisionRow, 'number' | 'composition'>>> => {
+  const rows: RevisionRow[] = await tx('revisions')
+    .distinctOn('card_id')
+    .orderBy('card_id')
+    .orderBy('number', 'desc')
+    .select('card_id', 'number', 'composition');
+  return new Map(rows.map((row) => [row.card_id, row]));
+};
 
 /** The number of the latest revision of each card. */
 export const revisionNumbers = async (tx: Tx): Promise<Map<string, number>> => {

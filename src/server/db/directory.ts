@@ -25,6 +25,12 @@ export const touchCard = (db: Knex, cardId: string, organisationId: string) =>
     .onConflict('card_id')
     .merge({ version: db.raw('directory_cards.version + 1') });
 
+/** Counts up every card of an organisation, and answers with how many there are. */
+export const touchAllCards = (db: Knex, organisationId: string): Promise<number> =>
+  db('directory_cards')
+    .where({ organisation_id: organisationId })
+    .update({ version: db.raw('version + 1') });
+
 export const currentAddress = async (db: Knex, cardId: string): Promise<string | undefined> =>
   (await db('directory_addresses').where({ card_id: cardId, is_current: true }).first('name'))?.name;
 

@@ -15,6 +15,11 @@ export const insertRecord = (tx: Tx, row: Omit<RecordRow, 'version'>) =>
 
 export const record = async (tx: Tx, id: string): Promise<RecordRow | undefined> => tx('records').where({ id }).first();
 
+export const recordsBy = async (tx: Tx, ids: string[]): Promise<Map<string, RecordRow>> => {
+  const rows: RecordRow[] = await tx('records').whereIn('id', ids);
+  return new Map(rows.map((row) => [row.id, row]));
+};
+
 export const records = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_name' | 'body' | 'updated_at'>[]> =>
   tx('records').select('id', 'written_name', 'body', 'updated_at').orderBy('written_name');
 

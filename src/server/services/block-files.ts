@@ -19,18 +19,21 @@ export async function blockFiles(tx: Tx, hashes: Set<string>): Promise<Map<strin
   return found;
 }
 
-export const filesOfComposition = (tx: Tx, { blocks, opens }: Composition): Promise<Map<string, BlockFile>> =>
-  blockFiles(tx, filesOf(blocks, opens));
+/** The parts of a card that name files. */
+type NamingFiles = Pick<PageParts, 'blocks' | 'opens' | 'look'>;
+
+export const filesOfComposition = (tx: Tx, composition: Composition): Promise<Map<string, BlockFile>> =>
+  blockFiles(tx, filesOf(composition));
 
 /** The hashes that parts of a page name and the organisation does not have: of another one, or erased. */
-export async function missingFiles(tx: Tx, { blocks, opens }: Pick<PageParts, 'blocks' | 'opens'>): Promise<string[]> {
-  const wanted = filesOf(blocks, opens);
+export async function missingFiles(tx: Tx, parts: NamingFiles): Promise<string[]> {
+  const wanted = filesOf(parts);
   const found = await blockFiles(tx, wanted);
   return [...wanted].filter((hash) => !found.has(hash));
 }
 
 /** Error: FILE_GONE where a block names a file that the organisation does not have. */
-export async function refuseMissingFiles(tx: Tx, parts: Pick<PageParts, 'blocks' | 'opens'>): Promise<void> {
+export async function refuseMissingFiles(tx: Tx, parts: NamingFiles): Promise<void> {
   if ((await missingFiles(tx, parts)).length > 0) throw new Refusal({ code: 'FILE_GONE' });
 }
 
@@ -38,9 +41,9 @@ export async function refuseMissingFiles(tx: Tx, parts: Pick<PageParts, 'blocks'
 export async function refuseOthersFiles(
   tx: Tx,
   holder: Pick<Actor, 'userId' | 'ownRecord'>,
-  { blocks, opens }: Pick<PageParts, 'blocks' | 'opens'>,
+  parts: NamingFiles,
 ): Promise<void> {
-  const wanted = [...filesOf(blocks, opens)];
+  const wanted = [...filesOf(parts)];
   const given = [...(await picturesBy(tx, wanted)), ...(await filmsBy(tx, wanted))];
   const own = new Set(given.filter((row) => row.added_by === holder.userId).map(({ hash }) => hash));
   for (const hash of wanted)

@@ -11,6 +11,7 @@ import {
 } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
+import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
 import { card, cardsOfRecord, insertCard, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -19,6 +20,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { houseOf } from './house-style';
 
 /** What a new card starts from: the record alone, another card, or a trade's starting card. */
 export type CardSource = { card: string } | { start: string } | null;
@@ -29,7 +31,14 @@ export type CardSource = { card: string } | { start: string } | null;
  */
 export async function createCard(
   actor: Actor,
-  input: { recordId: string; audience: string; isPrivate: boolean; without?: Audience['without']; from?: CardSource },
+  input: {
+    recordId: string;
+    audience: string;
+    isPrivate: boolean;
+    without?: Audience['without'];
+    from?: CardSource;
+    layout?: LayoutName;
+  },
   clock: Clock,
 ): Promise<{ cardId: string }> {
   authorise(actor, 'card.create');
@@ -51,7 +60,9 @@ export async function createCard(
       audience: input.audience,
       is_private: input.isPrivate,
       lines: other !== null ? linesFor(other, person.body, audience) : startingLines(person.body, audience, start),
-      ...(other ? { blocks: other.blocks, opens: other.opens, words: other.words, language: other.language } : {}),
+      ...(other
+        ? { blocks: other.blocks, opens: other.opens, words: other.words, look: other.look, language: other.language }
+        : { look: await lookFor(tx, input.layout) }),
       ...(start ? { blocks: startingBlocks(start, () => randomUUID().slice(0, 13)) } : {}),
       start: start?.key ?? null,
       updated_at: new Date(clock.now()),
@@ -59,6 +70,14 @@ export async function createCard(
     await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
     return { cardId };
   });
+}
+
+/** A new card follows the house style, where there is one, in the layout that was chosen. */
+async function lookFor(tx: Tx, layout: LayoutName | undefined): Promise<Look> {
+  const house = await houseOf(tx);
+  const look = house?.style.look ?? FIRST_LOOK;
+  const follows = LOOK_PARTS.filter((part) => house && !(part === 'layout' && layout && layout !== look.layout));
+  return { ...look, layout: layout ?? look.layout, follows, overrides: [], lines: {} };
 }
 
 /** Another card of the same person. Error: NOT_FOUND. */

@@ -1,4 +1,5 @@
 import { compose, reconcile } from '@/core/card';
+import { dressed } from '@/core/house';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { RecordSchema, type PersonRecord } from '@/core/record';
@@ -12,6 +13,7 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { contactContext } from './contact-context';
+import { houseOf } from './house-style';
 import { picturesForFile, picturesOf } from './pictures';
 
 export type ExportedContact = { fileName: string; text: string };
@@ -91,7 +93,9 @@ async function cardAsFile(
 ): Promise<ExportedContact> {
   const { row, body } = await cardFor(tx, actor, id);
   const lines = reconcile(row.lines, body);
-  const composition = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
+  const house = await houseOf(tx);
+  const own = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
+  const composition = dressed(own, house?.style ?? null);
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
   const served = {

@@ -1,4 +1,5 @@
 import { CompositionSchema, type Composition } from '@/core/card';
+import { dressed } from '@/core/house';
 import { writtenName } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
 import { card, handOut, latestRevision } from '@/server/db/cards';
@@ -8,6 +9,7 @@ import { planOf } from '@/server/db/plans';
 import { picture } from '@/server/db/records';
 import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
+import { houseOf } from './house-style';
 import { filesOfComposition, type BlockFile } from './block-files';
 
 /** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
@@ -22,6 +24,8 @@ export type PublishedCard = {
   timeZone: string;
   composition: Composition;
   revision: number;
+  /** Version of the house style that it shows; 0 where there is none. */
+  house: number;
   publishedAt: string;
   /** Hash of each picture shown, and its bytes at both sizes. */
   photo: ShownPicture | null;
@@ -37,7 +41,8 @@ export type PublishedCard = {
   instead: { address: string; name: string } | null;
 };
 
-type ShownPicture = { hash: string; page: Buffer; file: Buffer };
+/** `hash` is that of the picture as the page shows it, `whole` names it as it was given. */
+export type ShownPicture = { hash: string; whole: string; page: Buffer; file: Buffer };
 
 /** What a public address or a hand-out code leads to; null where nothing was ever published. */
 export async function loadPublished(
@@ -53,7 +58,8 @@ export async function loadPublished(
     const owner = await organisation(tx, entry.organisation_id);
     const address = await currentAddress(tx, entry.card_id);
     if (!row || !revision || !owner || !address || row.state === 'draft') return null;
-    const composition = CompositionSchema.parse(revision.composition);
+    const house = await houseOf(tx);
+    const composition = dressed(CompositionSchema.parse(revision.composition), house?.style ?? null);
     const plan = await planOf(tx, entry.card_id);
     // An end takes effect at its instant, before the row is written.
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
@@ -68,6 +74,7 @@ export async function loadPublished(
       timeZone: owner.time_zone,
       composition,
       revision: revision.number,
+      house: house?.number ?? 0,
       publishedAt: revision.published_at.toISOString(),
       ...(await shownPictures(tx, composition)),
       files: await filesOfComposition(tx, composition),
@@ -89,7 +96,7 @@ export async function shownPictures(
     const row = detail && 'picture' in detail ? await picture(tx, detail.picture) : undefined;
     if (!row) return null;
     const [page, file] = await Promise.all([files().get(row.page_hash), files().get(row.file_hash)]);
-    return page && file ? { hash: row.page_hash, page, file } : null;
+    return page && file ? { hash: row.page_hash, whole: row.hash, page, file } : null;
   };
   return { photo: await of('photo'), logo: await of('logo') };
 }

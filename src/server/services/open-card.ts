@@ -9,7 +9,9 @@ import {
   type Draft,
   type Line,
 } from '@/core/card';
+import { reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
+import type { HouseStyle } from '@/core/house';
 import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
 import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
@@ -20,6 +22,7 @@ import { record } from '@/server/db/records';
 import { publicUrlOf } from '@/server/env';
 import type { Actor } from './actor';
 import { authorise, authoriseFor } from './authorise';
+import { houseOf } from './house-style';
 import { picturesForFile } from './pictures';
 import { shownPlan, type Plan } from './plans';
 
@@ -36,6 +39,7 @@ export type CardNow = {
   blocks: Draft['blocks'];
   opens: Draft['opens'];
   words: Draft['words'];
+  look: Draft['look'];
   record: PersonRecord;
 };
 
@@ -59,6 +63,10 @@ export type OpenedCard = CardNow & {
   /** Photo and logo as the contact file carries them, base64, so that the specimen is the very file. */
   photo: string | null;
   logo: string | null;
+  /** The house style that holds; null where there is none. */
+  house: HouseStyle | null;
+  /** Whether this member may give the card something else than the house style says. */
+  mayOverride: boolean;
 };
 
 async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow; now: CardNow }> {
@@ -88,6 +96,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
     const { photo, logo } = await picturesForFile(tx, now.record.details);
+    const house = await houseOf(tx);
     return {
       id,
       ...now,
@@ -118,6 +127,8 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       channels: [...FIRST_CHANNELS, ...new Set(handOuts.map(({ channel }) => channel))],
       photo: photo?.toString('base64') ?? null,
       logo: logo?.toString('base64') ?? null,
+      house: house?.style ?? null,
+      mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });
 }

@@ -112,7 +112,7 @@ async function publishPlanned(tx: Tx, actor: Actor | null, plan: PlanRow, clock:
   // With the rights that whoever planned it has today.
   if (!row || !actor) throw new Refusal({ code: 'NOT_ALLOWED' });
   authoriseFor(actor, 'card.publish', row.record_id);
-  await publishRow(tx, actor, row, plan.address, clock, plan.note);
+  await publishRow(tx, actor, row, plan.address, clock, { note: plan.note });
   if (plan.ends_at) await writePlan(tx, { ...plan, publish_at: null, address: '', note: '' });
   else await deletePlan(tx, plan.card_id);
   return true;

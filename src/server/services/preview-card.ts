@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { compose, previewFrom, reconcile } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
+import { dressed } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { RecordSchema } from '@/core/record';
@@ -15,6 +16,7 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { filesOfComposition } from './block-files';
+import { houseOf } from './house-style';
 import { shownPictures, type PublishedCard } from './load-published';
 
 const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).digest();
@@ -60,7 +62,9 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const owner = await organisation(tx, entry.organisation_id);
     if (!row || !person || !owner) return null;
     const body = RecordSchema.parse(person.body);
-    const composition = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
+    const house = await houseOf(tx);
+    const own = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
+    const composition = dressed(own, house?.style ?? null);
     return {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
@@ -71,6 +75,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       timeZone: owner.time_zone,
       composition,
       revision: 0,
+      house: house?.number ?? 0,
       publishedAt: row.updated_at.toISOString(),
       ...(await shownPictures(tx, composition)),
       files: await filesOfComposition(tx, composition),

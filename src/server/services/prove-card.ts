@@ -1,11 +1,13 @@
 import { linesOn, withheldFrom } from '@/core/card';
 import { Refusal } from '@/core/errors';
+import { withoutHouse } from '@/core/house';
 import { proveContactFile, type Proof } from '@/core/proof';
 import { VERSIONS, writeContactFile, type VcardVersion } from '@/core/vcard';
 import { card } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import { organisation } from '@/server/db/accounts';
+import { houseOf } from './house-style';
 import { contactContext } from './contact-context';
 import { loadPublished } from './load-published';
 
@@ -27,7 +29,8 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
     // What goes out is the revision; a line that was unticked since still goes out until the card is published again.
     const out = new Set(linesOn(composition, 'file').map(({ id }) => id));
     const lines = row.lines.map((line) => ({ ...line, ticks: { ...line.ticks, file: out.has(line.detail) } }));
-    return withheldFrom(person.body, lines, 'file', owner.country);
+    const house = (await houseOf(tx))?.style ?? null;
+    return withoutHouse(withheldFrom(person.body, lines, 'file', owner.country), house, 'file');
   });
   return VERSIONS.map((version) => {
     const context = contactContext(

@@ -17,10 +17,13 @@ import {
   type Words,
 } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
+import { reachOf } from '@/core/access';
+import { dressed, withoutHouse, type HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
+import { fails, pairsInUse } from '@/core/look';
 import { LANGUAGES } from '@/core/messages';
 import { renderPage } from '@/core/page';
-import { proveContactFile, provePage, type Proof } from '@/core/proof';
+import { CONTRAST, proveContactFile, provePage, type Proof } from '@/core/proof';
 import { cleanLine, type PersonRecord } from '@/core/record';
 import { VERSIONS, writeContactFile } from '@/core/vcard';
 import {
@@ -43,6 +46,7 @@ import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { refuseMissingFiles } from './block-files';
 import { contactContext } from './contact-context';
+import { houseOf } from './house-style';
 import { picturesOf } from './pictures';
 
 /** The placement of the code that every card gets with its first revision. */
@@ -56,7 +60,7 @@ export const FIRST_PLACEMENT = 'Code on screen';
 export async function publishCard(
   actor: Actor,
   id: string,
-  input: { baseVersion: number; address: string; note?: string },
+  input: { baseVersion: number; address: string; note?: string; overrideContrast?: boolean },
   clock: Clock,
 ): Promise<{ revision: number; address: string }> {
   authorise(actor, 'card.publish');
@@ -67,7 +71,7 @@ export async function publishCard(
       if (!row) throw new Refusal({ code: 'NOT_FOUND' });
       authoriseFor(actor, 'card.publish', row.record_id);
       if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-      return publishRow(tx, actor, row, address, clock, input.note);
+      return publishRow(tx, actor, row, address, clock, input);
     });
   } catch (error) {
     // Two who take the same free address at the same moment: the second one is told as if it had been taken before.
@@ -82,7 +86,7 @@ export async function publishRow(
   row: CardRow,
   address: string,
   clock: Clock,
-  note = '',
+  { note = '', overrideContrast = false }: { note?: string; overrideContrast?: boolean } = {},
 ): Promise<{ revision: number; address: string }> {
   const { id } = row;
   const at = new Date(clock.now());
@@ -90,6 +94,8 @@ export async function publishRow(
   if (!person) throw new Refusal({ code: 'NOT_FOUND' });
   const lines = reconcile(row.lines, person.body);
   const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language, row));
+  const house = (await houseOf(tx))?.style ?? null;
+  const shown = dressed(composition, house);
   await refuseMissingFiles(tx, row);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });
@@ -98,9 +104,10 @@ export async function publishRow(
     organisationId: actor.organisationId,
     address,
     revised: at.toISOString(),
-    ...(await picturesOf(tx, composition)),
+    ...(await picturesOf(tx, shown)),
   };
-  refuseUnproven(person.body, lines, composition, actor.organisation.country, served, row.words);
+  if (!reads(shown)) await overrideOrRefuse(tx, actor, id, shown, overrideContrast, clock);
+  refuseUnproven(person.body, lines, shown, house, actor.organisation.country, served, row.words);
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
   await insertRevision(tx, {
     id: randomUUID(),
@@ -166,6 +173,7 @@ function refuseUnproven(
   person: PersonRecord,
   lines: Line[],
   composition: Composition,
+  house: HouseStyle | null,
   country: string,
   served: Parameters<typeof contactContext>[0],
   words: Words,
@@ -177,6 +185,7 @@ function refuseUnproven(
     logo: '/c/proof/logo',
     canonical: null,
     fileAt: (hash: string) => `/c/proof/file-${hash}`,
+    drawn: { picture: (format: string) => `/c/proof/picture.${format}`, link: '/c/proof/link.jpg' },
     now: Date.parse(served.revised),
     placement: FIRST_PLACEMENT,
   };
@@ -185,7 +194,11 @@ function refuseUnproven(
   for (const language of offered.length > 0 ? offered : LANGUAGES) {
     const languages = offered.map((each) => ({ language: each, href: `/c/proof?lang=${each}` }));
     const html = renderPage(composition, { ...context, language, languages });
-    const withheld = withheldFrom(person, linesIn(lines, person, words, language), 'page', country);
+    const withheld = withoutHouse(
+      withheldFrom(person, linesIn(lines, person, words, language), 'page', country),
+      house,
+      'page',
+    );
     refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, saidIn(composition, language), withheld));
   }
   // In every version that a recipient may ask for; before 4.0 in every language as well, which 4.0 carries in one file.
@@ -194,13 +207,34 @@ function refuseUnproven(
     for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
       const said = language ? saidIn(composition, language) : composition;
       const worded = language ? linesIn(lines, person, words, language) : lines;
-      const withheld = withheldFrom(person, worded, 'file', country);
+      const withheld = withoutHouse(withheldFrom(person, worded, 'file', country), house, 'file');
       refuse('contact file', proveContactFile(writeContactFile(said, asked), said, withheld, asked));
     }
   }
 }
 
+const reads = ({ look }: Composition): boolean => !pairsInUse(look).some(({ pair }) => fails(pair));
+
+/** Colours that do not read go out only where somebody who may said so, and that is written down. Error: CONTRAST_FAILS. */
+async function overrideOrRefuse(
+  tx: Tx,
+  actor: Actor,
+  id: string,
+  { look }: Composition,
+  override: boolean,
+  clock: Clock,
+): Promise<void> {
+  const failing = pairsInUse(look).flatMap(({ pair }) => (fails(pair) ? pair : []));
+  const worst = failing.reduce((low, each) => (each.ratio / each.needs < low.ratio / low.needs ? each : low));
+  const { ratio, needs } = worst;
+  if (!override || reachOf(actor.role, 'look.override') !== 'all')
+    throw new Refusal({ code: 'CONTRAST_FAILS', worst: ratio, needs, count: failing.length });
+  const measured = { worst: Math.round(ratio * 100) / 100, needs, count: failing.length };
+  await writeDown(tx, actor, 'contrast.overridden', { kind: 'card', id }, clock, measured);
+}
+
+/** Contrast was judged before, and may have been overridden. */
 function refuse(channel: string, proof: Proof) {
-  const worst = proof.checks[0];
-  if (!proof.passed && worst) throw new Refusal({ code: 'PROOF_FAILED', channel, finding: worst.finding });
+  const worst = proof.checks.find(({ passed, name }) => !passed && name !== CONTRAST);
+  if (worst) throw new Refusal({ code: 'PROOF_FAILED', channel, finding: worst.finding });
 }

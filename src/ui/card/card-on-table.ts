@@ -1,4 +1,6 @@
 import type { Block, CardState, Channel, Composition, Line, Opens, Words } from '@/core/card';
+import type { HouseStyle } from '@/core/house';
+import type { Look } from '@/core/look';
 import type { Problem } from '@/core/errors';
 import type { Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
@@ -15,6 +17,7 @@ export type CardNow = {
   blocks: Block[];
   opens: Opens;
   words: Words;
+  look: Look;
   record: PersonRecord;
 };
 
@@ -39,6 +42,8 @@ export type CardOnTable = CardInHead &
     revision: { number: number; publishedAt: string; composition: Composition } | null;
     photo: string | null;
     logo: string | null;
+    house: HouseStyle | null;
+    mayOverride: boolean;
   };
 
 /** The text in a cell that is being typed, not yet kept. */

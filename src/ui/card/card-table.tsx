@@ -47,7 +47,7 @@ export function CardTable({ card, country, zone }: Props) {
     () => compose(record, draft.lines, country, draft.language, draft),
     // The internal name goes nowhere.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [record, draft.lines, country, draft.language, draft.blocks, draft.opens, draft.words],
+    [record, draft.lines, country, draft.language, draft.blocks, draft.opens, draft.words, draft.look],
   );
   const changes = useMemo(
     () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
@@ -172,6 +172,7 @@ export function CardTable({ card, country, zone }: Props) {
           record={record}
           country={country}
           card={card}
+          saved={table.version}
           typing={table.typing}
         />
       </div>

@@ -30,11 +30,12 @@ type Props = {
   record: PersonRecord;
   country: string;
   card: CardOnTable;
+  saved: number;
   typing: TypingStore;
 };
 
 /** The specimen as it follows the hand: what is being typed shows where it can be read; where not, what stood before stays. */
-export function LiveSpecimen({ channel, draft, composed, record, country, card, typing }: Props) {
+export function LiveSpecimen({ channel, draft, composed, record, country, card, saved, typing }: Props) {
   const typed = useSyncExternalStore(typing.subscribe, typing.get, () => null);
   const live = useMemo(() => withTyping(draft, typed), [draft, typed]);
   const read = useMemo(
@@ -50,6 +51,7 @@ export function LiveSpecimen({ channel, draft, composed, record, country, card, 
       record={record}
       country={country}
       card={card}
+      saved={saved}
       problem={shown.ok ? null : shown.problem}
     />
   );

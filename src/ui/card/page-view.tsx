@@ -1,14 +1,24 @@
 'use client';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { CARD } from '@/core/messages';
 
-/** What of the head makes another document: its language, and which style sheets it has. */
-const headOf = (html: string): string =>
-  html.slice(0, html.indexOf('>', 15)) +
-  (html.lastIndexOf('<style>', html.indexOf('</head>')) - html.indexOf('<style>'));
+/** What of the head makes another document: its language, and how many style sheets it has. */
+const headOf = (html: string): string => html.slice(0, html.indexOf('>', 15)) + html.split('<style>').length;
 
-/** What stands between the tags of the page's body. */
-const mainOf = (html: string): string => html.slice(html.indexOf('<main>') + 6, html.lastIndexOf('</main>'));
+/** The style sheets of a page. */
+const stylesOf = (html: string): string[] => [...html.matchAll(/<style>(.*?)<\/style>/gs)].map((found) => found[1]!);
+
+/** What stands in the page's body. */
+const bodyOf = (html: string): string =>
+  html.slice(html.indexOf('>', html.indexOf('<body')) + 1, html.lastIndexOf('</body>'));
+
+const never = () => () => {};
+
+/** The page as its frame takes it: its style sheets may come in by the nonce of the document around it. */
+function admitted(html: string): string {
+  const { nonce } = document.querySelector<HTMLElement>('script[nonce]') ?? { nonce: '' };
+  return nonce ? html.replaceAll('<style>', `<style nonce="${nonce}">`) : html;
+}
 
 /**
  * The page in a frame that can run nothing; it shows itself at its own height. The frame is loaded once: what changes after
@@ -17,13 +27,20 @@ const mainOf = (html: string): string => html.slice(html.indexOf('<main>') + 6, 
 export function PageView({ html }: { html: string }) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [first, setFirst] = useState(html);
+  // The nonce is known once there is a document.
+  const inBrowser = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
+  const framed = useMemo(() => (inBrowser ? admitted(first) : null), [inBrowser, first]);
   const shown = useRef(first);
   const [height, setHeight] = useState(480);
 
   const measure = () => {
     const parts = frame.current?.contentDocument?.querySelectorAll('main > *') ?? [];
-    const last = parts[parts.length - 1];
-    if (last) setHeight(Math.max(360, Math.ceil(last.getBoundingClientRect().bottom)));
+    const lowest = Math.max(0, ...[...parts].map((part) => part.getBoundingClientRect().bottom));
+    if (lowest > 0) setHeight(Math.max(360, Math.ceil(lowest)));
   };
   const put = () => {
     const document = frame.current?.contentDocument;
@@ -32,9 +49,13 @@ export function PageView({ html }: { html: string }) {
     const before = shown.current;
     shown.current = html;
     if (putRow(main, before, html)) return;
-    const next = document.createElement('main');
-    next.innerHTML = mainOf(html);
-    become(main, next);
+    const [had, has] = [stylesOf(before), stylesOf(html)];
+    document.querySelectorAll('style').forEach((style, at) => {
+      if (had[at] !== has[at]) style.textContent = has[at] ?? '';
+    });
+    const next = document.createElement('body');
+    next.innerHTML = bodyOf(html);
+    become(document.body, next);
   };
   useLayoutEffect(put);
   useEffect(() => {
@@ -46,13 +67,14 @@ export function PageView({ html }: { html: string }) {
   if (language !== headOf(first)) {
     setFirst(html);
   }
+  if (framed === null) return <div style={{ height }} />;
   return (
     <iframe
       ref={frame}
       key={language}
       title={CARD.pageFrame}
       sandbox="allow-same-origin"
-      srcDoc={first}
+      srcDoc={framed}
       onLoad={() => {
         shown.current = first;
         put();

@@ -3,6 +3,7 @@ import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { languagesOf, type Channel, type Composition, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
+import { dressed } from '@/core/house';
 import { CARD, CHANNEL_WORDS, LANGUAGE_NAMES, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import { specimenPage, type Hold, type SpecimenOf } from '@/core/specimen';
@@ -24,6 +25,8 @@ type Props = {
   record: PersonRecord;
   country: string;
   card: CardOnTable;
+  /** The version of the card that is saved: what the server draws. */
+  saved: number;
   problem: Problem | null;
 };
 
@@ -35,16 +38,22 @@ const NOTES: Record<Channel, (version: VcardVersion) => string> = {
 };
 
 /** What the recipient of one channel gets, for real: made by the functions that serve recipients. Its foot is the proof. */
-export function Specimen({ channel, composition, draft, record, country, card, problem }: Props) {
+export function Specimen({ channel, composition, draft, record, country, card, saved, problem }: Props) {
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [hold, setHold] = useState<Hold>('frozen');
   const [now] = useState(() => Date.now());
   const [chosen, setLanguage] = useState<Language | null>(null);
+  // Drawn on the server, from what is saved; a card that shows no drawn picture asks for none.
+  const drawnAt = draft.opens.first === 'picture' && !draft.opens.picture ? saved : 0;
+  const shown = useMemo(
+    () => composition && (channel === 'page' || channel === 'file' ? dressed(composition, card.house) : composition),
+    [composition, card.house, channel],
+  );
   const languages = composition ? languagesOf(composition) : [];
   const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
   const of = useMemo(
-    () => ({ ...specimenOf(channel, hold, version, card, record), language, now }),
-    [channel, hold, version, card, record, language, now],
+    () => ({ ...specimenOf(channel, hold, version, card, record), drawn: drawnOf(card.id, drawnAt), language, now }),
+    [channel, hold, version, card, record, drawnAt, language, now],
   );
   const proof = useProof(record, draft, country, of);
   return (
@@ -83,10 +92,10 @@ export function Specimen({ channel, composition, draft, record, country, card, p
         </div>
       )}
       <div className="stage">
-        {problem || !composition ? (
+        {problem || !shown ? (
           <p className="problem">{problem && wordingOf(problem)}</p>
         ) : (
-          <Shown of={of} composition={composition} card={card} version={version} onVersion={setVersion} />
+          <Shown of={of} composition={shown} card={card} version={version} onVersion={setVersion} />
         )}
       </div>
       <ProofFoot proof={proof} />
@@ -122,13 +131,15 @@ function Shown({
   );
 }
 
+const drawnOf = (card: string, version: number): string => `/api/cards/${card}/faces/picture.*?version=${version}`;
+
 function specimenOf(
   channel: Channel,
   hold: Hold,
   version: VcardVersion,
   card: CardOnTable,
   record: PersonRecord,
-): Omit<SpecimenOf, 'language' | 'now'> {
+): Omit<SpecimenOf, 'language' | 'now' | 'drawn'> {
   const pictureOf = (kind: 'photo' | 'logo') => {
     const detail = record.details.find((each) => each.kind === kind);
     return detail && 'picture' in detail ? `/api/pictures/${detail.picture}` : null;
@@ -139,6 +150,7 @@ function specimenOf(
     hold,
     photo: pictureOf('photo'),
     logo: pictureOf('logo'),
+    house: card.house,
     link: handOut ? `${card.publicUrl}/h/${handOut.code}` : null,
     file: {
       version,

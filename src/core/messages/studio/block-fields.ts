@@ -65,11 +65,12 @@ export const BLOCK_FIELDS = {
   addVideo: 'Add a video',
   opensNote: {
     page: '',
-    picture: 'Own artwork, with its text for those who cannot see it; buttons and page below.',
+    picture:
+      'Drawn by the card’s look, or own artwork with its text for those who cannot see it; buttons and page below.',
     block: 'It stands above the head of the page.',
     file: 'A phone offers to save the contact at once; link previews still get the page.',
   },
   opensBlock: 'Which block',
-  opensPicture: 'Give the picture first.',
+  opensPicture: 'Without artwork of your own the picture is drawn from what stands on the page, and follows it.',
   artText: 'What the picture says',
 };

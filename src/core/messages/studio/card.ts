@@ -191,6 +191,7 @@ export const PUBLISH = {
     photo: 'Photo',
     film: 'Film',
     opens: 'What opens first',
+    look: 'Look',
     isNew: 'is new',
     isGone: 'is gone',
     alsoIn: 'the card can be had in it now',

@@ -23,6 +23,8 @@ export const PROOF = {
       : 'The link does not come first: some phones read nothing.',
   tagRoom: (bytes: number, room: number) => `${figure(bytes)} of ${figure(room)} B`,
   blocks: (said: number, of: number) => (of === 0 ? 'No blocks.' : `${said} of ${of} texts of blocks read back.`),
+  contrast: (read: number, of: number, worst: number, needs: number) =>
+    `${read} of ${of} pairs of colours read; the weakest has ${worst.toFixed(1)} to 1 where ${needs} is needed.`,
   noOtherHost: 'Asks no other host.',
   otherHosts: (times: number) => `Asks another host ${times} times.`,
   bytesOf: (bytes: number, most: number) => `${figure(bytes)} of ${figure(most)} B`,

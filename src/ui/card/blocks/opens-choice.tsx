@@ -17,12 +17,13 @@ export function OpensChoice({
   blocks: Block[];
   onOpens: (opens: Opens) => void;
 }) {
-  // A picture is chosen before it can open.
   const [wanted, setWanted] = useState<Opens['first']>(opens.first);
   const shown = blocks.filter(({ kind, on }) => on && kind !== 'action bar');
   const choose = (first: Opens['first']) => {
     setWanted(first);
     if (first === 'page' || first === 'file') onOpens({ first });
+    // Drawn by the card's look until there is artwork.
+    if (first === 'picture') onOpens({ first, picture: null, alt: '' });
     if (first === 'block' && shown[0]) onOpens({ first, block: shown[0].id });
   };
   return (
@@ -63,14 +64,10 @@ export function OpensChoice({
           <PictureInput
             picture={opens.first === 'picture' ? opens.picture : null}
             onPicture={(picture) =>
-              onOpens(
-                picture
-                  ? { first: 'picture', picture, alt: opens.first === 'picture' ? opens.alt : '' }
-                  : { first: 'page' },
-              )
+              onOpens({ first: 'picture', picture, alt: picture && opens.first === 'picture' ? opens.alt : '' })
             }
           />
-          {opens.first === 'picture' ? (
+          {opens.first === 'picture' && opens.picture ? (
             <BlockField
               id="opens-alt"
               label={BLOCK_FIELDS.artText}

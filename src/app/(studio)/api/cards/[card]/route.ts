@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
 import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } from '@/core/card';
+import { LookSchema } from '@/core/look';
 import { LANGUAGES } from '@/core/messages';
 import { systemClock } from '@/server/clock';
 import { saveCard } from '@/server/services/edit-card';
@@ -14,6 +15,7 @@ const Input = z.object({
   blocks: BlocksSchema.optional(),
   opens: OpensSchema.optional(),
   words: WordsSchema.optional(),
+  look: LookSchema.optional(),
 });
 
 type Params = { params: Promise<{ card: string }> };

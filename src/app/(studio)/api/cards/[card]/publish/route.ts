@@ -7,6 +7,7 @@ import { publishCard } from '@/server/services/publish-card';
 const Input = z.object({
   baseVersion: z.number().int(),
   address: z.string().max(200),
+  overrideContrast: z.boolean().optional(),
   note: z.string().max(LIMITS.revisionNote).optional(),
 });
 

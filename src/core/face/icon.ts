@@ -1,0 +1,35 @@
+import type { Composition } from '@/core/card';
+import { writtenName } from '@/core/record';
+import type { Typesetter } from './typeset';
+
+/** Side of an icon in pixels; what matters lies within its middle four fifths (W3C Web App Manifest, 2.6: maskable). */
+const SIDE = 512;
+
+/** First letters of the first and the last word of a name. */
+export function initialsOf(name: string): string {
+  const words = name.split(/\s+/).filter((word) => /\p{L}/u.test(word));
+  const letters = [words[0], words.length > 1 ? words.at(-1) : undefined].map(
+    (word) => word?.match(/\p{L}/u)?.[0] ?? '',
+  );
+  return letters.join('').toLocaleUpperCase() || '·';
+}
+
+/** Initials in the look's title family on its band, as SVG. */
+export function iconSvg({ name, look }: Composition, typesetter: Typesetter): string {
+  const size = SIDE * 0.42;
+  const text = typesetter.set(initialsOf(writtenName(name)), {
+    family: look.title,
+    weight: 'heavy',
+    size,
+    width: SIDE,
+  });
+  const left = (SIDE - (text.widths[0] ?? 0)) / 2;
+  const top = (SIDE - text.height) / 2;
+  const letters = text.glyphs.map((glyph) => {
+    const { path, unitsPerEm } = typesetter.outline(glyph);
+    const scale = size / unitsPerEm;
+    return `<path transform="translate(${(left + glyph.x).toFixed(1)} ${(top + glyph.y).toFixed(1)}) scale(${scale.toFixed(5)} ${(-scale).toFixed(5)})" d="${path}"/>`;
+  });
+  const { band, onBand } = look.palette;
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${SIDE}" height="${SIDE}"><rect width="${SIDE}" height="${SIDE}" fill="${band}"/><g fill="${onBand}">${letters.join('')}</g></svg>`;
+}

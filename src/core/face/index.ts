@@ -1,0 +1,14 @@
+export * from './content';
+export {
+  FACE_NAMES,
+  FACE_SIZES,
+  type Face,
+  type FaceContent,
+  type FaceItem,
+  type FaceName,
+  type FaceSize,
+} from './face';
+export { iconSvg, initialsOf } from './icon';
+export { layFace } from './lay';
+export { faceSvg, type FacePictures } from './svg';
+export { createTypesetter, type FontFiles, type Typesetter } from './typeset';

@@ -1,0 +1,98 @@
+import { squeeze, type Block, type Channel, type ComposedLine, type Composition, type Said } from '@/core/card';
+import { shownValue } from '@/core/record';
+import { LOOK_PARTS, luminance, layoutOf, type Look, type LookPart } from '@/core/look';
+import type { HouseStyle } from './style';
+
+/** The fields of a look that a part is made of. */
+export const PART_FIELDS: Record<LookPart, readonly (keyof Look)[]> = {
+  layout: ['layout'],
+  palette: ['palette', 'night'],
+  type: ['title', 'text', 'scale'],
+  shape: ['corners', 'rules'],
+  ground: ['ground'],
+  photo: ['photo'],
+};
+
+/** Whether a card shows the house style's part and not its own: it follows it, or is locked to it. */
+export const takesFromHouse = (look: Look, house: HouseStyle, part: LookPart): boolean =>
+  look.overrides.includes(part) ? false : house.locks[part] !== undefined || look.follows.includes(part);
+
+/** A card's look with the parts of the house style that it takes; a layout that the house does not allow gives way. */
+export function houseLook(look: Look, house: HouseStyle): Look {
+  const taken = LOOK_PARTS.filter((part) => takesFromHouse(look, house, part)).flatMap((part) => PART_FIELDS[part]);
+  const dressed = { ...look, ...Object.fromEntries(taken.map((field) => [field, house.look[field]])) } as Look;
+  const allowed = house.layouts.includes(dressed.layout) || look.overrides.includes('layout');
+  return allowed ? dressed : { ...dressed, layout: house.layouts[0]! };
+}
+
+/** The ground that a logo stands on in a look: the band's colour where the layout puts it there, else the sheet's. */
+export const logoGround = ({ layout, palette }: Look): string =>
+  (layoutOf(layout).band as readonly string[]).includes('logo') ? palette.band : palette.sheet;
+
+/** The logo for a ground; the other one where there is none for it. */
+export function houseLogo({ logos }: HouseStyle, ground: string) {
+  const dark = luminance(ground) < 0.18;
+  return dark ? (logos.onDark ?? logos.onLight) : (logos.onLight ?? logos.onDark);
+}
+
+/**
+ * A card as recipients get it: in the look of the house style where it takes it, with the house's logo, lines and blocks. Applied
+ * by reference, each time a card is served: what a revision keeps stays the card's own. Without a house style nothing changes.
+ */
+export function dressed(composition: Composition, house: HouseStyle | null): Composition {
+  if (!house) return composition;
+  const look = houseLook(composition.look, house);
+  const logo = houseLogo(house, logoGround(look));
+  const lines: ComposedLine[] = [
+    ...(logo
+      ? [
+          {
+            ...PLAIN,
+            id: 'house-logo',
+            label: '',
+            on: ['page' as const, 'file' as const],
+            detail: { kind: 'logo' as const, id: 'house-logo', label: '', preferred: false, picture: logo.hash },
+          },
+        ]
+      : []),
+    ...house.lines.map(({ id, label, detail, page, file }) => ({
+      ...PLAIN,
+      id,
+      label,
+      detail,
+      on: [...(page ? ['page' as const] : []), ...(file ? ['file' as const] : [])],
+    })),
+  ];
+  const further = Object.fromEntries(
+    Object.entries(composition.further).map(([language, said]) => [language, withHouse(said, lines, house.blocks)]),
+  );
+  return { ...composition, ...withHouse(composition, lines, house.blocks), look, further };
+}
+
+/** Values that must not go out, without those that the house style gives out itself. */
+export function withoutHouse(withheld: string[], house: HouseStyle | null, channel: Channel): string[] {
+  const given = (house?.lines ?? [])
+    .filter((line) => (channel === 'page' ? line.page : channel === 'file' ? line.file : false))
+    .flatMap(({ label, detail }) => [label, shownValue(detail)])
+    .map(squeeze)
+    .join('\n');
+  return withheld.filter((value) => !given.includes(squeeze(value)));
+}
+
+const PLAIN = { emphasis: 'plain', gap: false } as const;
+
+/** The house's firm and logo stand for a card's own. */
+function withHouse<T extends Said>(
+  said: T,
+  lines: ComposedLine[],
+  blocks: Block[],
+): Pick<Said, 'lines' | 'blocks' | 'name'> {
+  const replaced = new Set(
+    lines.map(({ detail }) => detail.kind).filter((kind) => kind === 'organisation' || kind === 'logo'),
+  );
+  return {
+    name: said.name,
+    lines: [...said.lines.filter(({ detail }) => !replaced.has(detail.kind as 'logo')), ...lines],
+    blocks: [...said.blocks, ...blocks],
+  };
+}

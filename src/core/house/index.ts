@@ -1,0 +1,3 @@
+export * from './dress';
+export * from './locks';
+export * from './style';

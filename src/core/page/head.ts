@@ -1,0 +1,92 @@
+import type { ComposedLine } from '@/core/card';
+import { nightOf, type Look } from '@/core/look';
+import { shownValue, type Detail } from '@/core/record';
+import type { CardAreas } from './card-areas';
+import { escapeHtml } from './escape';
+import type { PageContext } from './page';
+
+/** What link previews elsewhere show below the name, in characters (common practice, no published source). */
+const LONGEST_DESCRIPTION = 200;
+
+/** Who it is in one line. Numbers and addresses stay on the page: a preview elsewhere is kept by whoever made it. */
+const descriptionOf = ({ role, firm }: CardAreas): string =>
+  [role.join(', '), firm.join(', ')].filter(Boolean).join(' · ').slice(0, LONGEST_DESCRIPTION);
+
+const meta = (property: string, content: string): string =>
+  content ? `<meta property="${property}" content="${escapeHtml(content)}">` : '';
+
+/**
+ * What a page says of itself to programs: description, Open Graph (ogp.me) with the picture of its links, the colour of the
+ * browser's frame, manifest and icon, and the person as JSON-LD (schema.org Person).
+ */
+export function headOf(areas: CardAreas, context: PageContext, lines: ComposedLine[], look: Look): string {
+  const { canonical, drawn, app } = context;
+  const description = descriptionOf(areas);
+  const absolute = (address: string) => (canonical ? new URL(address, canonical).href : '');
+  const night = nightOf(look.palette);
+  const colours =
+    look.night && night !== look.palette
+      ? `<meta name="theme-color" content="${look.palette.band}" media="(prefers-color-scheme: light)"><meta name="theme-color" content="${night.band}" media="(prefers-color-scheme: dark)">`
+      : `<meta name="theme-color" content="${look.palette.band}">`;
+  return (
+    (description ? `<meta name="description" content="${escapeHtml(description)}">` : '') +
+    meta('og:title', areas.name) +
+    meta('og:description', description) +
+    meta('og:type', 'profile') +
+    colours +
+    (app
+      ? `<link rel="manifest" href="${escapeHtml(app.manifest)}"><link rel="icon" href="${escapeHtml(app.icon)}"><link rel="apple-touch-icon" href="${escapeHtml(app.icon)}">`
+      : '') +
+    (canonical
+      ? `<link rel="canonical" href="${escapeHtml(canonical)}">${meta('og:url', canonical)}${
+          drawn
+            ? meta('og:image', absolute(drawn.link)) +
+              meta('og:image:width', '1200') +
+              meta('og:image:height', '630') +
+              meta('og:image:alt', [areas.name, description].filter(Boolean).join(', ')) +
+              '<meta name="twitter:card" content="summary_large_image">'
+            : ''
+        }${personOf(areas, context, lines, absolute)}`
+      : '')
+  );
+}
+
+/** The person as JSON-LD, from what stands on the page and nothing else. `<` is written so that it can never end the element. */
+function personOf(
+  areas: CardAreas,
+  { canonical, photo, logo }: PageContext,
+  lines: ComposedLine[],
+  absolute: (address: string) => string,
+): string {
+  const all = <K extends Detail['kind'], T>(
+    kind: K,
+    take: (detail: Extract<Detail, { kind: K }>) => T,
+  ): T[] | undefined => {
+    const found = lines.flatMap(({ detail }) =>
+      detail.kind === kind ? take(detail as Extract<Detail, { kind: K }>) : [],
+    );
+    return found.length > 0 ? (found as T[]) : undefined;
+  };
+  const person = {
+    '@context': 'https://schema.org',
+    '@type': 'Person',
+    name: areas.name,
+    url: canonical ?? undefined,
+    image: photo && areas.photo ? absolute(photo) : undefined,
+    jobTitle: areas.role.length > 0 ? areas.role.join(', ') : undefined,
+    worksFor:
+      areas.firm.length > 0
+        ? {
+            '@type': 'Organization',
+            name: areas.firm.join(', '),
+            ...(logo && areas.logo ? { logo: absolute(logo) } : {}),
+          }
+        : undefined,
+    telephone: all('phone', ({ number }) => number),
+    email: all('email', ({ address }) => address),
+    sameAs: all('link', ({ url }) => url),
+    address: all('address', (detail) => shownValue(detail).replace(/\n/g, ', ')),
+    birthDate: all('birthday', ({ date }) => date)?.[0],
+  };
+  return `<script type="application/ld+json">${JSON.stringify(person).replace(/</g, '\\u003c')}</script>`;
+}

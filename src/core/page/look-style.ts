@@ -1,0 +1,171 @@
+import {
+  around,
+  cellsOf,
+  coloursOf,
+  FAMILIES,
+  fontFile,
+  layoutOf,
+  mapWith,
+  mirrored,
+  nightOf,
+  RANGES,
+  rgbOf,
+  roomOf,
+  spansOf,
+  type Area,
+  type Cells,
+  type FamilyName,
+  type Ground,
+  type Look,
+  type Palette,
+  type Weight,
+} from '@/core/look';
+import type { Language } from '@/core/messages';
+
+/** Width from which a page is laid out by its layout's broad map, in CSS pixels. */
+export const BROAD = 820;
+
+/** Sizes in CSS pixels: of a line, and of a photo that stands in its area. */
+const LINE = { small: 16, normal: 17, large: 18.5 } as const;
+const PHOTO = { small: 84, normal: 112, large: 150 } as const;
+const CORNER = { square: 0, eased: 4, round: 16 } as const;
+
+/** What the style of a page depends on besides its look. */
+export type Dressed = {
+  filled: ReadonlySet<Area>;
+  name: string;
+  language: Language;
+  /** Address of the band's picture; null where there is none. */
+  ground: string | null;
+};
+
+const variables = (palette: Palette): string => {
+  const { sheet, ink, soft, hair, ground, band, onBand, act, onAct } = coloursOf(palette);
+  return `--s:${sheet};--i:${ink};--q:${soft};--h:${hair};--g:${ground};--b:${band};--ob:${onBand};--a:${act};--oa:${onAct}`;
+};
+
+/** The style sheet of one card: colours by day and night, type, and its areas in their places, from its layout's description. */
+export function lookStyle(look: Look, dressed: Dressed): string {
+  const { map, band } = layoutOf(look.layout);
+  const place = (form: 'narrow' | 'wide') => {
+    const cells = cellsOf(map[form]);
+    return placed(mapWith(look.photo.side === 'end' ? mirrored(cells) : cells, dressed.filled), band, look, form);
+  };
+  const rule = { none: '0 solid', hair: '1px solid var(--h)', bold: '2px solid var(--a)' }[look.rules];
+  const size = nameSize(look, dressed.name);
+  const night = look.night ? nightOf(look.palette) : look.palette;
+  return (
+    faces(look, dressed.language) +
+    `:root{--w:520px;${variables(look.palette)};--r:${CORNER[look.corners]}px;--l:${rule};--f:${LINE[look.scale]}px;--n:${size};--sm:${size > 2.4 ? 'block' : 'inline'};--p:${PHOTO[look.photo.share]}px;--pr:${{ round: '50%', eased: '10%', square: '0' }[look.photo.shape]}}` +
+    (night === look.palette ? '' : `@media(prefers-color-scheme:dark){:root{color-scheme:dark;${variables(night)}}}`) +
+    `.ground{background:${background(look.ground, look.palette.band, dressed.ground)}}` +
+    place('narrow') +
+    `@media(min-width:${BROAD}px){:root{--w:1040px}${place('wide')}}` +
+    lines(look)
+  );
+}
+
+/** The title family's heavy weight and the text family's plain one: two files a page, and what other scripts on it need. */
+function faces({ title, text }: Look, language: Language): string {
+  const face = (as: string, family: FamilyName, weight: Weight, subset: keyof typeof RANGES) =>
+    `@font-face{font-family:${as};src:url(/fonts/${fontFile(family, weight, subset)})format("woff2");font-weight:1 1000;font-display:swap;unicode-range:${RANGES[subset]}}`;
+  const of = (as: string, family: FamilyName, weight: Weight) =>
+    (['latin', 'latin-ext'] as const).map((subset) => face(as, family, weight, subset)).join('') +
+    (family === 'vazirmatn' || language === 'ar' ? face(as, 'vazirmatn', weight, 'arabic') : '');
+  const kind = (family: FamilyName) => (FAMILIES[family].kind === 'serif' ? 'Georgia,serif' : 'system-ui,sans-serif');
+  return `${of('T', title, 'heavy')}${of('X', text, 'plain')}:root{--T:T,${kind(title)};--X:X,${kind(text)}}`;
+}
+
+/** The name's size in times a line's: a long one is set smaller, so that the buttons stay in sight. */
+function nameSize({ layout }: Look, name: string): number {
+  const { name: times } = layoutOf(layout);
+  const most = name.length > 90 ? 1.15 : name.length > 40 ? 1.35 : name.length > 22 ? 2 : 4;
+  return Math.min(times, most);
+}
+
+/** A map as a grid of CSS, with the room of each area and the ground that the band's areas stand on. */
+function placed(cells: Cells, band: readonly Area[], look: Look, form: 'narrow' | 'wide'): string {
+  const spans = spansOf(cells);
+  const rows = cells.cells.map((row) => `"${row.map((area) => area ?? '.').join(' ')}"`).join('');
+  const columns = cells.columns.map((share) => `minmax(0,${share}fr)`).join(' ');
+  // The first and the last row beside a tall photo take what it needs more, so that the words stay together.
+  const photo = spans.get('photo');
+  const tall = photo && photo.bottom > photo.top ? [photo.top, photo.bottom] : [];
+  const heights = cells.cells.map((_, y) => (tall.includes(y) ? '1fr' : 'auto')).join(' ');
+  const areas = [...spans].map(([area, span]) => {
+    const { top, bottom, left, right } = roomOf(area, cells, band);
+    const [block, inline] = [(step: number) => (step === 2 ? 18 : 5), (step: number) => (step === 2 ? 20 : 9)];
+    const lifted = tall.length > 0 && area !== 'photo' && span.top === tall[0] && span.bottom === span.top;
+    const fills = area === 'photo' && layoutOf(look.layout).photo === 'fills';
+    const padding = fills
+      ? '0'
+      : `${block(top)}px ${inline(right)}px ${block(bottom)}px ${inline(left)}px`.replace(
+          // Left and right are where reading begins and ends.
+          /^(\S+) (\S+) (\S+) (\S+)$/,
+          '$1 0 $3;padding-inline:$4 $2',
+        );
+    return `.${area}{grid-area:${area};padding:${padding}${lifted ? ';align-self:end' : ''}}`;
+  });
+  const ground = around(spans, band);
+  return (
+    `main{grid-template:${rows};grid-template-columns:${columns};grid-template-rows:${heights}}${areas.join('')}` +
+    (ground
+      ? `.ground{grid-area:${ground.top + 1}/${ground.left + 1}/${ground.bottom + 2}/${ground.right + 2}}`
+      : '.ground{display:none}') +
+    photoStyle(look, photo !== undefined && photo.left === 0 && photo.right === cells.columns.length - 1, form)
+  );
+}
+
+/** A photo to the edges takes its area's height where something stands beside it, else a height of its own. */
+function photoStyle(look: Look, whole: boolean, form: 'narrow' | 'wide'): string {
+  if (layoutOf(look.layout).photo === 'stands') return '';
+  const ratio = { small: '8/5', normal: '5/4', large: '1' }[look.photo.share];
+  return whole
+    ? `.photo img{position:static;aspect-ratio:${ratio};max-height:62vh}`
+    : `.photo{min-height:${Math.round(PHOTO[look.photo.share] * (form === 'wide' ? 2.8 : 1.4))}px}.photo img{position:absolute;aspect-ratio:auto;max-height:none}`;
+}
+
+/** The band's ground: CSS Images Module Level 4 for gradients and patterns. */
+function background(ground: Ground, band: string, picture: string | null): string {
+  if (ground.kind === 'gradient') return `linear-gradient(${ground.angle}deg,var(--b),${ground.to})`;
+  if (ground.kind === 'pattern')
+    return {
+      furrows: `repeating-linear-gradient(135deg,var(--b) 0 9px,${ground.to} 9px 11px)`,
+      dots: `radial-gradient(${ground.to} 1.6px,transparent 2px) 0 0/14px 14px var(--b)`,
+      weave: `repeating-linear-gradient(90deg,transparent 0 9px,${ground.to} 9px 10px),repeating-linear-gradient(var(--b) 0 9px,${ground.to} 9px 10px)`,
+    }[ground.motif];
+  if (ground.kind === 'plain' || !picture) return 'var(--b)';
+  const veil = `rgb(${rgbOf(band)
+    .map((each) => Math.round(each * 255))
+    .join(' ')}/${ground.veil})`;
+  return `linear-gradient(${veil},${veil}),url(${picture})50%/cover var(--b)`;
+}
+
+/** How lists stand, and the looks of single lines that are in use. */
+function lines(look: Look): string {
+  const mode = {
+    stacked: '',
+    table:
+      'dl div{display:grid;grid-template-columns:minmax(84px,2fr) 5fr;gap:0 14px}dt:only-child,dd:only-child{grid-column:1/-1}',
+    columns: 'dl{display:grid;grid-template-columns:repeat(auto-fit,minmax(190px,1fr));gap:0 26px}',
+  }[layoutOf(look.layout).lines];
+  const used = new Set(Object.values(look.lines).flatMap(lineClasses));
+  const rules: Record<string, string> = {
+    big: 'dl .big dd{font-size:1.2em}',
+    tiny: 'dl .tiny dd{font-size:.9em}',
+    heavy: 'dl .heavy dd{font-family:var(--T)}',
+    soft: 'dl .soft dd,dl .soft a{color:var(--q)}',
+    accent: 'dl .accent dd,dl .accent a{color:var(--a)}',
+  };
+  return mode + [...used].map((each) => rules[each]).join('');
+}
+
+/** The classes of a line's own look. */
+export const lineClasses = (own: Look['lines'][string] | undefined): string[] =>
+  own
+    ? [
+        ...(own.size === 'large' ? ['big'] : own.size === 'small' ? ['tiny'] : []),
+        ...(own.heavy ? ['heavy'] : []),
+        ...(own.tone === 'ink' ? [] : [own.tone]),
+      ]
+    : [];

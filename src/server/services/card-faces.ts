@@ -1,0 +1,97 @@
+import { compose, reconcile, startingLines, startOf, type Composition } from '@/core/card';
+import { orRefuse, Refusal } from '@/core/errors';
+import type { FaceName } from '@/core/face';
+import { dressed } from '@/core/house';
+import { FIRST_LOOK, type LayoutName } from '@/core/look';
+import type { Language } from '@/core/messages';
+import { RecordSchema } from '@/core/record';
+import { card } from '@/server/db/cards';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { record } from '@/server/db/records';
+import type { Actor } from './actor';
+import { authorise, authoriseFor } from './authorise';
+import { houseOf } from './house-style';
+import { filesOfComposition } from './block-files';
+import { drawFace, paintFace, type ToDraw } from './draw-card';
+import { shownPictures } from './load-published';
+
+/** What of a face differs from how the card is saved: another layout to look at, the language to say it in. */
+export type Shown = { layout: LayoutName | null; language: Language | null };
+
+/** A drawn face: SVG with what had no room on it, or pixels. */
+export type DrawnFace = { svg: string; leftOut: string[]; cut: string[]; missing: string[]; smallestType: number };
+
+const inLayout = (composition: Composition, layout: LayoutName | null): Composition =>
+  layout ? { ...composition, look: { ...composition.look, layout } } : composition;
+
+async function toDraw(tx: Tx, composition: Composition): Promise<ToDraw> {
+  return { composition, ...(await shownPictures(tx, composition)), files: await filesOfComposition(tx, composition) };
+}
+
+/** The draft of a card as it would be drawn now. Errors: NOT_FOUND, those of a wording that cannot be read. */
+async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null): Promise<ToDraw> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await card(tx, id);
+    const person = row && (await record(tx, row.record_id));
+    if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.read', row.record_id);
+    const body = RecordSchema.parse(person.body);
+    const composition = orRefuse(
+      compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row),
+    );
+    const house = await houseOf(tx);
+    return toDraw(tx, inLayout(dressed(composition, house?.style ?? null), layout));
+  });
+}
+
+const languageOf = ({ composition }: ToDraw, wanted: Language | null): Language =>
+  wanted ?? composition.language ?? 'en';
+
+/** A face of a card's draft: the very function that serves recipients, on what is saved now. Errors as {@link draftToDraw}. */
+export async function faceOfDraft(actor: Actor, id: string, name: FaceName, shown: Shown): Promise<DrawnFace> {
+  const drawn = await draftToDraw(actor, id, shown.layout);
+  const { face, svg } = await drawFace(drawn, name, languageOf(drawn, shown.language));
+  const { leftOut, cut, missing, smallestType } = face;
+  return { svg, leftOut, cut, missing, smallestType };
+}
+
+/** The same as pixels, as recipients and link previews get it. Errors as {@link draftToDraw}. */
+export async function pictureOfDraft(
+  actor: Actor,
+  id: string,
+  name: 'link' | 'picture',
+  format: 'jpeg' | 'webp',
+  shown: Shown,
+): Promise<Buffer> {
+  const drawn = await draftToDraw(actor, id, shown.layout);
+  return paintFace(drawn, name, languageOf(drawn, shown.language), format);
+}
+
+/** A face of the card that a record would start with, in a layout: what to choose from before there is a card. Error: NOT_FOUND. */
+export async function faceOfRecord(
+  actor: Actor,
+  id: string,
+  name: FaceName,
+  from: { layout: LayoutName; start: string | null; isPrivate: boolean },
+): Promise<DrawnFace> {
+  authorise(actor, 'card.create');
+  const drawn = await inTenant(actor.organisationId, async (tx) => {
+    const person = await record(tx, id);
+    if (!person) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.create', id);
+    const body = RecordSchema.parse(person.body);
+    const lines = startingLines(
+      body,
+      { isPrivate: from.isPrivate, without: [] },
+      from.start ? startOf(from.start) : null,
+    );
+    const composition = orRefuse(compose(body, lines, actor.organisation.country));
+    const house = (await houseOf(tx))?.style ?? null;
+    const look = { ...(house?.look ?? FIRST_LOOK), layout: from.layout };
+    return toDraw(tx, { ...dressed({ ...composition, look }, house), look });
+  });
+  const { face, svg } = await drawFace(drawn, name, languageOf(drawn, null));
+  const { leftOut, cut, missing, smallestType } = face;
+  return { svg, leftOut, cut, missing, smallestType };
+}
