@@ -18,6 +18,7 @@ import { signUp, type NewAccount } from '@/server/services/sign-up';
 import { addClientBlocks, addFairBlocks } from './blocks';
 import { odileContact, tarnhopeContact } from './contact-files';
 import { recordDemoEvents, type Audience } from './events';
+import { addHouseStyle, dress, dressOdile, LAYOUT_OF } from './looks';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
 import { drawPortrait } from './portrait';
 
@@ -64,6 +65,7 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
 async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
   const [{ email, password }] = DEMO_SIGN_INS as [(typeof DEMO_SIGN_INS)[number]];
   const maud = await account({ name: 'Maud Aldercott', email, password, organisation: 'Tarnhope Cableways' });
+  await addHouseStyle(maud);
   const audiences: Audience[] = [];
   const recordOf = new Map<string, string>();
   for (const [at, person] of TARNHOPE_PEOPLE.entries()) {
@@ -71,6 +73,8 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     const made = await imported(maud, tarnhopeContact(person, portrait));
     recordOf.set(person.family, made.recordId);
     if (person.licence) await withLicence(maud, made, person.licence);
+    const layout = LAYOUT_OF[person.family];
+    if (layout) await dress(maud, made.cardId, { layout });
     const name = `${person.given} ${person.family}`;
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
     audiences.push(
@@ -96,7 +100,10 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
             ? { ...line, part: 'town', gap: true }
             : line,
       );
-    if (person.family === 'Varrow') await addFairBlocks(maud, cardId);
+    if (person.family === 'Varrow') {
+      await addFairBlocks(maud, cardId);
+      await dress(maud, cardId, { layout: 'skylark', follows: [] });
+    }
     const [banner, back, desk] = FAIR.placements as [string, string, string];
     const doors = {
       [banner]: { usual: 0.05, atFair: 14, saves: 0.34 },
@@ -131,6 +138,7 @@ async function loadOdile(): Promise<Audience[]> {
         : line,
   );
   await reword(odile, neighbours, (line, kind) => (kind === 'birthday' ? { ...line, ticks: NOWHERE } : line));
+  await dressOdile(odile, { clients: made.cardId, festivals, neighbours });
   return [
     await published(
       odile,

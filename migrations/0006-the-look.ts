@@ -4,7 +4,7 @@ const APP = 'heathland_app';
 const TENANT = `nullif(current_setting('heathland.organisation', true), '')::uuid`;
 
 /** How a card looked before it could be dressed. */
-const FIRST_LOOK = `{"layout":"trod","palette":{"sheet":"#FFFDF7","ink":"#1E2B28","band":"#17312C","onBand":"#EFE9D6","act":"#A8431F","onAct":"#FFFFFF"},"title":"literata","text":"atkinson","scale":"normal","corners":"eased","rules":"hair","ground":{"kind":"plain"},"photo":{"shape":"round","side":"start","share":"normal"},"night":true,"lines":{},"follows":[],"overrides":[]}`;
+const FIRST_LOOK = `{"layout":"trod","palette":{"sheet":"#FFFDF7","ink":"#1E2B28","band":"#17312C","onBand":"#EFE9D6","act":"#A8431F","onAct":"#FFFFFF"},"title":"literata","text":"atkinson","scale":"normal","corners":"eased","rules":"hair","ground":{"kind":"plain"},"photo":{"shape":"round","side":"start","share":"normal"},"night":true,"lines":{},"follows":[],"overrides":[],"hides":[]}`;
 
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(

@@ -62,6 +62,13 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/cards': 'card.create',
   'PUT /api/cards/[card]': 'card.write',
   'GET /api/cards/[card]/faces/[face]': 'card.read',
+  'GET /api/house': 'house.read',
+  'PUT /api/house': 'house.write',
+  'POST /api/house/preview': 'house.write',
+  'GET /api/house/[number]': 'house.write',
+  'POST /api/looks': 'look.keep',
+  'DELETE /api/looks/[look]': 'look.keep',
+  'GET /api/pictures/[hash]/colours': 'picture.read',
   'GET /api/records/[record]/faces/[face]': 'card.create',
   'POST /api/cards/[card]/publish': 'card.publish',
   'POST /api/hand-outs': 'hand-out.make',
@@ -79,6 +86,8 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PAGE /people/[record]': 'record.read',
   'PAGE /imports/[import]': 'record.create',
   'PAGE /cards/[card]': 'card.read',
+  'PAGE /cards/[card]/look': 'card.read',
+  'PAGE /company/house-style': 'house.write',
   'PAGE /cards/[card]/hand-outs': 'card.read',
   'PAGE /cards/[card]/response': 'card.read',
   'PAGE /response': 'response.read',
@@ -125,6 +134,9 @@ const INPUT = {
   endsAt: null,
   endsWith: null,
   prefix: 'abc-routes',
+  look: {},
+  style: {},
+  baseNumber: 0,
 };
 /** A crop names its picture by `from`, where a new card names what it starts from. */
 const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.5 } };

@@ -1,7 +1,7 @@
 import { NO_HOUSE } from '@/core/house';
 import { FIRST_LOOK } from '@/core/look';
 import { faceOfDraft, faceOfRecord, pictureOfDraft } from '@/server/services/card-faces';
-import { previewHouse, readHouse, readHouseVersion, saveHouse } from '@/server/services/house-style';
+import { houseToEdit, previewHouse, readHouse, readHouseVersion, saveHouse } from '@/server/services/house-style';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
 import type { Attempt } from './attempts';
 import { clock, next } from './belongings';
@@ -25,6 +25,7 @@ export const LOOK_ATTEMPTS: Record<string, Attempt> = {
       faceOfRecord(actor, recordId, 'card-lying', { layout: 'cairn', start: null, isPrivate: false }),
   },
   readHouse: { action: 'house.read', run: (actor) => readHouse(actor) },
+  houseToEdit: { action: 'house.write', run: (actor) => houseToEdit(actor) },
   readHouseVersion: {
     action: 'house.write',
     run: async (actor) => {

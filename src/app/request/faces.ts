@@ -15,7 +15,11 @@ const FaceSchema = z
 const QuerySchema = z.object({
   layout: z.enum(LAYOUT_NAMES).nullable(),
   language: z.enum(LANGUAGES).nullable(),
-  start: z.string().max(60).nullable(),
+  start: z
+    .string()
+    .max(60)
+    .nullable()
+    .transform((start) => start || null),
   private: z.enum(['yes', 'no']).nullable(),
 });
 

@@ -42,7 +42,11 @@ export function houseLogo({ logos }: HouseStyle, ground: string) {
 export function dressed(composition: Composition, house: HouseStyle | null): Composition {
   if (!house) return composition;
   const look = houseLook(composition.look, house);
-  const logo = houseLogo(house, logoGround(look));
+  const hides = new Set(composition.look.hides);
+  const shows = (part: 'lines' | 'blocks', id: string) => house.locks[part] !== undefined || !hides.has(id);
+  const ownLogo = composition.lines.some(({ detail }) => detail.kind === 'logo');
+  const logo = ownLogo && house.locks.logo === undefined ? null : houseLogo(house, logoGround(look));
+  const blocks = house.blocks.filter(({ id }) => shows('blocks', id));
   const lines: ComposedLine[] = [
     ...(logo
       ? [
@@ -55,18 +59,20 @@ export function dressed(composition: Composition, house: HouseStyle | null): Com
           },
         ]
       : []),
-    ...house.lines.map(({ id, label, detail, page, file }) => ({
-      ...PLAIN,
-      id,
-      label,
-      detail,
-      on: [...(page ? ['page' as const] : []), ...(file ? ['file' as const] : [])],
-    })),
+    ...house.lines
+      .filter(({ id }) => shows('lines', id))
+      .map(({ id, label, detail, page, file }) => ({
+        ...PLAIN,
+        id,
+        label,
+        detail,
+        on: [...(page ? ['page' as const] : []), ...(file ? ['file' as const] : [])],
+      })),
   ];
   const further = Object.fromEntries(
-    Object.entries(composition.further).map(([language, said]) => [language, withHouse(said, lines, house.blocks)]),
+    Object.entries(composition.further).map(([language, said]) => [language, withHouse(said, lines, blocks)]),
   );
-  return { ...composition, ...withHouse(composition, lines, house.blocks), look, further };
+  return { ...composition, ...withHouse(composition, lines, blocks), look, further };
 }
 
 /** Values that must not go out, without those that the house style gives out itself. */

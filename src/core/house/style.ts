@@ -1,11 +1,17 @@
 import { z } from 'zod';
 import { BlockSchema, PictureSchema } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { FIRST_LOOK, HexSchema, LAYOUT_NAMES, LOOK_PARTS, LookSchema } from '@/core/look';
+import { contrast, FIRST_LOOK, HexSchema, luminance, LAYOUT_NAMES, LOOK_PARTS, LookSchema } from '@/core/look';
 import { DetailSchema } from '@/core/record';
 
+/** Modules of a code against their ground: 4 to 1 leaves room for poor light (common practice, no published source). */
+export const CODE_RATIO = 4;
+/** Dark on light, since few readers take a code the other way round. */
+export const codeReads = (ink: string, ground: string): boolean =>
+  contrast(ink, ground) >= CODE_RATIO && luminance(ink) < luminance(ground);
+
 /** What a house style may keep holders from changing: parts of the look, and what it adds to every card. */
-export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks', 'codes'] as const;
+export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks'] as const;
 export type Lockable = (typeof LOCKABLE)[number];
 
 /** Ids of what a house style adds begin so, and no card's own do. */
@@ -27,7 +33,7 @@ export type HouseLine = z.infer<typeof HouseLineSchema>;
 /**
  * An organisation's house style. `look` is what cards take that follow it; `layouts` are those that a card may have; `logos`
  * stand for the record's own, one for light grounds and one for dark; `lines` and `blocks` are added to every card. A lock carries
- * its reason, which is shown to whoever meets it.
+ * its reason, which is shown to whoever meets it: a card may leave out lines and blocks that are not locked, and keep its own logo.
  */
 export const HouseStyleSchema = z.object({
   look: LookSchema.default(FIRST_LOOK),
@@ -52,7 +58,10 @@ export const HouseStyleSchema = z.object({
     )
     .default([]),
   /** Colours of the organisation's codes: modules and their ground. */
-  codes: z.object({ ink: HexSchema, ground: HexSchema }).default({ ink: '#000000', ground: '#FFFFFF' }),
+  codes: z
+    .object({ ink: HexSchema, ground: HexSchema })
+    .refine(({ ink, ground }) => codeReads(ink, ground))
+    .default({ ink: '#000000', ground: '#FFFFFF' }),
   locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),
 });
 export type HouseStyle = z.infer<typeof HouseStyleSchema>;

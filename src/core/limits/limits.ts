@@ -62,6 +62,7 @@ export const RATES = {
   import: { count: 60, seconds: 600, by: 'organisation', why: 'each is decoded, scaled and stored' },
   picture: { count: 120, seconds: 600, by: 'person', why: 'each costs a second of a processor' },
   film: { count: 30, seconds: 600, by: 'person', why: 'each is up to 40 MB' },
+  house: { count: 30, seconds: 60, by: 'organisation', why: 'each holds up to five thousand cards against it' },
   publish: { count: 120, seconds: 60, by: 'organisation', why: 'each makes a revision that is kept for ever' },
   export: { count: 60, seconds: 600, by: 'person', why: 'each reads up to five thousand records' },
   progress: {

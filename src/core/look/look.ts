@@ -70,6 +70,11 @@ export const LookSchema = z.object({
   /** The parts taken from the house style, and the locked parts that somebody who may has given the card all the same. */
   follows: z.array(z.enum(LOOK_PARTS)).max(LOOK_PARTS.length).default([]),
   overrides: z.array(z.enum(LOOK_PARTS)).max(LOOK_PARTS.length).default([]),
+  /** Lines and blocks of the house style that the card leaves out, as far as they are not locked. */
+  hides: z
+    .array(z.string().max(40))
+    .max(LIMITS.houseLines + LIMITS.houseBlocks)
+    .default([]),
 });
 export type Look = z.infer<typeof LookSchema>;
 export const FIRST_LOOK: Look = LookSchema.parse({});

@@ -1,5 +1,5 @@
 import type { ComposedLine } from '@/core/card';
-import { nightOf, type Look } from '@/core/look';
+import { nightLook, type Look } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import type { CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
@@ -23,10 +23,10 @@ export function headOf(areas: CardAreas, context: PageContext, lines: ComposedLi
   const { canonical, drawn, app } = context;
   const description = descriptionOf(areas);
   const absolute = (address: string) => (canonical ? new URL(address, canonical).href : '');
-  const night = nightOf(look.palette);
+  const night = nightLook(look);
   const colours =
-    look.night && night !== look.palette
-      ? `<meta name="theme-color" content="${look.palette.band}" media="(prefers-color-scheme: light)"><meta name="theme-color" content="${night.band}" media="(prefers-color-scheme: dark)">`
+    night !== look
+      ? `<meta name="theme-color" content="${look.palette.band}" media="(prefers-color-scheme: light)"><meta name="theme-color" content="${night.palette.band}" media="(prefers-color-scheme: dark)">`
       : `<meta name="theme-color" content="${look.palette.band}">`;
   return (
     (description ? `<meta name="description" content="${escapeHtml(description)}">` : '') +

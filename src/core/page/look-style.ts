@@ -7,7 +7,7 @@ import {
   layoutOf,
   mapWith,
   mirrored,
-  nightOf,
+  nightLook,
   RANGES,
   rgbOf,
   roomOf,
@@ -53,17 +53,20 @@ export function lookStyle(look: Look, dressed: Dressed): string {
   };
   const rule = { none: '0 solid', hair: '1px solid var(--h)', bold: '2px solid var(--a)' }[look.rules];
   const size = nameSize(look, dressed.name);
-  const night = look.night ? nightOf(look.palette) : look.palette;
+  const night = nightLook(look);
   return (
     faces(look, dressed.language) +
     `:root{--w:520px;${variables(look.palette)};--r:${CORNER[look.corners]}px;--l:${rule};--f:${LINE[look.scale]}px;--n:${size};--sm:${size > 2.4 ? 'block' : 'inline'};--p:${PHOTO[look.photo.share]}px;--pr:${{ round: '50%', eased: '10%', square: '0' }[look.photo.shape]}}` +
-    (night === look.palette ? '' : `@media(prefers-color-scheme:dark){:root{color-scheme:dark;${variables(night)}}}`) +
     `.ground{background:${background(look.ground, look.palette.band, dressed.ground)}}` +
+    (night === look ? '' : byNight(night, dressed.ground)) +
     place('narrow') +
     `@media(min-width:${BROAD}px){:root{--w:1040px}${place('wide')}}` +
     lines(look)
   );
 }
+
+const byNight = ({ palette, ground }: Look, picture: string | null): string =>
+  `@media(prefers-color-scheme:dark){:root{color-scheme:dark;${variables(palette)}}.ground{background:${background(ground, palette.band, picture)}}}`;
 
 /** The title family's heavy weight and the text family's plain one: two files a page, and what other scripts on it need. */
 function faces({ title, text }: Look, language: Language): string {

@@ -5,9 +5,12 @@ export const QUIET_ZONE = 4;
 
 /**
  * A symbol as SVG, quiet zone included: each run of dark modules is one rectangle of a single path, on white. One module
- * is one user unit; `widthMm`, if given, sets the printed width of the whole picture in millimetres.
+ * is one user unit; `widthMm`, if given, sets the printed width of the whole picture in millimetres. `colours` are `#RRGGBB`.
  */
-export function drawSymbol(symbol: Symbol, options: { title: string; widthMm?: number }): string {
+export function drawSymbol(
+  symbol: Symbol,
+  options: { title: string; widthMm?: number; colours?: { ink: string; ground: string } },
+): string {
   const side = symbol.size + 2 * QUIET_ZONE;
   const runs: string[] = [];
   for (let row = 0; row < symbol.size; row += 1) {
@@ -19,9 +22,10 @@ export function drawSymbol(symbol: Symbol, options: { title: string; widthMm?: n
     }
   }
   const size = options.widthMm ? ` width="${options.widthMm}mm" height="${options.widthMm}mm"` : '';
+  const { ink, ground } = options.colours ?? { ink: '#000', ground: '#fff' };
   const title = options.title.replace(/&/g, '&amp;').replace(/</g, '&lt;');
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${side} ${side}"${size} shape-rendering="crispEdges" role="img">` +
-    `<title>${title}</title><path fill="#fff" d="M0 0h${side}v${side}H0z"/><path d="${runs.join('')}"/></svg>`
+    `<title>${title}</title><path fill="${ground}" d="M0 0h${side}v${side}H0z"/><path fill="${ink}" d="${runs.join('')}"/></svg>`
   );
 }

@@ -15,6 +15,7 @@ import { publicUrlOf } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
+import { houseOf } from './house-style';
 import { authorise, authoriseFor } from './authorise';
 import { addHandOut } from './publish-card';
 
@@ -115,7 +116,12 @@ async function ownHandOut(actor: Actor, handOutId: string): Promise<HandOutRow> 
 /** The SVG of a hand-out's code, 25 mm wide with its quiet zone. Error: NOT_FOUND. */
 export async function codeAsSvg(actor: Actor, handOutId: string): Promise<{ svg: string; fileName: string }> {
   const row = await ownHandOut(actor, handOutId);
-  const svg = drawSymbol(symbolFor(codeText(row)), { title: `Code ${row.code}`, widthMm: CODE_WIDTH_MM });
+  const house = await inTenant(actor.organisationId, houseOf);
+  const svg = drawSymbol(symbolFor(codeText(row)), {
+    title: `Code ${row.code}`,
+    widthMm: CODE_WIDTH_MM,
+    ...(house ? { colours: house.style.codes } : {}),
+  });
   return { svg, fileName: `code-${row.code}` };
 }
 

@@ -47,6 +47,12 @@ export async function readHouse(
   });
 }
 
+/** The same for those who may change it. Error: NOT_ALLOWED. */
+export async function houseToEdit(actor: Actor): ReturnType<typeof readHouse> {
+  authorise(actor, 'house.write');
+  return readHouse(actor);
+}
+
 /** An earlier version of the house style, to look at or to save again. Error: NOT_FOUND. */
 export async function readHouseVersion(actor: Actor, number: number): Promise<{ style: HouseStyle }> {
   authorise(actor, 'house.write');

@@ -22,9 +22,10 @@ export type CardInHead = {
   handOuts: { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean }[];
 };
 
-type Turn = 'lines' | 'hand-outs' | 'response';
+type Turn = 'lines' | 'look' | 'hand-outs' | 'response';
 const TURNS: { turn: Turn; word: string; path: string }[] = [
   { turn: 'lines', word: CARD.turn.lines, path: '' },
+  { turn: 'look', word: CARD.turn.look, path: '/look' },
   { turn: 'hand-outs', word: CARD.turn['hand-outs'], path: '/hand-outs' },
   { turn: 'response', word: CARD.turn.response, path: '/response' },
 ];

@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { changesSince, compose, type Channel, type ComposedLine, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
@@ -15,6 +15,7 @@ import type { CardOnTable } from './card-on-table';
 import { ClashNote } from './clash-note';
 import { Languages } from './words/languages';
 import { Ledger } from './ledger';
+import { useUndoKeys } from './use-undo-keys';
 import { useFrozenCosts } from './use-frozen-costs';
 import { LiveSpecimen } from './live-specimen';
 import { SavedNote } from './saved-note';
@@ -55,18 +56,7 @@ export function CardTable({ card, country, zone }: Props) {
   );
   const costs = useFrozenCosts(composed, card.channels);
 
-  useEffect(() => {
-    const key = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
-      if (event.target instanceof HTMLInputElement && event.target.type !== 'checkbox') return;
-      if (event.target instanceof HTMLTextAreaElement) return;
-      event.preventDefault();
-      if (event.shiftKey) table.redo();
-      else table.undo();
-    };
-    window.addEventListener('keydown', key);
-    return () => window.removeEventListener('keydown', key);
-  });
+  useUndoKeys(table);
 
   const setLines = useStable((lines: Draft['lines']) => table.edit({ ...draft, lines }));
   const adopt = useStable(async (line: string) => {

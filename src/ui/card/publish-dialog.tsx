@@ -54,8 +54,8 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
     endsWith: plan.endsAt ? plan.endsWith : null,
   });
 
-  async function publish(event: FormEvent) {
-    event.preventDefault();
+  async function publish(event: FormEvent | null, overrideContrast = false) {
+    event?.preventDefault();
     const read = readAddress(address);
     if (!read.ok) return setProblem(read.problem);
     setBusy(true);
@@ -72,7 +72,12 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
       version === null
         ? { ok: false as const, problem: { code: 'DATABASE_AWAY' } as const }
         : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, {
-            json: { baseVersion: version, address: read.value, note },
+            json: {
+              baseVersion: version,
+              address: read.value,
+              note,
+              ...(overrideContrast ? { overrideContrast } : {}),
+            },
           });
     // An end that was set, or a plan that was there before.
     const ended =
@@ -181,6 +186,11 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
             <PlanFields plan={plan} onPlan={(next) => (setPlan(next), setProblem(null))} />
           </Modal.Body>
           <Modal.Footer>
+            {problem?.code === 'CONTRAST_FAILS' && card.mayOverride && (
+              <Button variant="quiet" disabled={busy} onClick={() => void publish(null, true)}>
+                {PUBLISH.allTheSame}
+              </Button>
+            )}
             <Button variant="quiet" onClick={() => onClose(false)}>
               {PUBLISH.notYet}
             </Button>

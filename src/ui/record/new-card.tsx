@@ -5,7 +5,8 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { startOf, STARTS, type Audience } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_WORDS, CARDS, kindIn, STARTS_WORDS } from '@/core/messages';
+import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
+import { BLOCK_WORDS, CARDS, kindIn, LOOK, STARTS_WORDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -24,6 +25,7 @@ export function NewCard({ recordId, cards, audiences, onClose }: Props) {
   const [audience, setAudience] = useState(first?.name ?? CARDS.cardNumber(cards.length + 1));
   const [isPrivate, setPrivate] = useState(first?.isPrivate ?? false);
   const [from, setFrom] = useState('');
+  const [layout, setLayout] = useState<LayoutName | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const preset = audiences.find(({ name }) => name === audience);
   const [kind, key = ''] = from.split(' ');
@@ -37,6 +39,7 @@ export function NewCard({ recordId, cards, audiences, onClose }: Props) {
         audience,
         isPrivate,
         without: preset?.without ?? [],
+        ...(layout && kind !== 'card' ? { layout } : {}),
         from: kind === 'card' ? { card: key } : kind === 'start' ? { start: key } : null,
       },
     });
@@ -45,7 +48,7 @@ export function NewCard({ recordId, cards, audiences, onClose }: Props) {
   }
 
   return (
-    <Modal show onHide={onClose} animation={false} aria-labelledby="new-card">
+    <Modal show onHide={onClose} animation={false} size="lg" aria-labelledby="new-card">
       <Form onSubmit={make} noValidate>
         <Modal.Header closeButton>
           <Modal.Title id="new-card">{CARDS.newCardTitle}</Modal.Title>
@@ -111,6 +114,33 @@ export function NewCard({ recordId, cards, audiences, onClose }: Props) {
               </Form.Text>
             )}
           </Form.Group>
+          {/* Another card brings its own look. */}
+          {kind !== 'card' && (
+            <fieldset className="start-layouts">
+              <legend>{CARDS.layout}</legend>
+              <ul className="layouts">
+                {LAYOUT_NAMES.map((name) => (
+                  <li key={name}>
+                    <button
+                      type="button"
+                      aria-pressed={layout === name}
+                      onClick={() => setLayout(layout === name ? null : name)}
+                    >
+                      <img
+                        src={`/api/records/${recordId}/faces/card-lying.svg?layout=${name}&start=${key}&private=${isPrivate ? 'yes' : 'no'}`}
+                        alt=""
+                        width={170}
+                        height={110}
+                        loading="lazy"
+                      />
+                      <b>{LOOK.layouts[name][0]}</b>
+                      <small>{LOOK.layouts[name][1]}</small>
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </fieldset>
+          )}
           <ProblemNote problem={problem} />
         </Modal.Body>
         <Modal.Footer>

@@ -25,7 +25,7 @@ export const CARD = {
   headPublishedAs: (revision: number | undefined) => `Published, revision ${revision}`,
   headDraft: 'Draft, nobody sees it yet',
   turns: 'Turns of this card',
-  turn: { lines: 'Lines', 'hand-outs': 'Hand-outs', response: 'Response' },
+  turn: { lines: 'Lines', look: 'Look', 'hand-outs': 'Hand-outs', response: 'Response' },
   showCode: 'Show code',
   publish: 'Publish',
   audience: 'Audience',
@@ -167,6 +167,7 @@ export const CARD = {
 
 /** Publishing and what it changes. */
 export const PUBLISH = {
+  allTheSame: 'Publish all the same; it is written down',
   isLive: (revision: number) => `Revision ${revision} is live`,
   anybodySees: 'Anybody with the address sees this card now:',
   backToTable: 'Back to the table',

@@ -39,6 +39,7 @@ export const CARDS = {
   audienceHint: 'Trade fair, clients, neighbours …',
   audienceNote: 'For your own eyes; recipients never see it.',
   privateAudience: 'A private audience: home address and private mobile start ticked',
+  layout: 'Layout, filled with this record',
   from: 'Start from',
   fromRecord: 'the record alone',
   fromCard: (audience: string) => `the card “${audience}”`,

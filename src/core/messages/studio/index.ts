@@ -8,6 +8,7 @@ export { ENTRY } from './entry';
 export { FRAME } from './frame';
 export { HAND_OUTS } from './hand-outs';
 export { JOBS, progressOf, TASK_WORDS } from './jobs';
+export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
 export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, PROOF } from './proof';
 export { RECORD } from './record';

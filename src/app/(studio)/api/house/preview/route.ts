@@ -1,0 +1,11 @@
+import { z } from 'zod';
+import { change, inputOf } from '@/app/request/respond';
+import { HouseStyleSchema } from '@/core/house';
+import { systemClock } from '@/server/clock';
+import { previewHouse } from '@/server/services/house-style';
+
+const Input = z.object({ style: HouseStyleSchema });
+
+/** What saving a house style would change. */
+export const POST = (request: Request) =>
+  change(request, 'house', async (actor) => previewHouse(actor, (await inputOf(request, Input)).style, systemClock));

@@ -1,0 +1,17 @@
+import { z } from 'zod';
+import { actorOrRefuse, change, inputOf, respond } from '@/app/request/respond';
+import { HouseStyleSchema } from '@/core/house';
+import { LIMITS } from '@/core/limits';
+import { systemClock } from '@/server/clock';
+import { readHouse, saveHouse } from '@/server/services/house-style';
+
+const Input = z.object({
+  baseNumber: z.number().int().min(0),
+  style: HouseStyleSchema,
+  note: z.string().max(LIMITS.revisionNote),
+});
+
+export const GET = () => respond(async () => readHouse(await actorOrRefuse()));
+
+export const PUT = (request: Request) =>
+  change(request, 'change', async (actor) => saveHouse(actor, await inputOf(request, Input), systemClock));

@@ -1,0 +1,22 @@
+import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { NO_HOUSE } from '@/core/house';
+import { HOUSE } from '@/core/messages';
+import { houseToEdit } from '@/server/services/house-style';
+import { CompanyHead } from '@/ui/company/company-head';
+import { HouseStyleForm } from '@/ui/look/house-style';
+
+export const metadata: Metadata = { title: HOUSE.turn };
+
+export default async function HouseStylePage() {
+  const actor = await actorOrSignIn();
+  const { number, style, versions } = await shownOrNotFound(() => houseToEdit(actor));
+  const { country, timeZone } = actor.organisation;
+  return (
+    <>
+      <CompanyHead role={actor.role} turn="house-style" />
+      <HouseStyleForm number={number} style={style ?? NO_HOUSE} versions={versions} country={country} zone={timeZone} />
+    </>
+  );
+}

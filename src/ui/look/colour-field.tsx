@@ -1,0 +1,53 @@
+'use client';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { LOOK } from '@/core/messages';
+
+const HEX = /^#?[0-9a-f]{6}$/i;
+
+/** A colour, picked or typed as its value. */
+export function ColourField({
+  label,
+  value,
+  onColour,
+  disabled = false,
+}: {
+  label: string;
+  value: string;
+  onColour: (hex: string) => void;
+  disabled?: boolean;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const keep = (text: string) => {
+    setTyped(HEX.test(text) ? null : text);
+    if (HEX.test(text)) onColour(`#${text.replace('#', '')}`.toUpperCase());
+  };
+  return (
+    <div className="colour-field">
+      <input
+        type="color"
+        aria-label={label}
+        value={value}
+        disabled={disabled}
+        onChange={({ target }) => {
+          setTyped(null);
+          onColour(target.value.toUpperCase());
+        }}
+      />
+      <span>{label}</span>
+      <Form.Control
+        size="sm"
+        className="mono"
+        aria-label={LOOK.colourOf(label)}
+        value={typed ?? value}
+        maxLength={7}
+        spellCheck={false}
+        disabled={disabled}
+        isInvalid={typed !== null}
+        onChange={({ target }) => setTyped(target.value)}
+        onBlur={({ target }) => keep(target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && keep(event.currentTarget.value)}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,311 @@
+'use client';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { Problem } from '@/core/errors';
+import { codeReads, HOUSE_ID, type HouseStyle, type Lockable } from '@/core/house';
+import { LIMITS } from '@/core/limits';
+import { contrast, LAYOUT_NAMES } from '@/core/look';
+import { HOUSE, LOOK } from '@/core/messages';
+import { call } from '@/ui/studio/call';
+import { instantIn } from '@/ui/studio/instant';
+import { ProblemNote } from '@/ui/studio/problem-note';
+import { ColourField } from './colour-field';
+import { freshId } from './fresh-id';
+import { HouseEffects, type HousePreview } from './house-effects';
+import { HouseLines } from './house-lines';
+import { HouseLogos } from './house-logos';
+import { LookFields, Section } from './look-fields';
+
+type Version = { number: number; note: string; savedAt: string; who: string | null };
+type Props = {
+  number: number;
+  style: HouseStyle;
+  versions: Version[];
+  country: string;
+  zone: string;
+};
+
+/** The house style: what every card wears, what of it is locked and why, and what saving it would change. */
+export function HouseStyleForm({ number, style: first, versions: known, country, zone }: Props) {
+  const [base, setBase] = useState(number);
+  const [style, setStyle] = useState(first);
+  const [saved, setSaved] = useState(first);
+  const [versions, setVersions] = useState(known);
+  const [note, setNote] = useState('');
+  const [preview, setPreview] = useState<HousePreview | null>(null);
+  const [busy, setBusy] = useState<'preview' | 'save' | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [told, setTold] = useState<string | null>(null);
+
+  function change(next: HouseStyle) {
+    setStyle(next);
+    setPreview(null);
+    setTold(null);
+  }
+  const lock = (part: Lockable, word: string) => (
+    <LockField
+      part={part}
+      word={word}
+      reason={style.locks[part]}
+      onReason={(reason) => {
+        const { [part]: _old, ...others } = style.locks;
+        change({ ...style, locks: reason === null ? others : { ...others, [part]: reason } });
+      }}
+    />
+  );
+  async function look() {
+    setBusy('preview');
+    const answer = await call<HousePreview>('/api/house/preview', { json: { style } });
+    setBusy(null);
+    if (!answer.ok) return setProblem(answer.problem);
+    setProblem(null);
+    setPreview(answer.value);
+  }
+  async function refresh() {
+    const answer = await call<{ number: number; style: HouseStyle | null; versions: Version[] }>('/api/house');
+    if (answer.ok) setVersions(answer.value.versions);
+    return answer;
+  }
+  async function save() {
+    setBusy('save');
+    const answer = await call<{ number: number; cards: number }>('/api/house', {
+      method: 'PUT',
+      json: { baseNumber: base, style, note },
+    });
+    setBusy(null);
+    if (!answer.ok) return setProblem(answer.problem);
+    setProblem(null);
+    setBase(answer.value.number);
+    setSaved(style);
+    setNote('');
+    setPreview(null);
+    setTold(HOUSE.saved(answer.value.number, answer.value.cards));
+    await refresh();
+  }
+  async function take(from: number) {
+    const answer = await call<{ style: HouseStyle }>(`/api/house/${from}`);
+    if (answer.ok) change(answer.value.style);
+    else setProblem(answer.problem);
+  }
+  async function theirs() {
+    const answer = await refresh();
+    if (!answer.ok || !answer.value.style) return;
+    setBase(answer.value.number);
+    setSaved(answer.value.style);
+    change(answer.value.style);
+    setProblem(null);
+  }
+  const code = contrast(style.codes.ink, style.codes.ground);
+  const codesRead = codeReads(style.codes.ink, style.codes.ground);
+  const words = style.blocks.find(({ kind }) => kind === 'about');
+  return (
+    <div className="company house-style">
+      <p className="finding">{base === 0 ? HOUSE.none : HOUSE.text}</p>
+      <div className="house-two">
+        <div>
+          <LookFields
+            look={style.look}
+            logo={style.logos.onLight?.hash ?? style.logos.onDark?.hash ?? null}
+            kept={() => false}
+            beside={(part) => lock(part, LOOK.part[part])}
+            faceOf={null}
+            allowed={() => true}
+            onLook={(next) => change({ ...style, look: next })}
+          />
+          <Section title={HOUSE.layoutsAllowed}>
+            <div className="allowed">
+              {LAYOUT_NAMES.map((name) => (
+                <Form.Check
+                  key={name}
+                  id={`allowed-${name}`}
+                  label={LOOK.layouts[name][0]}
+                  checked={style.layouts.includes(name)}
+                  disabled={style.layouts.length === 1 && style.layouts[0] === name}
+                  onChange={({ target }) =>
+                    change({
+                      ...style,
+                      layouts: LAYOUT_NAMES.filter((each) =>
+                        each === name ? target.checked : style.layouts.includes(each),
+                      ),
+                    })
+                  }
+                />
+              ))}
+            </div>
+          </Section>
+          <Section title={HOUSE.logos} beside={lock('logo', HOUSE.logos)}>
+            <HouseLogos
+              logos={style.logos}
+              palette={style.look.palette}
+              onLogos={(logos) => change({ ...style, logos })}
+            />
+          </Section>
+          <Section title={HOUSE.lines} beside={lock('lines', HOUSE.lines)}>
+            <HouseLines lines={style.lines} country={country} onLines={(lines) => change({ ...style, lines })} />
+          </Section>
+          <Section title={HOUSE.blocks} beside={lock('blocks', HOUSE.blocks)}>
+            <p className="note">{HOUSE.blocksText}</p>
+            {words?.kind === 'about' ? (
+              <div className="house-words">
+                <Form.Control
+                  size="sm"
+                  aria-label={HOUSE.blockTitle}
+                  placeholder={HOUSE.blockTitle}
+                  value={words.title}
+                  maxLength={LIMITS.label}
+                  onChange={({ target }) =>
+                    change({
+                      ...style,
+                      blocks: style.blocks.map((each) => (each === words ? { ...words, title: target.value } : each)),
+                    })
+                  }
+                />
+                <Form.Control
+                  as="textarea"
+                  rows={4}
+                  aria-label={HOUSE.blockWords}
+                  value={words.text}
+                  maxLength={LIMITS.blockText}
+                  onChange={({ target }) =>
+                    change({
+                      ...style,
+                      blocks: style.blocks.map((each) => (each === words ? { ...words, text: target.value } : each)),
+                    })
+                  }
+                />
+                <button
+                  type="button"
+                  className="plain"
+                  onClick={() => change({ ...style, blocks: style.blocks.filter((each) => each !== words) })}
+                >
+                  {HOUSE.takeAway}
+                </button>
+              </div>
+            ) : (
+              <Button
+                size="sm"
+                variant="quiet"
+                onClick={() =>
+                  change({
+                    ...style,
+                    blocks: [
+                      ...style.blocks,
+                      { kind: 'about', id: freshId(HOUSE_ID), on: true, before: false, title: '', text: '' },
+                    ],
+                  })
+                }
+              >
+                {HOUSE.addBlock}
+              </Button>
+            )}
+          </Section>
+          <Section title={HOUSE.codes}>
+            <div className="row-fields">
+              <ColourField
+                label={HOUSE.codeInk}
+                value={style.codes.ink}
+                onColour={(ink) => change({ ...style, codes: { ...style.codes, ink } })}
+              />
+              <ColourField
+                label={HOUSE.codeGround}
+                value={style.codes.ground}
+                onColour={(ground) => change({ ...style, codes: { ...style.codes, ground } })}
+              />
+              <p className={!codesRead ? 'problem' : 'note'}>
+                {!codesRead ? HOUSE.codeFails(code.toFixed(1)) : HOUSE.codeReads(code.toFixed(1))}
+              </p>
+            </div>
+          </Section>
+        </div>
+        <aside className="house-side">
+          {preview && <HouseEffects preview={preview} />}
+          <Form.Group controlId="house-note">
+            <Form.Label>{HOUSE.note}</Form.Label>
+            <Form.Control
+              size="sm"
+              value={note}
+              maxLength={LIMITS.revisionNote}
+              onChange={({ target }) => setNote(target.value)}
+            />
+          </Form.Group>
+          <div className="house-acts">
+            <Button variant={preview ? 'quiet' : 'primary'} disabled={busy !== null} onClick={() => void look()}>
+              {busy === 'preview' ? HOUSE.previewing : HOUSE.preview}
+            </Button>
+            <Button
+              variant={preview ? 'primary' : 'quiet'}
+              disabled={busy !== null || !preview || !codesRead || (style === saved && base > 0)}
+              onClick={() => void save()}
+            >
+              {HOUSE.save}
+            </Button>
+          </div>
+          <ProblemNote problem={problem} />
+          {problem?.code === 'HOUSE_CHANGED' && (
+            <Button size="sm" variant="quiet" onClick={() => void theirs()}>
+              {HOUSE.theirs}
+            </Button>
+          )}
+          <p role="status">{told ?? ''}</p>
+          {versions.length > 0 && (
+            <>
+              <h2 className="caps">{HOUSE.versions}</h2>
+              <ol className="house-versions">
+                {versions.map((each) => (
+                  <li key={each.number}>
+                    <span>
+                      {HOUSE.versionBy(each.number, each.who ?? HOUSE.somebody, instantIn(zone, each.savedAt))}
+                      {each.note && <small>{each.note}</small>}
+                    </span>
+                    <button type="button" className="plain" onClick={() => void take(each.number)}>
+                      {HOUSE.versionTake}
+                    </button>
+                  </li>
+                ))}
+              </ol>
+            </>
+          )}
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+/** A lock on a part, with the reason that a holder reads. */
+function LockField({
+  part,
+  word,
+  reason,
+  onReason,
+}: {
+  part: Lockable;
+  word: string;
+  reason: string | undefined;
+  onReason: (reason: string | null) => void;
+}) {
+  const [typed, setTyped] = useState(reason ?? '');
+  return (
+    <span className="lock-field">
+      <Form.Check
+        id={`lock-${part}`}
+        label={HOUSE.lock}
+        aria-label={HOUSE.lockOf(word)}
+        checked={reason !== undefined}
+        onChange={({ target }) => onReason(target.checked ? typed.trim() || word : null)}
+      />
+      {reason !== undefined && (
+        <Form.Control
+          size="sm"
+          aria-label={HOUSE.reasonOf(word)}
+          placeholder={HOUSE.reason}
+          value={typed}
+          maxLength={LIMITS.lockReason}
+          onChange={({ target }) => {
+            setTyped(target.value);
+            onReason(target.value.trim() || word);
+          }}
+        />
+      )}
+    </span>
+  );
+}

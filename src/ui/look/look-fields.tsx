@@ -1,0 +1,148 @@
+'use client';
+import { useId, type ReactNode } from 'react';
+import {
+  CORNERS,
+  LAYOUT_NAMES,
+  layoutOf,
+  PHOTO_SHAPES,
+  RULES,
+  SCALES,
+  SIDES,
+  type LayoutName,
+  type Look,
+  type LookPart,
+} from '@/core/look';
+import { LOOK } from '@/core/messages';
+import { Choice } from './choice';
+import { GroundFields } from './ground-fields';
+import { PaletteFields } from './palette-fields';
+import { TypeFields } from './type-fields';
+
+type Props = {
+  /** The look as it shows. */
+  look: Look;
+  logo: string | null;
+  /** Whether a part cannot be changed here, and what stands beside its title. */
+  kept: (part: LookPart) => boolean;
+  beside: (part: LookPart) => ReactNode;
+  /** A drawn card in a layout; null where there is none to draw. */
+  faceOf: ((layout: LayoutName) => string) | null;
+  allowed: (layout: LayoutName) => boolean;
+  onLook: (look: Look, part: LookPart) => void;
+};
+
+/** The parts of a look, each with what it measures. */
+export function LookFields({ look, logo, kept, beside, faceOf, allowed, onLook }: Props) {
+  const section = (part: LookPart, inner: (change: (look: Look) => void, disabled: boolean) => ReactNode) => (
+    <Section title={LOOK.part[part]} beside={beside(part)}>
+      {inner((next) => onLook(next, part), kept(part))}
+    </Section>
+  );
+  return (
+    <>
+      {section('layout', (change, disabled) => (
+        <ul className="layouts">
+          {LAYOUT_NAMES.map((name) => (
+            <li key={name}>
+              <button
+                type="button"
+                aria-pressed={look.layout === name}
+                disabled={disabled || !allowed(name)}
+                onClick={() => change({ ...look, layout: name })}
+              >
+                {faceOf && <img src={faceOf(name)} alt="" width={170} height={110} loading="lazy" />}
+                <b>{LOOK.layouts[name][0]}</b>
+                <small>{allowed(name) ? LOOK.layouts[name][1] : LOOK.notAllowed}</small>
+              </button>
+            </li>
+          ))}
+        </ul>
+      ))}
+      {section('palette', (change, disabled) => (
+        <PaletteFields look={look} logo={logo} disabled={disabled} onLook={change} />
+      ))}
+      {section('type', (change, disabled) => (
+        <TypeFields look={look} disabled={disabled} onLook={change} />
+      ))}
+      {section('shape', (change, disabled) => (
+        <>
+          <Choice
+            of={LOOK.corners}
+            among={CORNERS}
+            words={LOOK.cornersOf}
+            value={look.corners}
+            disabled={disabled}
+            onChoose={(corners) => change({ ...look, corners })}
+          />
+          <Choice
+            of={LOOK.rules}
+            among={RULES}
+            words={LOOK.rulesOf}
+            value={look.rules}
+            disabled={disabled}
+            onChoose={(rules) => change({ ...look, rules })}
+          />
+        </>
+      ))}
+      {section('ground', (change, disabled) => (
+        <GroundFields look={look} disabled={disabled} onLook={change} />
+      ))}
+      {section('photo', (change, disabled) => (
+        <>
+          {layoutOf(look.layout).photo === 'fills' ? (
+            <p className="note">{LOOK.shapeFills}</p>
+          ) : (
+            <Choice
+              of={LOOK.shape}
+              among={PHOTO_SHAPES}
+              words={LOOK.shapes}
+              value={look.photo.shape}
+              disabled={disabled}
+              onChoose={(shape) => change({ ...look, photo: { ...look.photo, shape } })}
+            />
+          )}
+          <Choice
+            of={LOOK.side}
+            among={SIDES}
+            words={LOOK.sides}
+            value={look.photo.side}
+            disabled={disabled}
+            onChoose={(side) => change({ ...look, photo: { ...look.photo, side } })}
+          />
+          <Choice
+            of={LOOK.share}
+            among={SCALES}
+            words={LOOK.scales}
+            value={look.photo.share}
+            disabled={disabled}
+            onChoose={(share) => change({ ...look, photo: { ...look.photo, share } })}
+          />
+        </>
+      ))}
+    </>
+  );
+}
+
+/** A part of the half, with its title. */
+export function Section({
+  title,
+  beside = null,
+  children,
+}: {
+  title: string;
+  beside?: ReactNode;
+  children: ReactNode;
+}) {
+  const id = useId();
+  return (
+    <section className="look-part" aria-labelledby={id}>
+      <div className="look-title">
+        <h2 className="caps" id={id}>
+          {title}
+        </h2>
+        {beside}
+      </div>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,139 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { changesSince, compose, linesOn } from '@/core/card';
+import { wordingOf } from '@/core/errors';
+import { FACE_NAMES, type FaceName } from '@/core/face/face';
+import { dressed, PART_FIELDS, takesFromHouse } from '@/core/house';
+import type { Look, LookPart } from '@/core/look';
+import { FRAME, LOOK } from '@/core/messages';
+import { CardHead } from '@/ui/card/card-head';
+import type { CardOnTable } from '@/ui/card/card-on-table';
+import { SavedNote } from '@/ui/card/saved-note';
+import { Specimen } from '@/ui/card/specimen';
+import { useCardDraft } from '@/ui/card/use-card-draft';
+import { useUndoKeys } from '@/ui/card/use-undo-keys';
+import { FaceView } from './face-view';
+import { HouseShown } from './house-shown';
+import { KeptLooks, type KeptLook } from './kept-looks';
+import { LineLooks } from './line-looks';
+import { LookFields } from './look-fields';
+import { PartState } from './part-state';
+
+type Props = { card: CardOnTable; country: string; zone: string; kept: KeptLook[] };
+type View = 'page' | 'broad' | 'night' | FaceName;
+const VIEWS: readonly View[] = ['page', 'broad', 'night', ...FACE_NAMES];
+
+/** A look with the fields of one part taken from another. */
+const withPart = (look: Look, from: Look, part: LookPart): Look => ({
+  ...look,
+  ...Object.fromEntries(PART_FIELDS[part].map((field) => [field, from[field]])),
+});
+
+/** How a card is dressed: the parts of its look on the left, what wears them on the right. */
+export function LookTable({ card, country, zone, kept }: Props) {
+  const table = useCardDraft(card);
+  const { now: draft, record, problem } = table;
+  const [view, setView] = useState<View>('page');
+  useUndoKeys(table);
+  const composed = useMemo(
+    () => compose(record, draft.lines, country, draft.language, draft),
+    [record, draft, country],
+  );
+  const changes = useMemo(
+    () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
+    [composed, card.revision, card.channels],
+  );
+  const own = draft.look;
+  const { house } = card;
+  const shown = composed.ok ? dressed(composed.value, house).look : own;
+  const lines = composed.ok ? linesOn(composed.value, 'page') : [];
+  const setLook = (look: Look) => table.edit({ ...draft, look });
+  const logo = lines.find(({ detail }) => detail.kind === 'logo')?.detail;
+  const locked = (part: LookPart) => house !== null && takesFromHouse(own, house, part);
+  return (
+    <div className="card-table look-table">
+      <CardHead
+        card={{ ...card, audience: draft.audience }}
+        turn="look"
+        note={<SavedNote table={table} changes={changes.length} plan={card.plan} zone={zone} />}
+        publish={
+          <>
+            <Button variant="quiet" disabled={!table.canUndo} onClick={table.undo}>
+              {LOOK.undo}
+            </Button>
+            <Button variant="quiet" disabled={!table.canRedo} onClick={table.redo}>
+              {LOOK.redo}
+            </Button>
+          </>
+        }
+      />
+      {problem && (
+        <div className="banner" role="alert">
+          <p>{wordingOf(problem)}</p>
+          <Button variant="quiet" onClick={() => void table.flush()}>
+            {FRAME.tryAgain}
+          </Button>
+        </div>
+      )}
+      <div className="two">
+        <div className="left-half look-half" aria-label={LOOK.half} role="region">
+          <LookFields
+            look={shown}
+            logo={logo && 'picture' in logo ? logo.picture : null}
+            kept={locked}
+            beside={(part) =>
+              house && (
+                <PartState part={part} look={own} house={house} mayOverride={card.mayOverride} onLook={setLook} />
+              )
+            }
+            faceOf={(layout) => `/api/cards/${card.id}/faces/card-lying.svg?layout=${layout}&version=${table.version}`}
+            allowed={(layout) => !house || house.layouts.includes(layout) || own.overrides.includes('layout')}
+            onLook={(next, part) => setLook(withPart(own, next, part))}
+          />
+          {house && <HouseShown house={house} look={own} onLook={setLook} />}
+          <LineLooks
+            lines={lines.filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo')}
+            look={own}
+            onLook={setLook}
+          />
+          <KeptLooks
+            first={kept}
+            look={shown}
+            onUse={(look) => setLook({ ...look, lines: own.lines, follows: [], overrides: own.overrides })}
+          />
+        </div>
+        <div className="look-right">
+          <Form.Select
+            className="look-view"
+            aria-label={LOOK.shownAs}
+            value={view}
+            onChange={({ target }) => setView(target.value as View)}
+          >
+            {VIEWS.map((each) => (
+              <option key={each} value={each}>
+                {LOOK.views[each]}
+              </option>
+            ))}
+          </Form.Select>
+          {view === 'page' || view === 'broad' || view === 'night' ? (
+            <div className={`look-page ${view}`}>
+              <Specimen
+                channel="page"
+                composition={composed.ok ? composed.value : null}
+                draft={draft}
+                record={record}
+                country={country}
+                card={card}
+                saved={table.version}
+                problem={composed.ok ? null : composed.problem}
+              />
+            </div>
+          ) : (
+            <FaceView card={card.id} name={view} version={table.version} />
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
