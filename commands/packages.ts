@@ -43,10 +43,15 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
-/** What tests hold contact files and archives against: a reader of vCard in Python, and unzip. */
+/** What tests hold contact files, typefaces and archives against: readers of vCard and of fonts in Python, and unzip. */
 export function needReaders(): void {
-  if (!existsSync('/usr/lib/python3/dist-packages/vobject') || !existsSync('/usr/bin/unzip'))
-    install('Debian’s python3-vobject and unzip', ['python3-vobject', 'unzip']);
+  const there = [
+    '/usr/lib/python3/dist-packages/vobject',
+    '/usr/lib/python3/dist-packages/fontTools',
+    '/usr/bin/unzip',
+  ];
+  if (!there.every((each) => existsSync(each)))
+    install('Debian’s python3-vobject, python3-fonttools and unzip', ['python3-vobject', 'python3-fonttools', 'unzip']);
 }
 
 export function needWrk(): void {

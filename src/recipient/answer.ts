@@ -176,6 +176,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       if (tap) return { status: 204, headers: { [RECORDED_HEADER]: header, 'Cache-Control': 'no-store' }, body: '' };
       if (entry.card.state !== 'published') return gone(request, entry.card);
       const { what } = asked;
+      if (what.output === 'logo' && entry.card.logoByNight?.hash === what.hash)
+        return deliver(request, pictureOutput(entry.card, 'logoByNight'), cachingOf(asked), {});
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
       if (what.output === 'drawn' || what.output === 'icon' || what.output === 'light photo') {

@@ -67,6 +67,7 @@ export function pageOutput(
     photo: card.photo && `${pictures}/photo-${card.photo.hash}.jpg`,
     lightPhoto: card.photo && { src: `${pictures}/photo-${card.photo.hash}.avif`, type: 'image/avif' },
     logo: card.logo && `${pictures}/logo-${card.logo.hash}.png`,
+    nightLogo: card.logoByNight && `${pictures}/logo-${card.logoByNight.hash}.png`,
     canonical: card.address && `${publicUrl}/c/${card.address}`,
     language,
     languages: languages.map((each) => ({ language: each, href: `${base}?lang=${each}` })),
@@ -122,7 +123,7 @@ export function fileOutput(card: PublishedCard, version: VcardVersion, language:
 }
 
 /** A picture that the card shows. Its address holds its hash, so a copy is good for ever. */
-export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo'): Output {
+export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo' | 'logoByNight'): Output {
   const type = which === 'photo' ? 'image/jpeg' : 'image/png';
   return output(card[which]!.page, false, { ...COMMON_HEADERS, 'Content-Type': type });
 }

@@ -1,5 +1,5 @@
 import {
-  around,
+  bandOn,
   cellsOf,
   coloursOf,
   layoutOf,
@@ -103,9 +103,11 @@ function attempt(of: Attempt): { fits: boolean; face: Face } {
   ];
   const band =
     size.form === 'back'
-      ? { left: 0, right: cells.columns.length - 1, top: 0, bottom: heights.length - 1 }
-      : around(spans, layout.band);
-  if (band) items.push({ kind: 'band', ...placeOf(band, edges, tops), colour: colours.band, ground: look.ground });
+      ? [{ left: 0, right: cells.columns.length - 1, top: 0, bottom: heights.length - 1 }]
+      : bandOn(cells, layout.band);
+  // In several pieces a gradient or picture would not meet.
+  const ground = band.length > 1 ? ({ kind: 'plain' } as const) : look.ground;
+  for (const each of band) items.push({ kind: 'band', ...placeOf(each, edges, tops), colour: colours.band, ground });
   const face: Face = {
     width: size.width,
     height: size.height,

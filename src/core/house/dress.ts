@@ -52,10 +52,10 @@ export function dressed(composition: Composition, house: HouseStyle | null): Com
       ? [
           {
             ...PLAIN,
-            id: 'house-logo',
+            id: HOUSE_LOGO,
             label: '',
             on: ['page' as const, 'file' as const],
-            detail: { kind: 'logo' as const, id: 'house-logo', label: '', preferred: false, picture: logo.hash },
+            detail: { kind: 'logo' as const, id: HOUSE_LOGO, label: '', preferred: false, picture: logo.hash },
           },
         ]
       : []),
@@ -84,6 +84,9 @@ export function withoutHouse(withheld: string[], house: HouseStyle | null, chann
     .join('\n');
   return withheld.filter((value) => !given.includes(squeeze(value)));
 }
+
+/** The line of the house's logo. */
+export const HOUSE_LOGO = 'house-logo';
 
 const PLAIN = { emphasis: 'plain', gap: false } as const;
 

@@ -96,16 +96,22 @@ function fill(cells: (Area | null)[][], { left, right, top, bottom }: Span) {
   for (const y of rows) for (const x of columns) cells[y]![x] = null;
 }
 
-/** The rectangle around areas; null where none of them is on the map. */
-export function around(spans: Map<Area, Span>, areas: readonly Area[]): Span | null {
-  const found = areas.flatMap((area) => spans.get(area) ?? []);
-  if (found.length === 0) return null;
-  return {
+/**
+ * What a band is painted on: the one rectangle around its areas, or each of them by itself where something else lies within that
+ * rectangle, as can happen on cards that lack much.
+ */
+export function bandOn({ cells }: Pick<Cells, 'cells'>, band: readonly Area[]): Span[] {
+  const spans = spansOf({ cells });
+  const found = band.flatMap((area) => spans.get(area) ?? []);
+  if (found.length === 0) return [];
+  const box = {
     left: Math.min(...found.map(({ left }) => left)),
     right: Math.max(...found.map(({ right }) => right)),
     top: Math.min(...found.map(({ top }) => top)),
     bottom: Math.max(...found.map(({ bottom }) => bottom)),
   };
+  const inside = cells.slice(box.top, box.bottom + 1).flatMap((row) => row.slice(box.left, box.right + 1));
+  return inside.every((area) => area === null || band.includes(area)) ? [box] : found;
 }
 
 /** Room within an area at each of its edges, in steps: 2 at an edge of the form or of the band, 1 beside its own kind. */

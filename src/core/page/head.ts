@@ -3,6 +3,7 @@ import { nightLook, type Look } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import type { CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
+import { firstFonts } from './look-style';
 import type { PageContext } from './page';
 
 /** What link previews elsewhere show below the name, in characters (common practice, no published source). */
@@ -34,6 +35,9 @@ export function headOf(areas: CardAreas, context: PageContext, lines: ComposedLi
     meta('og:description', description) +
     meta('og:type', 'profile') +
     colours +
+    firstFonts(look, context.language)
+      .map((file) => `<link rel="preload" as="font" type="font/woff2" href="${file}" crossorigin>`)
+      .join('') +
     (app
       ? `<link rel="manifest" href="${escapeHtml(app.manifest)}"><link rel="icon" href="${escapeHtml(app.icon)}"><link rel="apple-touch-icon" href="${escapeHtml(app.icon)}">`
       : '') +

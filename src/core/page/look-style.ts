@@ -1,5 +1,5 @@
 import {
-  around,
+  bandOn,
   cellsOf,
   coloursOf,
   FAMILIES,
@@ -68,10 +68,20 @@ export function lookStyle(look: Look, dressed: Dressed): string {
 const byNight = ({ palette, ground }: Look, picture: string | null): string =>
   `@media(prefers-color-scheme:dark){:root{color-scheme:dark;${variables(palette)}}.ground{background:${background(ground, palette.band, picture)}}}`;
 
-/** The title family's heavy weight and the text family's plain one: two files a page, and what other scripts on it need. */
+/** The files that a page asks for before anything else: those of the letters that it is written in. */
+export function firstFonts({ title, text }: Look, language: Language): string[] {
+  const subset = language === 'ar' ? 'arabic' : 'latin';
+  const of = (family: FamilyName) => (subset === 'arabic' ? 'vazirmatn' : family);
+  return [fontFile(of(title), 'heavy', subset), fontFile(of(text), 'plain', subset)].map((file) => `/fonts/${file}`);
+}
+
+/**
+ * The title family's heavy weight and the text family's plain one: two files a page, and what other scripts on it need. Where they
+ * are not there within a moment the page stands in the phone's own type, and nothing moves when they come.
+ */
 function faces({ title, text }: Look, language: Language): string {
   const face = (as: string, family: FamilyName, weight: Weight, subset: keyof typeof RANGES) =>
-    `@font-face{font-family:${as};src:url(/fonts/${fontFile(family, weight, subset)})format("woff2");font-weight:1 1000;font-display:swap;unicode-range:${RANGES[subset]}}`;
+    `@font-face{font-family:${as};src:url(/fonts/${fontFile(family, weight, subset)})format("woff2");font-weight:1 1000;font-display:optional;unicode-range:${RANGES[subset]}}`;
   const of = (as: string, family: FamilyName, weight: Weight) =>
     (['latin', 'latin-ext'] as const).map((subset) => face(as, family, weight, subset)).join('') +
     (family === 'vazirmatn' || language === 'ar' ? face(as, 'vazirmatn', weight, 'arabic') : '');
@@ -109,12 +119,13 @@ function placed(cells: Cells, band: readonly Area[], look: Look, form: 'narrow' 
         );
     return `.${area}{grid-area:${area};padding:${padding}${lifted ? ';align-self:end' : ''}}`;
   });
-  const ground = around(spans, band);
+  const painted = bandOn(cells, band);
+  const ground = painted.length === 1 ? painted[0] : null;
   return (
     `main{grid-template:${rows};grid-template-columns:${columns};grid-template-rows:${heights}}${areas.join('')}` +
     (ground
-      ? `.ground{grid-area:${ground.top + 1}/${ground.left + 1}/${ground.bottom + 2}/${ground.right + 2}}`
-      : '.ground{display:none}') +
+      ? `.ground{display:block;grid-area:${ground.top + 1}/${ground.left + 1}/${ground.bottom + 2}/${ground.right + 2}}.band{background:none}`
+      : `.ground{display:none}${painted.length > 1 ? '.band{background:var(--b)}' : ''}`) +
     photoStyle(look, photo !== undefined && photo.left === 0 && photo.right === cells.columns.length - 1, form)
   );
 }

@@ -20,6 +20,8 @@ export type PageContext = {
   /** The same photo as AVIF or WebP, for browsers that take it. */
   lightPhoto?: { src: string; type: string } | null;
   logo: string | null;
+  /** Another logo for dark grounds, where the page follows the night. */
+  nightLogo?: string | null;
   /** Absolute address for link previews elsewhere. */
   canonical: string | null;
   /** The language of our own words on the page, and of the card's where it has some in it. */
@@ -67,7 +69,7 @@ export function renderPage(whole: Composition, context: PageContext): string {
   const filled = filledOn(areas, context, opens.first === 'picture' && first !== '');
   const inner: Record<Area, string> = {
     photo: photo(context),
-    logo: context.logo ? `<img class="u-logo" src="${escapeHtml(context.logo)}" alt="" height="40">` : '',
+    logo: logo(context),
     name: `<h1 class="p-name">${escapeHtml(areas.name)}${areas.pronouns.map((each) => ` <small>${escapeHtml(each)}</small>`).join('')}</h1>`,
     role: `<p class="p-job-title">${escapeHtml(areas.role.join(', '))}</p>`,
     firm: `<p class="p-org">${escapeHtml(areas.firm.join(', '))}</p>`,
@@ -147,6 +149,14 @@ function photo({ photo: src, lightPhoto }: PageContext): string {
   const image = `<img class="u-photo" src="${escapeHtml(src)}" alt="" width="336" height="336">`;
   return lightPhoto
     ? `<picture><source srcset="${escapeHtml(lightPhoto.src)}" type="${lightPhoto.type}">${image}</picture>`
+    : image;
+}
+
+function logo({ logo: src, nightLogo }: PageContext): string {
+  if (!src) return '';
+  const image = `<img class="u-logo" src="${escapeHtml(src)}" alt="" height="40">`;
+  return nightLogo
+    ? `<picture><source media="(prefers-color-scheme: dark)" srcset="${escapeHtml(nightLogo)}">${image}</picture>`
     : image;
 }
 

@@ -1,5 +1,6 @@
-import { languagesOf, type Channel, type Composition } from '@/core/card';
-import type { HouseStyle } from '@/core/house';
+import { languagesOf, linesOn, type Channel, type Composition } from '@/core/card';
+import { HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
+import { nightLook } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import type { ContactFileContext } from '@/core/vcard';
@@ -11,8 +12,6 @@ export type Hold = 'live' | 'frozen';
 export type SpecimenOf = {
   channel: Channel;
   hold: Hold;
-  photo: string | null;
-  logo: string | null;
   link: string | null;
   /** Where the card as one picture lies, drawn from what is saved; null while nothing is. */
   drawn: string | null;
@@ -24,20 +23,31 @@ export type SpecimenOf = {
   now: number;
 };
 
-/** The page of a draft, as recipients get it; its links lead nowhere. */
-export const specimenPage = (
+const addressOf = (hash: string): string => `/api/pictures/${hash}`;
+
+/** The page of a draft, dressed by its house style, as recipients get it; its links lead nowhere. */
+export function specimenPage(
   composition: Composition,
-  { photo, logo, language, now, drawn }: Pick<SpecimenOf, 'photo' | 'logo' | 'language' | 'now' | 'drawn'>,
-): string =>
-  renderPage(composition, {
+  { language, now, drawn, house }: Pick<SpecimenOf, 'language' | 'now' | 'drawn' | 'house'>,
+): string {
+  const pictureOf = (kind: 'photo' | 'logo') => {
+    const line = linesOn(composition, 'page').find(({ detail }) => detail.kind === kind);
+    return line && 'picture' in line.detail ? line : null;
+  };
+  const [photo, logo] = [pictureOf('photo')?.detail, pictureOf('logo')?.detail];
+  const atNight =
+    house && pictureOf('logo')?.id === HOUSE_LOGO ? houseLogo(house, logoGround(nightLook(composition.look))) : null;
+  return renderPage(composition, {
     contactFile: '#',
     taps: null,
-    photo,
-    logo,
+    photo: photo && 'picture' in photo ? addressOf(photo.picture) : null,
+    logo: logo && 'picture' in logo ? addressOf(logo.picture) : null,
+    nightLogo: atNight && addressOf(atNight.hash),
     canonical: null,
     language: language ?? composition.language ?? 'en',
     languages: languagesOf(composition).map((each) => ({ language: each, href: '#' })),
-    fileAt: (hash, what) => (what === 'picture' ? `/api/pictures/${hash}` : `/api/films/${hash}`),
+    fileAt: (hash, what) => (what === 'picture' ? addressOf(hash) : `/api/films/${hash}`),
     drawn: drawn === null ? null : { picture: (format) => drawn.replace('*', format), link: '' },
     now,
   });
+}

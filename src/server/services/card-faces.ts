@@ -1,7 +1,7 @@
 import { compose, reconcile, startingLines, startOf, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
-import { dressed } from '@/core/house';
+import { dressed, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, type LayoutName } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { RecordSchema } from '@/core/record';
@@ -22,10 +22,19 @@ export type Shown = { layout: LayoutName | null; language: Language | null };
 export type DrawnFace = { svg: string; leftOut: string[]; cut: string[]; missing: string[]; smallestType: number };
 
 const inLayout = (composition: Composition, layout: LayoutName | null): Composition =>
-  layout ? { ...composition, look: { ...composition.look, layout } } : composition;
+  layout
+    ? {
+        ...composition,
+        look: { ...composition.look, layout, follows: composition.look.follows.filter((part) => part !== 'layout') },
+      }
+    : composition;
 
-async function toDraw(tx: Tx, composition: Composition): Promise<ToDraw> {
-  return { composition, ...(await shownPictures(tx, composition)), files: await filesOfComposition(tx, composition) };
+async function toDraw(tx: Tx, composition: Composition, house: HouseStyle | null): Promise<ToDraw> {
+  return {
+    composition,
+    ...(await shownPictures(tx, composition, house)),
+    files: await filesOfComposition(tx, composition),
+  };
 }
 
 /** The draft of a card as it would be drawn now. Errors: NOT_FOUND, those of a wording that cannot be read. */
@@ -41,7 +50,12 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
       compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row),
     );
     const house = await houseOf(tx);
-    return toDraw(tx, inLayout(dressed(composition, house?.style ?? null), layout));
+    // A layout that is only looked at need not be one that the house allows.
+    const open =
+      house && layout
+        ? { ...house.style, layouts: [layout], locks: { ...house.style.locks, layout: undefined } }
+        : house?.style;
+    return toDraw(tx, dressed(inLayout(composition, layout), open ?? null), open ?? null);
   });
 }
 
@@ -89,7 +103,7 @@ export async function faceOfRecord(
     const composition = orRefuse(compose(body, lines, actor.organisation.country));
     const house = (await houseOf(tx))?.style ?? null;
     const look = { ...(house?.look ?? FIRST_LOOK), layout: from.layout };
-    return toDraw(tx, { ...dressed({ ...composition, look }, house), look });
+    return toDraw(tx, { ...dressed({ ...composition, look }, house), look }, house);
   });
   const { face, svg } = await drawFace(drawn, name, languageOf(drawn, null));
   const { leftOut, cut, missing, smallestType } = face;

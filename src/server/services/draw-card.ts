@@ -26,13 +26,14 @@ export type ToDraw = {
   composition: Composition;
   photo: ShownPicture | null;
   logo: ShownPicture | null;
+  logoOnBand: ShownPicture | null;
   files: ReadonlyMap<string, BlockFile>;
 };
 
 /** Names all that the faces of a card depend on, in 16 hexadecimal digits: what it says and shows, its look, and how we draw. */
-export const drawingKey = ({ composition, photo, logo }: ToDraw): string =>
+export const drawingKey = ({ composition, photo, logo, logoOnBand }: ToDraw): string =>
   createHash('sha256')
-    .update(JSON.stringify([DRAWING, composition, photo?.hash, logo?.hash]))
+    .update(JSON.stringify([DRAWING, composition, photo?.hash, logo?.hash, logoOnBand?.hash]))
     .digest('hex')
     .slice(0, 16);
 
@@ -41,10 +42,14 @@ const PHOTO_SIDE = 640;
 
 const dataUri = (type: string, bytes: Buffer) => `data:${type};base64,${bytes.toString('base64')}`;
 
-async function picturesFor({ composition, photo, logo, files: known }: ToDraw): Promise<{
+async function picturesFor(
+  { composition, photo, logo: usual, logoOnBand, files: known }: ToDraw,
+  onBand: boolean,
+): Promise<{
   sources: FacePictures;
   sizes: { photo: { width: number; height: number } | null; logo: { width: number; height: number } | null };
 }> {
+  const logo = (onBand && logoOnBand) || usual;
   const whole = photo && ((await files().get(photo.whole)) ?? photo.page);
   const { ground } = composition.look;
   const file = ground.kind === 'picture' ? known.get(ground.picture.hash) : undefined;
@@ -75,7 +80,7 @@ async function picturesFor({ composition, photo, logo, files: known }: ToDraw): 
  * number, since whoever is sent a link keeps it.
  */
 export async function drawFace(card: ToDraw, name: FaceName, language: Language): Promise<{ face: Face; svg: string }> {
-  const { sources, sizes } = await picturesFor(card);
+  const { sources, sizes } = await picturesFor(card, FACE_SIZES[name].form === 'back');
   const size = FACE_SIZES[name];
   const content = faceContent(card.composition, language, sizes, name === 'link' ? INTRODUCTION : 'lines');
   const typesetter = await shippedTypesetter();

@@ -1,5 +1,6 @@
 import { CompositionSchema, type Composition } from '@/core/card';
-import { dressed } from '@/core/house';
+import { dressed, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
+import { nightLook } from '@/core/look';
 import { writtenName } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
 import { card, handOut, latestRevision } from '@/server/db/cards';
@@ -30,6 +31,9 @@ export type PublishedCard = {
   /** Hash of each picture shown, and its bytes at both sizes. */
   photo: ShownPicture | null;
   logo: ShownPicture | null;
+  /** The house's logo for the band's ground and for the page by night, where it has another one for them. */
+  logoOnBand: ShownPicture | null;
+  logoByNight: ShownPicture | null;
   /** The files that its blocks show, by the hash that they name them by. */
   files: Map<string, BlockFile>;
   /** Where its hand-out was given out, for texts that say so; null of the short address. */
@@ -76,7 +80,7 @@ export async function loadPublished(
       revision: revision.number,
       house: house?.number ?? 0,
       publishedAt: revision.published_at.toISOString(),
-      ...(await shownPictures(tx, composition)),
+      ...(await shownPictures(tx, composition, house?.style ?? null)),
       files: await filesOfComposition(tx, composition),
       placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
@@ -86,19 +90,34 @@ export async function loadPublished(
   });
 }
 
-/** The pictures that a composition shows, from the file store. */
+/** The pictures that a composition, dressed by its house style, shows, from the file store. */
 export async function shownPictures(
   tx: Tx,
   composition: Composition,
-): Promise<{ photo: ShownPicture | null; logo: ShownPicture | null }> {
-  const of = async (kind: 'photo' | 'logo'): Promise<ShownPicture | null> => {
-    const detail = composition.lines.find((line) => line.detail.kind === kind)?.detail;
-    const row = detail && 'picture' in detail ? await picture(tx, detail.picture) : undefined;
+  house: HouseStyle | null,
+): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'logoOnBand' | 'logoByNight'>> {
+  const by = async (hash: string | undefined): Promise<ShownPicture | null> => {
+    const row = hash ? await picture(tx, hash) : undefined;
     if (!row) return null;
     const [page, file] = await Promise.all([files().get(row.page_hash), files().get(row.file_hash)]);
     return page && file ? { hash: row.page_hash, whole: row.hash, page, file } : null;
   };
-  return { photo: await of('photo'), logo: await of('logo') };
+  const of = (kind: 'photo' | 'logo') => {
+    const detail = composition.lines.find((line) => line.detail.kind === kind)?.detail;
+    return detail && 'picture' in detail ? detail.picture : undefined;
+  };
+  const logo = of('logo');
+  const { look } = composition;
+  // A logo of the card's own is the same everywhere.
+  const isHouse = house && composition.lines.some(({ id }) => id === HOUSE_LOGO);
+  const onBand = isHouse ? houseLogo(house, look.palette.band)?.hash : undefined;
+  const byNight = isHouse ? houseLogo(house, logoGround(nightLook(look)))?.hash : undefined;
+  return {
+    photo: await by(of('photo')),
+    logo: await by(logo),
+    logoOnBand: onBand === logo ? null : await by(onBand),
+    logoByNight: byNight === logo ? null : await by(byNight),
+  };
 }
 
 /** The card shown instead, if it is out itself. */

@@ -77,7 +77,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       revision: 0,
       house: house?.number ?? 0,
       publishedAt: row.updated_at.toISOString(),
-      ...(await shownPictures(tx, composition)),
+      ...(await shownPictures(tx, composition, house?.style ?? null)),
       files: await filesOfComposition(tx, composition),
       placement: null,
       endsAt: null,

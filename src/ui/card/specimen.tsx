@@ -52,8 +52,8 @@ export function Specimen({ channel, composition, draft, record, country, card, s
   const languages = composition ? languagesOf(composition) : [];
   const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
   const of = useMemo(
-    () => ({ ...specimenOf(channel, hold, version, card, record), drawn: drawnOf(card.id, drawnAt), language, now }),
-    [channel, hold, version, card, record, drawnAt, language, now],
+    () => ({ ...specimenOf(channel, hold, version, card), drawn: drawnOf(card.id, drawnAt), language, now }),
+    [channel, hold, version, card, drawnAt, language, now],
   );
   const proof = useProof(record, draft, country, of);
   return (
@@ -138,18 +138,11 @@ function specimenOf(
   hold: Hold,
   version: VcardVersion,
   card: CardOnTable,
-  record: PersonRecord,
 ): Omit<SpecimenOf, 'language' | 'now' | 'drawn'> {
-  const pictureOf = (kind: 'photo' | 'logo') => {
-    const detail = record.details.find((each) => each.kind === kind);
-    return detail && 'picture' in detail ? `/api/pictures/${detail.picture}` : null;
-  };
   const handOut = card.handOuts.find((each) => each.channel === channel) ?? card.handOuts[0];
   return {
     channel,
     hold,
-    photo: pictureOf('photo'),
-    logo: pictureOf('logo'),
     house: card.house,
     link: handOut ? `${card.publicUrl}/h/${handOut.code}` : null,
     file: {

@@ -1,12 +1,15 @@
 'use client';
+import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { changesSince, compose, linesOn } from '@/core/card';
+import { changesSince, compose, type Composition } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face/face';
 import { dressed, PART_FIELDS, takesFromHouse } from '@/core/house';
-import type { Look, LookPart } from '@/core/look';
-import { FRAME, LOOK } from '@/core/messages';
+import { LOOK_PARTS, nightLook, type Look, type LookPart } from '@/core/look';
+import { CARD, FRAME, LOOK } from '@/core/messages';
+import { areasOf } from '@/core/page/card-areas';
 import { CardHead } from '@/ui/card/card-head';
 import type { CardOnTable } from '@/ui/card/card-on-table';
 import { SavedNote } from '@/ui/card/saved-note';
@@ -20,9 +23,17 @@ import { LineLooks } from './line-looks';
 import { LookFields } from './look-fields';
 import { PartState } from './part-state';
 
+const PublishDialog = dynamic(() => import('@/ui/card/publish-dialog').then((made) => made.PublishDialog));
+
 type Props = { card: CardOnTable; country: string; zone: string; kept: KeptLook[] };
 type View = 'page' | 'broad' | 'night' | FaceName;
 const VIEWS: readonly View[] = ['page', 'broad', 'night', ...FACE_NAMES];
+
+/** A card as a dark phone shows it, whatever the screen here is. */
+const byNight = (composition: Composition, shown: Look): Composition => ({
+  ...composition,
+  look: { ...nightLook(shown), night: false, overrides: [...LOOK_PARTS] },
+});
 
 /** A look with the fields of one part taken from another. */
 const withPart = (look: Look, from: Look, part: LookPart): Look => ({
@@ -34,7 +45,9 @@ const withPart = (look: Look, from: Look, part: LookPart): Look => ({
 export function LookTable({ card, country, zone, kept }: Props) {
   const table = useCardDraft(card);
   const { now: draft, record, problem } = table;
+  const router = useRouter();
   const [view, setView] = useState<View>('page');
+  const [publishing, setPublishing] = useState(false);
   useUndoKeys(table);
   const composed = useMemo(
     () => compose(record, draft.lines, country, draft.language, draft),
@@ -46,10 +59,12 @@ export function LookTable({ card, country, zone, kept }: Props) {
   );
   const own = draft.look;
   const { house } = card;
-  const shown = composed.ok ? dressed(composed.value, house).look : own;
-  const lines = composed.ok ? linesOn(composed.value, 'page') : [];
+  const worn = composed.ok ? dressed(composed.value, house) : null;
+  const shown = worn?.look ?? own;
+  // Whose look can be set is what stands in the list.
+  const lines = composed.ok ? areasOf(composed.value).lines : [];
   const setLook = (look: Look) => table.edit({ ...draft, look });
-  const logo = lines.find(({ detail }) => detail.kind === 'logo')?.detail;
+  const logo = worn?.lines.find(({ detail }) => detail.kind === 'logo')?.detail;
   const locked = (part: LookPart) => house !== null && takesFromHouse(own, house, part);
   return (
     <div className="card-table look-table">
@@ -65,6 +80,9 @@ export function LookTable({ card, country, zone, kept }: Props) {
             <Button variant="quiet" disabled={!table.canRedo} onClick={table.redo}>
               {LOOK.redo}
             </Button>
+            <Button onClick={() => setPublishing(true)} disabled={!composed.ok || table.gone}>
+              {CARD.publish}
+            </Button>
           </>
         }
       />
@@ -75,6 +93,20 @@ export function LookTable({ card, country, zone, kept }: Props) {
             {FRAME.tryAgain}
           </Button>
         </div>
+      )}
+      {publishing && composed.ok && (
+        <PublishDialog
+          card={card}
+          composition={composed.value}
+          changes={changes}
+          language={draft.language}
+          onLanguage={(language) => table.edit({ ...draft, language })}
+          flush={table.flush}
+          onClose={(published) => {
+            setPublishing(false);
+            if (published) router.refresh();
+          }}
+        />
       )}
       <div className="two">
         <div className="left-half look-half" aria-label={LOOK.half} role="region">
@@ -92,11 +124,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
             onLook={(next, part) => setLook(withPart(own, next, part))}
           />
           {house && <HouseShown house={house} look={own} onLook={setLook} />}
-          <LineLooks
-            lines={lines.filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo')}
-            look={own}
-            onLook={setLook}
-          />
+          <LineLooks lines={lines} look={own} onLook={setLook} />
           <KeptLooks
             first={kept}
             look={shown}
@@ -104,34 +132,38 @@ export function LookTable({ card, country, zone, kept }: Props) {
           />
         </div>
         <div className="look-right">
-          <Form.Select
-            className="look-view"
-            aria-label={LOOK.shownAs}
-            value={view}
-            onChange={({ target }) => setView(target.value as View)}
-          >
-            {VIEWS.map((each) => (
-              <option key={each} value={each}>
-                {LOOK.views[each]}
-              </option>
-            ))}
-          </Form.Select>
-          {view === 'page' || view === 'broad' || view === 'night' ? (
-            <div className={`look-page ${view}`}>
-              <Specimen
-                channel="page"
-                composition={composed.ok ? composed.value : null}
-                draft={draft}
-                record={record}
-                country={country}
-                card={card}
-                saved={table.version}
-                problem={composed.ok ? null : composed.problem}
-              />
-            </div>
-          ) : (
-            <FaceView card={card.id} name={view} version={table.version} />
-          )}
+          <div className="look-stuck">
+            <Form.Select
+              className="look-view"
+              aria-label={LOOK.shownAs}
+              value={view}
+              onChange={({ target }) => setView(target.value as View)}
+            >
+              {VIEWS.map((each) => (
+                <option key={each} value={each}>
+                  {LOOK.views[each]}
+                </option>
+              ))}
+            </Form.Select>
+            {view === 'page' || view === 'broad' || view === 'night' ? (
+              <div className={`look-page ${view}`}>
+                <Specimen
+                  channel="page"
+                  composition={
+                    composed.ok ? (view === 'night' ? byNight(composed.value, shown) : composed.value) : null
+                  }
+                  draft={draft}
+                  record={record}
+                  country={country}
+                  card={card}
+                  saved={table.version}
+                  problem={composed.ok ? null : composed.problem}
+                />
+              </div>
+            ) : (
+              <FaceView card={card.id} name={view} version={table.version} />
+            )}
+          </div>
         </div>
       </div>
     </div>

@@ -1,0 +1,226 @@
+import pg from 'pg';
+import { LAYOUT_NAMES, type LayoutName } from '../../src/core/look';
+import { say } from '../stop';
+import { signedIn, type Account } from './account';
+import { openBrowser } from './browser';
+import type { Figure } from './figure';
+import { bytesOnTheWire, ONE_ROUND_TRIP } from './pages';
+import { steadyTurns } from './steady';
+
+const ADDRESS = 'odile-clients';
+/** What of a first screen is brand: the page, its type, face and logo. Pictures of blocks come after. */
+const FIRST_SCREEN = 60_000;
+const CARDS = 5_000;
+const AT_ONCE = 20;
+
+type Opened = { layout: LayoutName; weight: number; screen: number; shift: number; paint: number };
+type Ask = <T>(method: string, where: string, body?: object) => Promise<T>;
+
+const asking =
+  (address: string, session: Record<string, string>): Ask =>
+  async (method, where, body) => {
+    const answer = await fetch(`${address}${where}`, {
+      method,
+      headers: { ...session, 'Content-Type': 'application/json' },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    });
+    if (!answer.ok) throw new Error(`${method} ${where} was answered with ${answer.status}: ${await answer.text()}`);
+    return (await answer.json()) as never;
+  };
+
+async function rowsOf<T extends object>(databaseUrl: string, sql: string, values: unknown[] = []): Promise<T[]> {
+  const client = new pg.Client(databaseUrl);
+  await client.connect();
+  const { rows } = await client.query<T>(sql, values);
+  await client.end();
+  return rows;
+}
+
+/** Opens a page as a phone on a slow line does: 1.6 Mbit/s, 150 ms, a processor four times slower. */
+async function openSlowly(url: string): Promise<Pick<Opened, 'screen' | 'shift' | 'paint'>> {
+  const browser = await openBrowser();
+  try {
+    const context = await browser.newContext({
+      viewport: { width: 390, height: 844 },
+      deviceScaleFactor: 2,
+      serviceWorkers: 'block',
+    });
+    const page = await context.newPage();
+    const client = await context.newCDPSession(page);
+    await client.send('Network.enable');
+    await client.send('Network.emulateNetworkConditions', {
+      offline: false,
+      latency: 150,
+      downloadThroughput: 200_000,
+      uploadThroughput: 90_000,
+    });
+    await client.send('Emulation.setCPUThrottlingRate', { rate: 4 });
+    const wanted = new Set<string>();
+    let screen = 0;
+    client.on('Network.responseReceived', ({ requestId, type, response }) => {
+      if (type === 'Document' || type === 'Font' || /\/(photo|logo)-/.test(response.url)) wanted.add(requestId);
+    });
+    client.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+      if (wanted.has(requestId)) screen += encodedDataLength;
+    });
+    await page.addInitScript(() => {
+      Object.assign(window, { shifted: 0, painted: 0 });
+      const told = window as unknown as { shifted: number; painted: number };
+      new PerformanceObserver((list) => {
+        for (const entry of list.getEntries() as unknown as { value: number }[]) told.shifted += entry.value;
+      }).observe({ type: 'layout-shift', buffered: true });
+      new PerformanceObserver((list) => {
+        for (const entry of list.getEntries()) told.painted = entry.startTime;
+      }).observe({ type: 'largest-contentful-paint', buffered: true });
+    });
+    await page.goto(url, { waitUntil: 'networkidle' });
+    await page.waitForTimeout(500);
+    const { shifted, painted } = await page.evaluate(() => {
+      const told = window as unknown as { shifted: number; painted: number };
+      return { shifted: told.shifted, painted: told.painted };
+    });
+    return { screen, shift: shifted, paint: painted };
+  } finally {
+    await browser.close();
+  }
+}
+
+/** The same card in every layout, published and opened on a slow phone. */
+async function everyLayout(address: string, ask: Ask, cardId: string): Promise<Opened[]> {
+  const opened: Opened[] = [];
+  for (const layout of LAYOUT_NAMES) {
+    const card = await ask<{ lines: object[]; audience: string; look: object; version: number }>(
+      'GET',
+      `/api/cards/${cardId}`,
+    );
+    const { version } = await ask<{ version: number }>('PUT', `/api/cards/${cardId}`, {
+      baseVersion: card.version,
+      lines: card.lines,
+      audience: card.audience,
+      look: { ...card.look, layout },
+    });
+    await ask('POST', `/api/cards/${cardId}/publish`, { baseVersion: version, address: ADDRESS });
+    const weight = await bytesOnTheWire(address, `/c/${ADDRESS}`);
+    // Lighter forms of the photo are made by the first who asks.
+    await openSlowly(`${address}/c/${ADDRESS}`);
+    const turns = await steadyTurns(3, () => openSlowly(`${address}/c/${ADDRESS}`).then((each) => each));
+    const middle = turns.map(({ value }) => value).sort((a, b) => a.paint - b.paint)[1]!;
+    opened.push({ layout, weight, ...middle });
+  }
+  return opened;
+}
+
+const worst = (opened: Opened[], by: 'weight' | 'screen' | 'shift' | 'paint'): Opened =>
+  opened.reduce((most, each) => (each[by] > most[by] ? each : most));
+
+/** The picture of links of every demo card, each drawn for the first time; milliseconds. */
+async function linkPictures(address: string, databaseUrl: string): Promise<number[]> {
+  const names = await rowsOf<{ name: string }>(databaseUrl, 'SELECT name FROM directory_addresses WHERE is_current');
+  const times: number[] = [];
+  for (const { name } of names) {
+    const html = await (await fetch(`${address}/c/${name}`)).text();
+    const picture = /property="og:image" content="([^"]+)"/.exec(html)?.[1];
+    if (!picture) throw new Error(`${name} names no picture of its link`);
+    const began = performance.now();
+    const answer = await fetch(picture);
+    const bytes = (await answer.arrayBuffer()).byteLength;
+    if (answer.status !== 200 || bytes < 5_000) throw new Error(`the picture of ${name} was not drawn`);
+    times.push(performance.now() - began);
+  }
+  return times.sort((a, b) => a - b);
+}
+
+/** Cards that wear one house style, made from one by the database itself. */
+async function manyCards(databaseUrl: string): Promise<void> {
+  const [from] = await rowsOf<{ card_id: string }>(
+    databaseUrl,
+    `SELECT card_id FROM directory_addresses WHERE name = 'maud-aldercott'`,
+  );
+  await rowsOf(
+    databaseUrl,
+    `WITH made AS (SELECT gen_random_uuid() AS id, n FROM generate_series(1, ${CARDS}) n),
+     cards_made AS (INSERT INTO cards SELECT (jsonb_populate_record(c, jsonb_build_object('id', m.id))).* FROM cards c, made m WHERE c.id = $1 RETURNING id),
+     revisions_made AS (INSERT INTO revisions SELECT (jsonb_populate_record(r, jsonb_build_object('id', gen_random_uuid(), 'card_id', m.id))).* FROM revisions r, made m WHERE r.card_id = $1 AND r.number = 1),
+     directory_made AS (INSERT INTO directory_cards (card_id, organisation_id) SELECT m.id, d.organisation_id FROM directory_cards d, made m WHERE d.card_id = $1)
+     INSERT INTO directory_addresses (name, skeleton, card_id, is_current) SELECT 'bench-wears-' || m.n, 'bench-wears-' || m.n, m.id, true FROM made m`,
+    [from!.card_id],
+  );
+}
+
+/** A changed house style: seconds until it is in force, and answers that show the old one afterwards. */
+async function changedHouse(address: string, databaseUrl: string, ask: Ask): Promise<{ ms: number; stale: number }> {
+  await manyCards(databaseUrl);
+  const pages = Array.from({ length: CARDS }, (_, at) => `${address}/c/bench-wears-${at + 1}`);
+  const all = async (look: (html: string) => void) => {
+    const left = [...pages];
+    const one = async () => {
+      for (let url = left.pop(); url; url = left.pop()) look(await (await fetch(url)).text());
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, one));
+  };
+  // Every card is held ready in its old dress first.
+  await all(() => {});
+  const { number, style } = await ask<{ number: number; style: { look: { palette: object } } }>('GET', '/api/house');
+  const band = '#4A1F3D';
+  const changed = { ...style, look: { ...style.look, palette: { ...style.look.palette, band } } };
+  const began = performance.now();
+  await ask('PUT', '/api/house', { baseNumber: number, style: changed, note: 'bench' });
+  const ms = performance.now() - began;
+  let stale = 0;
+  await all((html) => {
+    if (!html.includes(band)) stale += 1;
+  });
+  return { ms, stale };
+}
+
+/** Layouts on a slow phone, pictures of links, a house style that five thousand cards wear. */
+export async function measureLook(
+  address: string,
+  databaseUrl: string,
+  odile: Account,
+  maud: Account,
+): Promise<Figure[]> {
+  say('  pictures of links …');
+  const times = await linkPictures(address, databaseUrl);
+  say('  every layout on a slow phone …');
+  const [card] = await rowsOf<{ card_id: string }>(
+    databaseUrl,
+    'SELECT card_id FROM directory_addresses WHERE name = $1',
+    [ADDRESS],
+  );
+  const opened = await everyLayout(address, asking(address, await signedIn(address, odile)), card!.card_id);
+  say('  a house style that 5,000 cards wear …');
+  const house = await changedHouse(address, databaseUrl, asking(address, await signedIn(address, maud)));
+  const of = `${opened.length} layouts of one demo card with blocks, Chromium, 390 px wide, 1.6 Mbit/s, 150 ms, processor four times slower`;
+  const figure = (by: 'weight' | 'screen' | 'shift' | 'paint', name: string, unit: string, atMost: number): Figure => {
+    const most = worst(opened, by);
+    return { name, value: most[by], unit, must: { atMost }, beside: `${of}; most with ${most.layout}` };
+  };
+  return [
+    figure('weight', 'heaviest layout, HTML and CSS at gzip level 6 with headers', 'B', ONE_ROUND_TRIP),
+    figure('screen', 'first screen with type, photo and logo, heaviest layout', 'B', FIRST_SCREEN),
+    figure('shift', 'cumulative layout shift, worst layout', '', 0.02),
+    figure('paint', 'Largest Contentful Paint, slowest layout', 'ms', 1_200),
+    {
+      name: 'picture of a link drawn for the first time, median',
+      value: times[Math.floor(times.length / 2)]!,
+      unit: 'ms',
+      must: { atMost: 150 },
+      beside: `${times.length} demo cards over HTTP, 1,200 x 630 px as JPEG; the slowest took ${Math.round(times.at(-1)!)} ms`,
+    },
+    {
+      name: `changed house style in force for ${CARDS.toLocaleString('en-GB')} cards`,
+      value: house.ms,
+      unit: 'ms',
+      must: { atMost: 3_000 },
+      beside: 'from the request until its answer; every card was held ready in its old dress before',
+    },
+    {
+      name: 'cards that show the old house style after that',
+      value: house.stale,
+      unit: 'cards',
+      must: { atMost: 0 },
+      beside: `${CARDS.toLocaleString('en-GB')} pages asked for once each, ${AT_ONCE} at a time`,
+    },
+  ];
+}
