@@ -82,6 +82,8 @@ const LAYERS = {
       'big-list-of-naughty-strings',
       'webvtt-parser',
       'html-validate',
+      'microformats-parser',
+      'jsonld',
       'mediabunny',
     ],
   ],

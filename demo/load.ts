@@ -18,7 +18,7 @@ import { signUp, type NewAccount } from '@/server/services/sign-up';
 import { addClientBlocks, addFairBlocks } from './blocks';
 import { odileContact, tarnhopeContact } from './contact-files';
 import { recordDemoEvents, type Audience } from './events';
-import { addHouseStyle, dress, dressOdile, LAYOUT_OF } from './looks';
+import { addHouseStyle, dress, dressOdile, LAYOUT_OF, OWN_LAYOUT } from './looks';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
 import { drawPortrait } from './portrait';
 
@@ -74,7 +74,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     recordOf.set(person.family, made.recordId);
     if (person.licence) await withLicence(maud, made, person.licence);
     const layout = LAYOUT_OF[person.family];
-    if (layout) await dress(maud, made.cardId, { layout });
+    if (layout) await dress(maud, made.cardId, { layout, follows: OWN_LAYOUT });
     const name = `${person.given} ${person.family}`;
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
     audiences.push(
@@ -102,7 +102,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
       );
     if (person.family === 'Varrow') {
       await addFairBlocks(maud, cardId);
-      await dress(maud, cardId, { layout: 'skylark', follows: [] });
+      await dress(maud, cardId, { layout: 'skylark', follows: OWN_LAYOUT });
     }
     const [banner, back, desk] = FAIR.placements as [string, string, string];
     const doors = {

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
-import { FIRST_LOOK, PALETTES, type LayoutName, type Look } from '@/core/look';
+import { FIRST_LOOK, LOOK_PARTS, PALETTES, type LayoutName, type Look } from '@/core/look';
 import type { Picture } from '@/core/card';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/actor';
@@ -25,6 +25,9 @@ export const LAYOUT_OF: Record<string, LayoutName> = {
   Quern: 'lapwing',
   Tyle: 'beacon',
 };
+
+/** All of the house style but its layout. */
+export const OWN_LAYOUT = LOOK_PARTS.filter((part) => part !== 'layout');
 
 /** A cabin on its rope, drawn. */
 async function logo(actor: Actor, ink: string, cabin: string): Promise<Picture> {

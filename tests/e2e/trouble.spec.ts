@@ -60,7 +60,7 @@ test('markup, script addresses and direction overrides stay words', async ({ pag
   await publish(page, 'ines-hostile');
   const phone = await browser.newPage();
   await phone.goto('/c/ines-hostile');
-  await expect(phone.locator('header p')).toContainText('<script>document.title="run"</script>abc');
+  await expect(phone.locator('.role p')).toContainText('<script>document.title="run"</script>abc');
   await expect(phone).toHaveTitle('Inês van der Vael');
   expect(await phone.locator('a[href^="javascript:"]').count()).toBe(0);
   await page.getByRole('link', { name: 'Inês van der Vael' }).click();

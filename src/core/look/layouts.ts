@@ -21,7 +21,7 @@ export type Align = 'start' | 'centre' | 'end';
 
 /** The one description of a layout, which page, picture and printed face follow alike. */
 export type Layout = {
-  /** From first to last as it is read aloud, copied and printed. */
+  /** From first to last as it is read aloud, copied and printed: whose card it is comes before what has a heading of its own. */
   order: readonly Area[];
   /** What stands on the band; a rectangle on every map. */
   band: readonly Area[];
@@ -245,7 +245,7 @@ export const LAYOUTS = {
   },
   /** Led by what is sold: its pictures before the person. */
   bilberry: {
-    order: ['logo', 'firm', 'lead', 'name', 'role', 'photo', 'acts', 'lines', 'alarm', 'rest'],
+    order: ['logo', 'firm', 'name', 'role', 'photo', 'lead', 'acts', 'lines', 'alarm', 'rest'],
     band: ['logo', 'firm'],
     lead: 'products',
     photo: 'stands',
@@ -318,7 +318,7 @@ export const LAYOUTS = {
   },
   /** Led by a short film; who is in it stands below. */
   skylark: {
-    order: ['lead', 'name', 'role', 'firm', 'photo', 'acts', 'alarm', 'rest', 'lines', 'logo'],
+    order: ['name', 'role', 'firm', 'lead', 'photo', 'acts', 'alarm', 'rest', 'lines', 'logo'],
     band: ['lead', 'name', 'role', 'firm'],
     lead: 'video',
     photo: 'stands',

@@ -55,10 +55,17 @@ export function barButtons(
 }
 
 /** A block of the page with its heading; an empty string where nothing of it can be shown. */
-export function renderBlock(block: Block, lines: ComposedLine[], context: BlockContext, first = false): string {
-  const inner = CONTENT[block.kind](block as never, linesOf(block.kind, lines), context, lines, first);
+export function renderBlock(
+  block: Block,
+  lines: ComposedLine[],
+  context: BlockContext,
+  { leads = false, opens = false }: { leads?: boolean; opens?: boolean } = {},
+): string {
+  const inner = CONTENT[block.kind](block as never, linesOf(block.kind, lines), context, lines, leads || opens);
   if (!inner || block.kind === 'action bar') return '';
-  return `<section><h2>${text(block.title || say(block.kind, context.language))}</h2>${inner}</section>`;
+  // Above the name, which is the page's heading, there is no second-level one.
+  const heading = opens ? 'p' : 'h2';
+  return `<section><${heading} class="h">${text(block.title || say(block.kind, context.language))}</${heading}>${inner}</section>`;
 }
 
 /** The lines that stand in blocks and not in the list. */

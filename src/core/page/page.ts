@@ -62,7 +62,8 @@ export function renderPage(whole: Composition, context: PageContext): string {
     ? barButtons(bar, lines, context.contactFile, drawn)
     : `${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', language)}</a>` : ''}${actions(lines, language)}`;
   const acts = `<nav aria-label="${say('actions', language)}">${buttons}</nav>`;
-  const block = (each: Block) => renderBlock(each, lines, drawn, each === areas.first || each === areas.lead);
+  const block = (each: Block) =>
+    renderBlock(each, lines, drawn, { leads: each === areas.lead, opens: each === areas.first });
   const first = areas.first
     ? `<div class="first block">${block(areas.first)}</div>`
     : opening(composition, context, drawn, acts, inWords(areas, language));

@@ -41,9 +41,8 @@ a:focus-visible{outline:3px solid var(--a);outline-offset:2px}
 export const BLOCK_STYLE = `
 section{padding:6px 0 12px}
 .lead section{padding:0}
-.fills>section>h2{padding:0 20px}
-section h2{font:1.12em/1.2 var(--T);margin:12px 0 8px}
-section p{margin:0 0 10px;white-space:pre-line}
+section .h{font:1.12em/1.2 var(--T);margin:12px 0 8px}
+section p:not(.h){margin:0 0 10px;white-space:pre-line}
 section ul{list-style:none;margin:0;padding:0}
 section img,section video,section iframe{display:block;max-width:100%;height:auto;background:var(--h)}
 section a{color:inherit;text-decoration-color:var(--a);text-underline-offset:3px}

@@ -11,7 +11,7 @@ import {
 } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
+import type { LayoutName } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
 import { card, cardsOfRecord, insertCard, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -20,7 +20,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { houseOf } from './house-style';
+import { firstLook } from './house-style';
 
 /** What a new card starts from: the record alone, another card, or a trade's starting card. */
 export type CardSource = { card: string } | { start: string } | null;
@@ -62,7 +62,7 @@ export async function createCard(
       lines: other !== null ? linesFor(other, person.body, audience) : startingLines(person.body, audience, start),
       ...(other
         ? { blocks: other.blocks, opens: other.opens, words: other.words, look: other.look, language: other.language }
-        : { look: await lookFor(tx, input.layout) }),
+        : { look: await firstLook(tx, input.layout) }),
       ...(start ? { blocks: startingBlocks(start, () => randomUUID().slice(0, 13)) } : {}),
       start: start?.key ?? null,
       updated_at: new Date(clock.now()),
@@ -70,14 +70,6 @@ export async function createCard(
     await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
     return { cardId };
   });
-}
-
-/** A new card follows the house style, where there is one, in the layout that was chosen. */
-async function lookFor(tx: Tx, layout: LayoutName | undefined): Promise<Look> {
-  const house = await houseOf(tx);
-  const look = house?.style.look ?? FIRST_LOOK;
-  const follows = LOOK_PARTS.filter((part) => house && !(part === 'layout' && layout && layout !== look.layout));
-  return { ...look, layout: layout ?? look.layout, follows, overrides: [], lines: {} };
 }
 
 /** Another card of the same person. Error: NOT_FOUND. */

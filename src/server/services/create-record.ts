@@ -17,6 +17,7 @@ import { insertRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
+import { firstLook } from './house-style';
 import { authorise } from './authorise';
 import { createCard } from './create-card';
 
@@ -36,7 +37,16 @@ export async function storeWithFirstCard(
   const own = { organisation_id: actor.organisationId, updated_at: new Date(clock.now()) };
   await insertRecord(tx, { id: recordId, ...own, written_name: writtenName(body.name), body });
   const lines = firstLines(body, { isPrivate: false });
-  await insertCard(tx, { id: cardId, ...own, record_id: recordId, audience: FIRST_AUDIENCE, is_private: false, lines });
+  const look = await firstLook(tx);
+  await insertCard(tx, {
+    id: cardId,
+    ...own,
+    record_id: recordId,
+    audience: FIRST_AUDIENCE,
+    is_private: false,
+    lines,
+    look,
+  });
   await writeDown(tx, actor, act, { kind: 'record', id: recordId }, clock, { details: body.details.length });
   await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
   return { recordId, cardId };

@@ -2,6 +2,7 @@ import { linesIn, reconcile, saidIn, withheldFrom, CompositionSchema, filesOf, t
 import { Refusal } from '@/core/errors';
 import { dressed, HouseStyleSchema, type HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
+import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
 import { renderPage } from '@/core/page';
 import { provePage, type Proof } from '@/core/proof';
 import { cleanLine, RecordSchema } from '@/core/record';
@@ -22,6 +23,22 @@ import { blockFiles } from './block-files';
 export async function houseOf(tx: Tx): Promise<{ number: number; style: HouseStyle } | null> {
   const row = await latestHouse(tx);
   return row ? { number: row.number, style: HouseStyleSchema.parse(row.style) } : null;
+}
+
+/** Within one transaction it stays the same, for thousands of cards that an import makes. */
+const known = new WeakMap<Tx, ReturnType<typeof houseOf>>();
+function houseIn(tx: Tx): ReturnType<typeof houseOf> {
+  const house = known.get(tx) ?? houseOf(tx);
+  known.set(tx, house);
+  return house;
+}
+
+/** The look of a new card: it follows the house style, where there is one, in the layout that was chosen. */
+export async function firstLook(tx: Tx, layout?: LayoutName): Promise<Look> {
+  const house = await houseIn(tx);
+  const look = house?.style.look ?? FIRST_LOOK;
+  const follows = LOOK_PARTS.filter((part) => house && !(part === 'layout' && layout && layout !== look.layout));
+  return { ...look, layout: layout ?? look.layout, follows, overrides: [], hides: [], lines: {} };
 }
 
 export type HouseVersion = { number: number; note: string; savedAt: string; who: string | null };

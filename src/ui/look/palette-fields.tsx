@@ -2,11 +2,13 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { COLOURS, PALETTE_NAMES, paletteFrom, PALETTES, type Look, type Palette } from '@/core/look';
+import { logoGround } from '@/core/house';
 import { LOOK } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { Problem } from '@/core/errors';
 import { ColourField } from './colour-field';
+import { LogoOn } from './logo-on';
 import { Pairs } from './pairs';
 
 type Props = {
@@ -69,6 +71,7 @@ export function PaletteFields({ look, logo, disabled, onLook }: Props) {
         disabled={disabled}
         onChange={({ target }) => onLook({ ...look, night: target.checked })}
       />
+      {logo && <LogoOn logo={{ hash: logo }} ground={logoGround(look)} />}
       <Pairs look={look} onPalette={disabled ? null : set} />
     </>
   );
