@@ -47,8 +47,6 @@ async function main() {
   const browser = await chromium.launch({ executablePath: CHROMIUM, args: ['--no-sandbox', '--disable-gpu'] });
   const context = await browser.newContext({ viewport: DESK, locale: 'en-GB', timezoneId: 'Europe/London' });
   const page = await context.newPage();
-  await page.goto(`${ADDRESS}/sign-in`);
-  await keep(page, 'sign-in');
   await signedIn(page, 0);
   await keep(page, 'people');
   await page.getByRole('button', { name: 'New person' }).click();
@@ -78,12 +76,21 @@ async function main() {
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Contact file', exact: true }).click();
   await keep(page, 'contact-file');
-  await page.getByRole('button', { name: 'Publish' }).click();
-  await keep(page, 'publish');
-  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Show code' }).click();
   await page.getByText('pictures of this code').waitFor();
   await keep(page, 'code');
+  await page.goto(`${card}/look`);
+  await page
+    .getByText(/pairs of colours read/)
+    .first()
+    .waitFor();
+  await page.waitForLoadState('networkidle');
+  await keep(page, 'look');
+  await page.goto(`${ADDRESS}/company/house-style`);
+  await page.getByRole('button', { name: 'Gorse', exact: true }).click();
+  await page.getByRole('button', { name: 'See what it changes' }).click();
+  await page.getByText('would show something else').waitFor();
+  await keep(page, 'house-style');
   await page.goto(`${card}/hand-outs`);
   await keep(page, 'hand-outs');
   await page.goto(`${ADDRESS}/response`);

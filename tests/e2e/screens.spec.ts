@@ -97,6 +97,10 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('rowheader', { name: 'Name' })).toBeVisible();
     await accessible(page, 'revisions');
     await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'Look', exact: true }).click();
+    await expect(page.getByText(/pairs of colours read/).first()).toBeVisible();
+    await page.getByRole('button', { name: 'Gradient' }).click();
+    await accessible(page, 'look');
     await page.getByRole('link', { name: /Hand-outs/ }).click();
     await expect(page.getByText('Code on screen')).toBeVisible();
     await accessible(page, 'hand-outs');
@@ -140,6 +144,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await accessible(page, 'contacts to take in');
     for (const path of [
       '/company/members',
+      '/company/house-style',
       '/company/audiences',
       '/company/addresses',
       '/company/audit',
@@ -180,6 +185,8 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
   for (const path of [
     page.url(),
     card,
+    `${card}/look`,
+    '/company/house-style',
     `${card}/hand-outs`,
     `${card}/response`,
     '/people',

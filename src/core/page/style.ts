@@ -14,6 +14,7 @@ main{display:grid}
 h1{font:calc(var(--f)*var(--n))/1.12 var(--T);margin:0;letter-spacing:-.01em;hyphens:auto}
 h1 small{font:15px var(--X);letter-spacing:0;white-space:nowrap;display:var(--sm)}
 .role p,.firm p{margin:0}
+[dir=rtl] :is(h1,p,dd,figcaption,b,.row span){unicode-bidi:plaintext;text-align:match-parent}
 .photo img{display:block;width:100%;max-width:var(--p);height:auto;aspect-ratio:1;border-radius:var(--pr);object-fit:cover}
 .photo.fills img{max-width:none;height:100%;border-radius:0;object-position:50% 25%;inset:0}
 .logo img{display:block;max-width:100%;height:40px;width:auto;object-fit:contain}

@@ -5,7 +5,7 @@ import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
 import { renderPage } from '@/core/page';
 import { provePage, type Proof } from '@/core/proof';
-import { cleanLine, RecordSchema } from '@/core/record';
+import { cleanLine, RecordSchema, writtenName } from '@/core/record';
 import { gzipSync } from 'node:zlib';
 import { cards, latestRevisions, type CardRow } from '@/server/db/cards';
 import { touchAllCards } from '@/server/db/directory';
@@ -133,13 +133,13 @@ export type HousePreview = {
   cards: number;
   changed: number;
   proved: number;
-  /** Cards whose page would fail its proof and passes today, with the finding; and those the other way round. */
-  fails: { cardId: string; person: string; finding: string }[];
+  /** Cards whose page would fail its proof and passes today, by finding, the first of them named; and those the other way round. */
+  fails: { finding: string; count: number; cards: { cardId: string; person: string }[] }[];
   mends: number;
 };
 
-/** Shown by name at most; the rest is a number. */
-const MOST_NAMED = 20;
+/** Of a finding so many cards are named; the rest is a number. */
+const MOST_NAMED = 12;
 
 /** Holds every published card against a house style before it is saved. Error: NOT_ALLOWED. */
 export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock): Promise<HousePreview> {
@@ -162,12 +162,13 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
       told.proved += 1;
       const withheld = withheldOf(row, RecordSchema.parse(person.body), actor.organisation.country);
       const [before, after] = [was, is].map((each) => pageProof(each, withheld, clock.now()));
-      if (before!.passed && !after!.passed && told.fails.length < MOST_NAMED)
-        told.fails.push({
-          cardId: row.id,
-          person: `${composition.name.given} ${composition.name.family}`.trim(),
-          finding: after!.checks[0]!.finding,
-        });
+      if (before!.passed && !after!.passed) {
+        const { finding } = after!.checks[0]!;
+        const same = told.fails.find((each) => each.finding === finding) ?? { finding, count: 0, cards: [] };
+        if (same.count === 0) told.fails.push(same);
+        same.count += 1;
+        if (same.cards.length < MOST_NAMED) same.cards.push({ cardId: row.id, person: writtenName(composition.name) });
+      }
       if (!before!.passed && after!.passed) told.mends += 1;
     }
     return told;

@@ -192,6 +192,7 @@ export const HOUSE = {
       : `${proved.toLocaleString('en')} of ${cards.toLocaleString('en')} were proven in the time given.`,
   noProofFails: 'No proof that passes today would fail.',
   proofFails: (count: number) => (count === 1 ? '1 proof would fail:' : `${count} proofs would fail:`),
+  andMore: (count: number) => `and ${count.toLocaleString('en')} more`,
   mends: (count: number) => (count === 1 ? '1 that fails today would pass.' : `${count} that fail today would pass.`),
   note: 'What changed, for the list of versions',
   save: 'Save for every card',

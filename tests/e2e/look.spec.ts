@@ -1,0 +1,138 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, test } from '@playwright/test';
+import { LAYOUT_NAMES } from '../../src/core/look';
+import { importContact, publish, saved, signUp } from './person';
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const capital = (name: string) => `${name[0]!.toUpperCase()}${name.slice(1)}`;
+
+test('a card is dressed: layout, colours that fail and their proposal, undo, a look put by, published', async ({
+  page,
+}) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await page.getByRole('link', { name: 'Look', exact: true }).click();
+  const specimen = page.frameLocator('iframe');
+  await page.getByRole('button', { name: /^Cairn/ }).click();
+  await expect(specimen.locator('main > .photo.fills, main > .name.band').first()).toBeVisible();
+  // A pale ink is measured at once, and the nearest that reads is one click away.
+  const ink = page.getByRole('textbox', { name: 'Ink on it, as a value' });
+  await ink.fill('#BBBBBB');
+  await ink.press('Enter');
+  await expect(page.getByText(/pairs? of colours do(es)? not read/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the nearest that reads' }).click();
+  await expect(page.getByText(/^All \d+ pairs of colours read/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/pairs? of colours do(es)? not read/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(ink).toHaveValue('#1E2B28');
+  await page.getByLabel('Name of the look').fill('Portrait');
+  await page.getByRole('button', { name: 'Put this look by' }).click();
+  await expect(page.getByRole('button', { name: 'Use Portrait' })).toBeVisible();
+  await saved(page);
+  // What print and previews get is drawn by the server, and says what had no room.
+  await page.getByLabel('What is shown').selectOption('Picture of links');
+  await expect(page.getByRole('img', { name: 'Picture of links' })).toBeVisible();
+  await expect(page.getByText('Everything has its room.')).toBeVisible();
+  await publish(page, 'dressed-card');
+  await page.goto('/c/dressed-card');
+  await expect(page.locator('main > .name.band h1')).toBeVisible();
+});
+
+test('every layout on every screen: nothing sideways, axe finds nothing, by day and night, from the left and the right', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, 'every-screen');
+  const look = `${page.url().split('?')[0]}/look`;
+  for (const layout of LAYOUT_NAMES) {
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.goto(look);
+    const choice = page.getByRole('button', { name: new RegExp(`^${capital(layout)}`) });
+    if ((await choice.getAttribute('aria-pressed')) !== 'true') {
+      await choice.click();
+      await saved(page);
+      await page.getByRole('button', { name: 'Publish' }).click();
+      await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
+      await expect(page.getByRole('dialog').getByText(/Revision \d+ is live/)).toBeVisible();
+    }
+    for (const [width, colorScheme, language] of [
+      [320, 'light', 'en'],
+      [390, 'dark', 'ar'],
+      [820, 'light', 'en'],
+      [1440, 'dark', 'en'],
+    ] as const) {
+      await page.emulateMedia({ colorScheme });
+      await page.setExtraHTTPHeaders({ 'Accept-Language': language });
+      await page.setViewportSize({ width, height: 800 });
+      await page.goto('/c/every-screen');
+      await expect(page.locator('.save')).toBeVisible();
+      const over = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
+      expect([layout, width, over]).toEqual([layout, width, 0]);
+      await page.evaluate(AXE);
+      const violations = await page.evaluate(async () => {
+        const { axe } = window as unknown as { axe: typeof import('axe-core') };
+        const values = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+        const { violations: found } = await axe.run(document, { runOnly: { type: 'tag', values } });
+        return found.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 100)}`);
+      });
+      expect([layout, width, violations]).toEqual([layout, width, []]);
+    }
+    await page.setExtraHTTPHeaders({});
+    await page.emulateMedia({ colorScheme: 'light' });
+  }
+});
+
+test('a card that was looked at once is there without a network, its contact file too', async ({ page, context }) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, 'kept-offline');
+  await page.goto('/c/kept-offline');
+  const name = await page.locator('h1').innerText();
+  // The worker keeps its copy while it installs.
+  await page.evaluate(async () => void (await navigator.serviceWorker.ready));
+  await page.reload();
+  await context.setOffline(true);
+  await page.goto('/c/kept-offline');
+  await expect(page.locator('h1')).toHaveText(name);
+  const file = await page.evaluate(async () => (await fetch('/c/kept-offline.vcf')).text());
+  expect(file).toContain('BEGIN:VCARD');
+  await context.setOffline(false);
+});
+
+test('the house style is previewed, saved and locked; a card shows the reason, and whoever may overrides it', async ({
+  page,
+}) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, 'in-livery');
+  const look = `${page.url().split('?')[0]}/look`;
+  await page.goto('/company/house-style');
+  await page.getByRole('button', { name: 'Tarn', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'Lock Colours' }).check();
+  await page.getByRole('textbox', { name: 'Reason for the lock on Colours' }).fill('Livery of the cabins');
+  await page.getByLabel('Label').fill('Notice');
+  await page.getByLabel('Value', { exact: true }).fill('Registered in Skell Bridge');
+  await page.getByLabel('Kind').selectOption('Words');
+  await page.getByRole('button', { name: 'Add a line' }).click();
+  await page.getByRole('button', { name: 'See what it changes' }).click();
+  await expect(page.getByText('1 card of 1 that are out would show something else.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save for every card' }).click();
+  await expect(page.getByText('Version 1 is saved; 1 card shows it.')).toBeVisible();
+  await page.goto('/c/in-livery');
+  await expect(page.getByText('Registered in Skell Bridge')).toBeVisible();
+  await page.goto(look);
+  await expect(page.getByText('Kept by the house style: Livery of the cabins')).toBeVisible();
+  const ling = page.getByRole('button', { name: 'Ling', exact: true });
+  await expect(ling).toBeDisabled();
+  await page.getByRole('button', { name: 'Give this card its own' }).click();
+  await ling.click();
+  await saved(page);
+  await page.goto('/company/audit');
+  await expect(page.getByRole('cell', { name: 'gave a card something else than the house style says' })).toBeVisible();
+});
