@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { LANGUAGES, type Language } from '@/core/messages/language';
-import { LookSchema, FIRST_LOOK } from '@/core/look/look';
+import { FIRST_LOOK } from '@/core/look/look';
+import { LookSchema } from '@/core/look/schema';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
 import { BlockSchema, OpensSchema, type PageParts } from './blocks';
 import { LEFT_OUT } from './audiences';

@@ -1,3 +1,4 @@
 export * from './dress';
 export * from './locks';
 export * from './style';
+export { HouseStyleSchema } from './schema';

@@ -30,11 +30,9 @@ export type Subset = (typeof SUBSETS)[number];
 export const fontFile = (family: FamilyName, weight: Weight, subset: Subset): string =>
   `${family}-${weight}-${subset}.woff2`;
 
-/** The code points of a subset (the font packages' own; a browser asks for a file only where a page has a letter of it). */
+/** The code points of a subset, the font packages' own without rarities; a browser asks for a file only where a page has a letter of it. */
 export const RANGES: Record<Subset, string> = {
-  latin:
-    'U+0-FF,U+131,U+152-153,U+2BB-2BC,U+2C6,U+2DA,U+2DC,U+304,U+308,U+329,U+2000-206F,U+20AC,U+2122,U+2191,U+2193,U+2212,U+2215,U+FEFF,U+FFFD',
-  'latin-ext':
-    'U+100-2BA,U+2BD-2C5,U+2C7-2CC,U+2CE-2D7,U+2DD-2FF,U+1D00-1DBF,U+1E00-1E9F,U+1EF2-1EFF,U+20A0-20AB,U+20AD-20C0,U+2113,U+2C60-2C7F,U+A720-A7FF',
-  arabic: 'U+600-6FF,U+750-77F,U+870-88E,U+890-891,U+897-8E1,U+8E3-8FF,U+FB50-FDFF,U+FE70-FEFF',
+  latin: 'U+0-FF,U+131,U+152-153,U+2C6,U+2DA,U+2DC,U+2000-206F,U+20AC,U+2122,U+2212',
+  'latin-ext': 'U+100-2BA,U+1E00-1EFF,U+20A0-20AB,U+20AD-20C0,U+2C60-2C7F',
+  arabic: 'U+600-6FF,U+750-77F,U+870-8FF,U+FB50-FDFF,U+FE70-FEFF',
 };

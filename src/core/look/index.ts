@@ -5,3 +5,6 @@ export * from './layouts';
 export * from './look';
 export * from './maps';
 export * from './palette';
+export * from './palettes';
+export * from './proposals';
+export { HexSchema, LookSchema } from './schema';

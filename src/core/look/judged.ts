@@ -1,6 +1,6 @@
 import { contrast, mix } from './contrast';
 import { groundsOf, leastVeil, usesAccent, type Ground, type Look } from './look';
-import { nightOf, pairsOf, repaired, TEXT_RATIO, type Pair, type Palette } from './palette';
+import { nightOf, pairsOf, TEXT_RATIO, type Pair, type Palette } from './palette';
 
 /** A look as the page wears it where the recipient's phone is dark: its palette by night, and a ground on which the name reads. */
 export function nightLook(look: Look): Look {
@@ -25,6 +25,3 @@ export function pairsInUse(look: Look): { by: 'day' | 'night'; pair: Pair }[] {
 }
 
 export const fails = ({ ratio, needs }: Pair): boolean => ratio < needs;
-
-/** The nearest palette in which every pair of this look passes by day. */
-export const proposalFor = (look: Look): Palette => repaired(look.palette, groundsOf(look), usesAccent(look));

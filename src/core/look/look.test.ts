@@ -4,6 +4,7 @@ import {
   cellsOf,
   contrast,
   fails,
+  FIRST_LOOK,
   FORMS,
   groundsOf,
   hexOf,
@@ -25,6 +26,7 @@ import {
   type Area,
   type Span,
 } from './index';
+import { HouseStyleSchema, NO_HOUSE } from '@/core/house';
 import fc from 'fast-check';
 
 const part = fc.integer({ min: 0, max: 255 });
@@ -87,6 +89,12 @@ test('by night a name reads on whatever the band shows, a light pattern and a pi
     const night = nightLook(LookSchema.parse({ palette: PALETTES.gorse, ground }));
     for (const each of groundsOf(night)) expect(contrast(night.palette.onBand, each)).toBeGreaterThanOrEqual(4.5);
   }
+});
+
+test('what nobody has dressed is what an empty look reads as, and an older one that lacks newer parts', () => {
+  expect(LookSchema.parse({})).toEqual(FIRST_LOOK);
+  expect(HouseStyleSchema.parse({})).toEqual(NO_HOUSE);
+  expect(LookSchema.safeParse({ layout: 'nobody knows' }).success).toBe(false);
 });
 
 test('the least veil over a picture is the least: a twentieth less, and a pixel does not read', () => {

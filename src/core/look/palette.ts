@@ -1,14 +1,8 @@
-import { z } from 'zod';
 import { colourOf, contrast, luminance, mix, readable, seen } from './contrast';
 
 /** WCAG 2.2: 1.4.3 asks 4.5 to 1 of text, 1.4.11 asks 3 to 1 of what shows where a button is and of what a picture says. */
 export const TEXT_RATIO = 4.5;
 export const SHAPE_RATIO = 3;
-
-export const HexSchema = z
-  .string()
-  .regex(/^#[0-9a-f]{6}$/i)
-  .transform((hex) => hex.toUpperCase());
 
 /**
  * The colours that a look is given, `#RRGGBB`. `sheet` is what lines stand on, in `ink`; `band` what the name stands on where
@@ -16,29 +10,17 @@ export const HexSchema = z
  */
 export const COLOURS = ['sheet', 'ink', 'band', 'onBand', 'act', 'onAct'] as const;
 export type Colour = (typeof COLOURS)[number];
-export const PaletteSchema = z.object({
-  sheet: HexSchema,
-  ink: HexSchema,
-  band: HexSchema,
-  onBand: HexSchema,
-  act: HexSchema,
-  onAct: HexSchema,
-});
-export type Palette = z.infer<typeof PaletteSchema>;
+export type Palette = Record<Colour, string>;
 
-/** Palettes to begin with, each of which passes as it stands. */
-export const PALETTES = {
-  moor: { sheet: '#FFFDF7', ink: '#1E2B28', band: '#17312C', onBand: '#EFE9D6', act: '#A8431F', onAct: '#FFFFFF' },
-  ling: { sheet: '#FFFFFF', ink: '#2B2130', band: '#5B2F60', onBand: '#FBF3FC', act: '#7A3C80', onAct: '#FFFFFF' },
-  gorse: { sheet: '#FFFEF6', ink: '#2A2518', band: '#F0C44C', onBand: '#2A2110', act: '#7D5600', onAct: '#FFFFFF' },
-  tarn: { sheet: '#FBFDFF', ink: '#14222E', band: '#0F3A57', onBand: '#E8F3FA', act: '#0B6A8F', onAct: '#FFFFFF' },
-  peat: { sheet: '#211C1A', ink: '#EFE8E1', band: '#151110', onBand: '#F0C44C', act: '#E0A93C', onAct: '#1B1306' },
-  rowan: { sheet: '#FFFFFF', ink: '#2B1C1A', band: '#FBEFEA', onBand: '#7A1F14', act: '#B3372B', onAct: '#FFFFFF' },
-  slate: { sheet: '#F6F7F8', ink: '#1F2429', band: '#39434D', onBand: '#FFFFFF', act: '#1F2429', onAct: '#FFFFFF' },
-  lichen: { sheet: '#FDFEF9', ink: '#26301F', band: '#DDE7C7', onBand: '#2C3A1C', act: '#4B6B3C', onAct: '#FFFFFF' },
-} as const satisfies Record<string, Palette>;
-export type PaletteName = keyof typeof PALETTES;
-export const PALETTE_NAMES = Object.keys(PALETTES) as PaletteName[];
+/** The palette of a card that nobody has dressed. */
+export const MOOR: Palette = {
+  sheet: '#FFFDF7',
+  ink: '#1E2B28',
+  band: '#17312C',
+  onBand: '#EFE9D6',
+  act: '#A8431F',
+  onAct: '#FFFFFF',
+};
 
 /** All colours of a face or page: the given ones, and those that follow from them. */
 export type Colours = Palette & {
@@ -105,33 +87,4 @@ export function pairsOf(palette: Palette, grounds: readonly string[] = [palette.
     pair('button on sheet', act, sheet, SHAPE_RATIO),
     ...(accent ? [pair('accent lines', act, sheet, TEXT_RATIO)] : []),
   ];
-}
-
-/** The palette nearest to this one in which every pair passes: inks give way, grounds stay. */
-export function repaired(palette: Palette, grounds: readonly string[] = [palette.band], accent = false): Palette {
-  const act = readable(palette.act, [palette.sheet], accent ? TEXT_RATIO : SHAPE_RATIO);
-  return {
-    ...palette,
-    ink: readable(palette.ink, [palette.sheet], TEXT_RATIO),
-    onBand: readable(palette.onBand, grounds, TEXT_RATIO),
-    act,
-    onAct: readable(palette.onAct, [act], TEXT_RATIO),
-  };
-}
-
-/** A whole palette from one colour of a brand, or two: bands in the first, buttons in the second. All of its pairs pass. */
-export function paletteFrom(brand: string, second: string = brand): Palette {
-  const { hue, chroma } = seen(brand);
-  const tint = Math.min(chroma, 0.02);
-  const sheet = colourOf({ lightness: 0.99, chroma: tint / 4, hue });
-  const ink = colourOf({ lightness: 0.26, chroma: tint, hue });
-  const dark = luminance(brand) < 0.3;
-  return repaired({
-    sheet,
-    ink,
-    band: brand,
-    onBand: colourOf({ lightness: dark ? 0.97 : 0.22, chroma: tint, hue }),
-    act: second,
-    onAct: luminance(second) < 0.3 ? '#FFFFFF' : '#14100D',
-  });
 }

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import {
   closestCenter,
   DndContext,
@@ -14,17 +15,14 @@ import {
   backToLayout,
   detailOf,
   FIRST_CHANNELS,
-  goesOut,
   isPrivate,
-  missingFrom,
   NAME_LINE,
   NOWHERE,
-  startOf,
   type Channel,
   type Edit,
   type Line,
 } from '@/core/card';
-import { CARD, kindIn, STARTS_WORDS } from '@/core/messages';
+import { CARD } from '@/core/messages';
 import type { DetailKind, PersonRecord } from '@/core/record';
 import { useNarrow } from '@/ui/studio/use-narrow';
 import { useStable } from '@/ui/studio/use-stable';
@@ -34,8 +32,11 @@ import { LedgerFoot, type Costs } from './ledger-foot';
 import { LedgerHead } from './ledger-head';
 import { LedgerRow } from './ledger-row';
 import { LedgerTools, matches, type Shown } from './ledger-tools';
-import { LineSettings } from './line-settings';
 import { useLedgerKeys } from './use-ledger-keys';
+
+// Settings come when a line is first opened.
+const UsualLines = dynamic(() => import('./usual-lines').then((made) => made.UsualLines));
+const LineSettings = dynamic(() => import('./line-settings').then((made) => made.LineSettings));
 
 type Props = {
   card: CardOnTable;
@@ -91,12 +92,6 @@ export const Ledger = memo(function Ledger(props: Props) {
     [lines, details, record, filter, shown],
   );
   const ids = useMemo(() => visible.map((line) => line.detail), [visible]);
-  const start = startOf(card.start);
-  const missing = useMemo(() => {
-    const showing = lines.filter(goesOut).flatMap((line) => details.get(line.detail) ?? []);
-    return start ? missingFrom(start, showing) : [];
-  }, [start, lines, details]);
-
   const { focusCell, keys } = useLedgerKeys(table, {
     move: (line, by) => move(line, by),
     nowhere: (id) =>
@@ -227,22 +222,13 @@ export const Ledger = memo(function Ledger(props: Props) {
           </tbody>
           <LedgerFoot lines={lines} columns={columns} channel={channel} costs={costs} />
         </table>
-        {start && missing.length > 0 && (
-          <p className="usual">
-            {CARD.usual(STARTS_WORDS[start.key] ?? start.key)}{' '}
-            {missing
-              .filter(({ kind }) => kind !== 'photo' && kind !== 'logo')
-              .map(({ kind, label }, at) => (
-                <button
-                  key={at}
-                  type="button"
-                  className="plain"
-                  onClick={() => (setBelow(null), setWanted({ kind, label: label ?? null }))}
-                >
-                  {label ?? kindIn('en', kind)}
-                </button>
-              ))}
-          </p>
+        {card.start && (
+          <UsualLines
+            start={card.start}
+            lines={lines}
+            details={details}
+            onWanted={(wanted) => (setBelow(null), setWanted(wanted))}
+          />
         )}
         <p className="keys">{CARD.keys}</p>
       </div>

@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import { BlockSchema, PictureSchema } from '@/core/card';
+import { LIMITS } from '@/core/limits';
+import { FIRST_LOOK, HexSchema, LAYOUT_NAMES, LookSchema } from '@/core/look';
+import { DetailSchema } from '@/core/record';
+import { codeReads, HOUSE_BLOCKS, HOUSE_ID, LOCKABLE } from './style';
+
+// Apart from the functions over house styles, since browsers run those and need no schema.
+
+const HouseId = z.string().regex(/^house-[a-z0-9-]{1,34}$/);
+
+const HouseLineSchema = z
+  .object({
+    id: HouseId,
+    label: z.string().max(LIMITS.label),
+    detail: DetailSchema,
+    page: z.boolean(),
+    file: z.boolean(),
+  })
+  .refine(({ id, detail }) => detail.id === id && detail.kind !== 'photo' && detail.kind !== 'logo');
+
+export const HouseStyleSchema = z.object({
+  look: LookSchema.default(FIRST_LOOK),
+  layouts: z
+    .array(z.enum(LAYOUT_NAMES))
+    .min(1)
+    .default([...LAYOUT_NAMES]),
+  logos: z
+    .object({ onLight: PictureSchema.nullable().default(null), onDark: PictureSchema.nullable().default(null) })
+    .default({ onLight: null, onDark: null }),
+  lines: z
+    .array(HouseLineSchema)
+    .max(LIMITS.houseLines)
+    .refine((lines) => new Set(lines.map(({ id }) => id)).size === lines.length)
+    .default([]),
+  blocks: z
+    .array(BlockSchema)
+    .max(LIMITS.houseBlocks)
+    // What takes lines of a card or is a card's only one stays the card's.
+    .refine((blocks) =>
+      blocks.every(({ id, kind }) => id.startsWith(HOUSE_ID) && HOUSE_BLOCKS.some((each) => each === kind)),
+    )
+    .default([]),
+  /** Colours of the organisation's codes: modules and their ground. */
+  codes: z
+    .object({ ink: HexSchema, ground: HexSchema })
+    .refine(({ ink, ground }) => codeReads(ink, ground))
+    .default({ ink: '#000000', ground: '#FFFFFF' }),
+  locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),
+});
