@@ -19,6 +19,8 @@ const shared = {
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
 };
 export default {
+  // Pictures of forty megapixels and whole databases take their time on a busy machine.
+  testTimeout: 30_000,
   projects: [
     { ...shared, displayName: 'core', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/rules/**/*.test.ts'] },
     {

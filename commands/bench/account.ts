@@ -10,3 +10,19 @@ export async function signedIn(address: string, account: Account): Promise<Recor
   if (!answer.ok) throw new Error(`sign-in was answered with ${answer.status}`);
   return { Origin: address, Cookie: answer.headers.get('set-cookie')!.split(';')[0]! };
 }
+
+/** Asks the studio as a signed-in member: plain objects go as JSON, bytes as they are. */
+export type Asking = <T = Record<string, never>>(method: string, where: string, body?: object | Buffer) => Promise<T>;
+
+export const asking =
+  (address: string, session: Record<string, string>): Asking =>
+  async (method, where, body) => {
+    const bytes = Buffer.isBuffer(body);
+    const answer = await fetch(`${address}${where}`, {
+      method,
+      headers: { ...session, ...(bytes ? {} : { 'Content-Type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: bytes ? new Uint8Array(body) : JSON.stringify(body) }),
+    });
+    if (!answer.ok) throw new Error(`${method} ${where} was answered with ${answer.status}`);
+    return (await answer.json()) as never;
+  };

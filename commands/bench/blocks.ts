@@ -6,7 +6,7 @@ import { startApplication } from '../application';
 import { freePort } from '../cluster/ports';
 import { ROOT } from '../place';
 import { say } from '../stop';
-import { signedIn, type Account } from './account';
+import { asking, signedIn, type Account, type Asking } from './account';
 import { openBrowser } from './browser';
 import type { Figure } from './figure';
 import { bytesOnTheWire, ONE_ROUND_TRIP } from './pages';
@@ -15,8 +15,6 @@ import { steadyTurns, stolenIn } from './steady';
 const ROUNDS = 15;
 const ADDRESS = 'bench-blocks';
 const MOST_PICTURES = 12;
-
-type Asking = (method: string, where: string, body: object | Buffer) => Promise<Record<string, never>>;
 
 /** A card of forty lines with every block, made as a browser makes it; answers with what saving it again needs. */
 async function cardOfBlocks(ask: Asking) {
@@ -148,17 +146,7 @@ export async function measureBlocks(environment: Record<string, string>, account
     );
   try {
     const [first] = hosts as [string];
-    const session = await signedIn(first, account);
-    const ask: Asking = async (method, where, body) => {
-      const bytes = Buffer.isBuffer(body);
-      const answer = await fetch(`${first}${where}`, {
-        method,
-        headers: { ...session, Origin: first, ...(bytes ? {} : { 'Content-Type': 'application/json' }) },
-        ...(method === 'GET' ? {} : { body: bytes ? new Uint8Array(body) : JSON.stringify(body) }),
-      });
-      if (!answer.ok) throw new Error(`${method} ${where} was answered with ${answer.status}`);
-      return answer.json() as Promise<Record<string, never>>;
-    };
+    const ask = asking(first, await signedIn(first, account));
     const { cardId, lines, version, blocks } = await cardOfBlocks(ask);
     let baseVersion = version;
     let round = 0;

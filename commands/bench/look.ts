@@ -1,7 +1,7 @@
 import pg from 'pg';
 import { LAYOUT_NAMES, type LayoutName } from '../../src/core/look';
 import { say } from '../stop';
-import { signedIn, type Account } from './account';
+import { asking, signedIn, type Account, type Asking } from './account';
 import { openBrowser } from './browser';
 import type { Figure } from './figure';
 import { bytesOnTheWire, ONE_ROUND_TRIP } from './pages';
@@ -14,20 +14,6 @@ const CARDS = 5_000;
 const AT_ONCE = 20;
 
 type Opened = { layout: LayoutName; weight: number; screen: number; shift: number; paint: number };
-type Ask = <T>(method: string, where: string, body?: object) => Promise<T>;
-
-const asking =
-  (address: string, session: Record<string, string>): Ask =>
-  async (method, where, body) => {
-    const answer = await fetch(`${address}${where}`, {
-      method,
-      headers: { ...session, 'Content-Type': 'application/json' },
-      ...(body ? { body: JSON.stringify(body) } : {}),
-    });
-    if (!answer.ok) throw new Error(`${method} ${where} was answered with ${answer.status}: ${await answer.text()}`);
-    return (await answer.json()) as never;
-  };
-
 async function rowsOf<T extends object>(databaseUrl: string, sql: string, values: unknown[] = []): Promise<T[]> {
   const client = new pg.Client(databaseUrl);
   await client.connect();
@@ -86,7 +72,7 @@ async function openSlowly(url: string): Promise<Pick<Opened, 'screen' | 'shift' 
 }
 
 /** The same card in every layout, published and opened on a slow phone. */
-async function everyLayout(address: string, ask: Ask, cardId: string): Promise<Opened[]> {
+async function everyLayout(address: string, ask: Asking, cardId: string): Promise<Opened[]> {
   const opened: Opened[] = [];
   for (const layout of LAYOUT_NAMES) {
     const card = await ask<{ lines: object[]; audience: string; look: object; version: number }>(
@@ -148,7 +134,7 @@ async function manyCards(databaseUrl: string): Promise<void> {
 }
 
 /** A changed house style: seconds until it is in force, and answers that show the old one afterwards. */
-async function changedHouse(address: string, databaseUrl: string, ask: Ask): Promise<{ ms: number; stale: number }> {
+async function changedHouse(address: string, databaseUrl: string, ask: Asking): Promise<{ ms: number; stale: number }> {
   await manyCards(databaseUrl);
   const pages = Array.from({ length: CARDS }, (_, at) => `${address}/c/bench-wears-${at + 1}`);
   const all = async (look: (html: string) => void) => {

@@ -9,7 +9,7 @@ import type { Clock } from '@/server/clock';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { files } from '@/server/files';
 import type { EventRow } from '@/server/db/events';
-import { drawingKey, lightPhoto, paintFace, paintIcon } from '@/server/services/draw-card';
+import { drawingKey, lightPhoto, lightPicture, paintFace, paintIcon } from '@/server/services/draw-card';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
@@ -180,9 +180,9 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
         return deliver(request, pictureOutput(entry.card, 'logoByNight'), cachingOf(asked), {});
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
-      if (what.output === 'drawn' || what.output === 'icon' || what.output === 'light photo') {
-        const drawn = await drawnFor(entry, what);
-        return drawn ? deliver(request, drawn, cachingOf(asked), {}) : notFound(request);
+      if (isMade(what)) {
+        const made = await madeFor(entry, what);
+        return made ? deliver(request, made, cachingOf(asked), {}) : notFound(request);
       }
       if (what.output === 'block file')
         return (await blockFile(request, entry.card, what.hash, cachingOf(asked))) ?? notFound(request);
@@ -200,24 +200,33 @@ const COUNTED = new Set<Asked['what']['output']>(['page', 'file', 'tap']);
 /** Whether an address names what it depends on. */
 const isPicture = ({ what }: Asked): boolean => 'hash' in what || 'key' in what;
 
-/** A picture drawn for a card, once in a process; null where another one is meant. */
-async function drawnFor(
-  { card, drawn }: Entry,
-  what: Extract<Asked['what'], { output: 'drawn' | 'icon' | 'light photo' }>,
-): Promise<Output | null> {
-  if (what.output === 'light photo' ? what.hash !== card.photo?.hash : what.key !== drawingKey(card)) return null;
-  const name = what.output === 'drawn' ? `${what.face} ${what.language} ${what.format}` : what.output;
+type Made = Extract<Asked['what'], { output: 'drawn' | 'icon' | 'light photo' | 'light file' }>;
+const MADE = new Set<Asked['what']['output']>(['drawn', 'icon', 'light photo', 'light file']);
+const isMade = (what: Asked['what']): what is Made => MADE.has(what.output);
+
+/** A picture made for a card, once in a process; null where another one is meant. */
+async function madeFor({ card, drawn }: Entry, what: Made): Promise<Output | null> {
+  const name = Object.values(what).join(' ');
   const known = drawn.get(name);
   if (known) return known;
-  const making =
-    what.output === 'drawn'
-      ? paintFace(card, what.face, what.language, what.format).then((bytes) => drawnOutput(bytes, what.format))
-      : what.output === 'icon'
-        ? paintIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
-        : lightPhoto(card.photo!).then((bytes) => drawnOutput(bytes, 'avif'));
+  const making = make(card, what);
+  if (!making) return null;
   drawn.set(name, making);
   making.catch(() => drawn.delete(name));
   return making;
+}
+
+function make(card: PublishedCard, what: Made): Promise<Output> | null {
+  if (what.output === 'light photo')
+    return what.hash === card.photo?.hash ? lightPhoto(card.photo).then((bytes) => drawnOutput(bytes, 'avif')) : null;
+  if (what.output === 'light file') {
+    const file = card.files.get(what.hash);
+    return file?.bytes === null ? lightPicture(file.hash).then((bytes) => drawnOutput(bytes, 'webp')) : null;
+  }
+  if (what.key !== drawingKey(card)) return null;
+  return what.output === 'icon'
+    ? paintIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
+    : paintFace(card, what.face, what.language, what.format).then((bytes) => drawnOutput(bytes, what.format));
 }
 
 const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>

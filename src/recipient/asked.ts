@@ -31,6 +31,7 @@ const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
   [/^\/photo-([0-9a-f]{64})\.jpg$/, ([, hash]) => ({ output: 'photo', hash: lower(hash) })],
   [/^\/logo-([0-9a-f]{64})\.png$/, ([, hash]) => ({ output: 'logo', hash: lower(hash) })],
   [/^\/file-([0-9a-f]{64})$/, ([, hash]) => ({ output: 'block file', hash: lower(hash) })],
+  [/^\/file-([0-9a-f]{64})\.webp$/, ([, hash]) => ({ output: 'light file', hash: lower(hash) })],
   [/^\/icon-([0-9a-f]{16})\.png$/, ([, key]) => ({ output: 'icon', key: lower(key) })],
   [
     new RegExp(`^/(link|picture)-(${LANGUAGES.join('|')})-([0-9a-f]{16})\\.(jpg|webp)$`),

@@ -72,6 +72,7 @@ export function pageOutput(
     language,
     languages: languages.map((each) => ({ language: each, href: `${base}?lang=${each}` })),
     fileAt: (hash) => (card.files.has(hash) ? `${pictures}/file-${hash}` : null),
+    lightFileAt: (hash) => (card.files.get(hash)?.bytes === null ? `${pictures}/file-${hash}.webp` : null),
     drawn: {
       picture: (format) => `${pictures}/picture-${language}-${key}.${format}`,
       link: `${pictures}/link-${language}-${key}.jpg`,

@@ -23,6 +23,7 @@ export type Asked = {
     | { output: 'tap' }
     | { output: 'photo' | 'logo' | 'block file'; hash: string }
     | { output: 'light photo'; hash: string }
+    | { output: 'light file'; hash: string }
     | { output: 'drawn'; face: 'link' | 'picture'; language: Language; format: 'jpeg' | 'webp'; key: string }
     | { output: 'icon'; key: string }
     | { output: 'manifest' | 'worker' };

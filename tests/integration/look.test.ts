@@ -71,7 +71,7 @@ test('every layout is valid HTML, an h-card to a microformats parser, a Person t
     expect(html.indexOf('<h1')).toBeLessThan(html.indexOf('<dl'));
     expect(html.split('class="save"')).toHaveLength(2);
   }
-}, 60_000);
+});
 
 test('the picture of a link is 1,200 by 630, tells no number in its words, and is another one after each change', async () => {
   const actor = await newActor(clock);
@@ -123,6 +123,21 @@ test('a card that opens as a picture without artwork is drawn, says in words wha
   // Buttons stand below the picture, and there only.
   expect(html.split('class="save"')).toHaveLength(2);
   expect(html.indexOf('class="art"')).toBeLessThan(html.indexOf('class="save"'));
+});
+
+test('photos and pictures of blocks come lighter where the browser takes it, and as they are elsewhere', async () => {
+  const actor = await newActor(clock);
+  const { cardId } = await fullCard(actor);
+  await published(actor, cardId, 'light-card');
+  const html = await pageAt('/c/light-card');
+  const pairs = [...html.matchAll(/<source srcset="([^"]+)" type="image\/webp"><img src="([^"]+)"/g)];
+  expect(pairs.length).toBeGreaterThan(11);
+  for (const [, light, usual] of pairs.slice(0, 2)) {
+    expect(await sharp((await ask(light!)).body as Buffer).metadata()).toMatchObject({ format: 'webp' });
+    expect(await sharp((await ask(usual!)).body as Buffer).metadata()).toMatchObject({ format: 'jpeg' });
+  }
+  const film = /<video[^>]* src="([^"]+)"/.exec(html)![1]!;
+  expect((await ask(`${film}.webp`)).status).toBe(404);
 });
 
 test('a card can be kept on a phone: manifest (W3C Web Application Manifest), icon, worker with its reach', async () => {

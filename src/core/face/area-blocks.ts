@@ -253,7 +253,8 @@ function photoBlock(of: Attempt, width: number): AreaBlock {
     draw: (place) => {
       if (fills) return [{ kind: 'picture', which: 'photo', ...place, shape: 'filled' }];
       const edge = Math.min(place.width, Math.max(side, Math.min(place.height, shorter * share * 1.2)));
-      const left = alignOf(of, 'photo') === 'centre' ? (place.width - edge) / 2 : 0;
+      const spare = place.width - edge;
+      const left = alignOf(of, 'photo') === 'centre' ? spare / 2 : content.toRight ? spare : 0;
       const x = place.x + left;
       const y = place.y + (place.height - edge) / 2;
       return [{ kind: 'picture', which: 'photo', x, y, width: edge, height: edge, shape: look.photo.shape }];

@@ -1,7 +1,15 @@
-import { squeeze, type Block, type Channel, type ComposedLine, type Composition, type Said } from '@/core/card';
+import {
+  shownBlocks,
+  squeeze,
+  type Block,
+  type Channel,
+  type ComposedLine,
+  type Composition,
+  type Said,
+} from '@/core/card';
 import { shownValue } from '@/core/record';
 import { LOOK_PARTS, luminance, layoutOf, type Look, type LookPart } from '@/core/look';
-import type { HouseStyle } from './style';
+import type { HouseLine, HouseStyle } from './style';
 
 /** The fields of a look that a part is made of. */
 export const PART_FIELDS: Record<LookPart, readonly (keyof Look)[]> = {
@@ -42,11 +50,9 @@ export function houseLogo({ logos }: HouseStyle, ground: string) {
 export function dressed(composition: Composition, house: HouseStyle | null): Composition {
   if (!house) return composition;
   const look = houseLook(composition.look, house);
-  const hides = new Set(composition.look.hides);
-  const shows = (part: 'lines' | 'blocks', id: string) => house.locks[part] !== undefined || !hides.has(id);
   const ownLogo = composition.lines.some(({ detail }) => detail.kind === 'logo');
   const logo = ownLogo && house.locks.logo === undefined ? null : houseLogo(house, logoGround(look));
-  const blocks = house.blocks.filter(({ id }) => shows('blocks', id));
+  const blocks = shownBlocks(house.blocks, []).filter(({ id }) => shows(look, house, 'blocks', id));
   const lines: ComposedLine[] = [
     ...(logo
       ? [
@@ -59,21 +65,26 @@ export function dressed(composition: Composition, house: HouseStyle | null): Com
           },
         ]
       : []),
-    ...house.lines
-      .filter(({ id }) => shows('lines', id))
-      .map(({ id, label, detail, page, file }) => ({
-        ...PLAIN,
-        id,
-        label,
-        detail,
-        on: [...(page ? ['page' as const] : []), ...(file ? ['file' as const] : [])],
-      })),
+    ...dressedLines(look, house).map(({ id, label, detail, page, file }) => ({
+      ...PLAIN,
+      id,
+      label,
+      detail,
+      on: [...(page ? ['page' as const] : []), ...(file ? ['file' as const] : [])],
+    })),
   ];
   const further = Object.fromEntries(
     Object.entries(composition.further).map(([language, said]) => [language, withHouse(said, lines, blocks)]),
   );
   return { ...composition, ...withHouse(composition, lines, blocks), look, further };
 }
+
+const shows = ({ hides }: Look, { locks }: HouseStyle, part: 'lines' | 'blocks', id: string): boolean =>
+  locks[part] !== undefined || !hides.includes(id);
+
+/** The lines of the house style that a card shows: all of them, without those that it may leave out and does. */
+export const dressedLines = (look: Look, house: HouseStyle): HouseLine[] =>
+  house.lines.filter(({ id }) => shows(look, house, 'lines', id));
 
 /** Values that must not go out, without those that the house style gives out itself. */
 export function withoutHouse(withheld: string[], house: HouseStyle | null, channel: Channel): string[] {

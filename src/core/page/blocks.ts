@@ -10,6 +10,8 @@ import { barHref } from './bar';
 export type BlockContext = {
   language: Language;
   fileAt: (hash: string, what: 'picture' | 'film') => string | null;
+  /** The same picture as WebP, for browsers that take it; null where it is not to be had. */
+  lightFileAt: (hash: string) => string | null;
   now: number;
   placement: string | null;
 };
@@ -17,10 +19,12 @@ export type BlockContext = {
 const text = escapeHtml;
 
 /** A picture at its own proportions, so that nothing moves when it comes. */
-function image(picture: Picture | null, alt: string, { fileAt }: BlockContext, eager = false): string {
+function image(picture: Picture | null, alt: string, { fileAt, lightFileAt }: BlockContext, eager = false): string {
   const src = picture && fileAt(picture.hash, 'picture');
   if (!src) return '';
-  return `<img src="${text(src)}" alt="${text(alt)}" width="${picture.width}" height="${picture.height}"${eager ? '' : ' loading="lazy"'}>`;
+  const shown = `<img src="${text(src)}" alt="${text(alt)}" width="${picture.width}" height="${picture.height}"${eager ? '' : ' loading="lazy"'}>`;
+  const light = lightFileAt(picture.hash);
+  return light ? `<picture><source srcset="${text(light)}" type="image/webp">${shown}</picture>` : shown;
 }
 
 const linked = (url: string, inner: string): string =>

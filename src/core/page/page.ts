@@ -30,6 +30,7 @@ export type PageContext = {
   languages?: { language: Language; href: string }[];
   /** Where a file of a block lies, or null where it is gone. */
   fileAt?: (hash: string, what: 'picture' | 'film') => string | null;
+  lightFileAt?: (hash: string) => string | null;
   /** Where the card as one picture lies, drawn by its look, and the picture of its links; null where none is to be had. */
   drawn?: { picture: (format: 'jpg' | 'webp') => string; link: string } | null;
   /** Web app manifest, icon, and the worker that keeps a copy for when there is no network. */
@@ -118,6 +119,7 @@ export function stylesOf(whole: Composition, context: PageContext): string[] {
 const blockContext = (context: PageContext): BlockContext => ({
   language: context.language,
   fileAt: context.fileAt ?? (() => null),
+  lightFileAt: context.lightFileAt ?? (() => null),
   now: context.now ?? 0,
   placement: context.placement ?? null,
 });

@@ -48,6 +48,7 @@ section ul{list-style:none;margin:0;padding:0}
 section img,section video,section iframe{display:block;max-width:100%;height:auto;background:var(--h)}
 section a{color:inherit;text-decoration-color:var(--a);text-underline-offset:3px}
 figure{margin:0}
+section picture{display:contents}
 a figure{text-decoration:none}
 figcaption{padding:6px 0 0;font-size:.9em;white-space:pre-line}
 figcaption b,.row b{display:block;font-family:var(--T)}

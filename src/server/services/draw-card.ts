@@ -112,3 +112,10 @@ export const paintIcon = async ({ composition }: Pick<PublishedCard, 'compositio
 /** The photo as a browser of today takes it: a third lighter than the JPEG beside it. */
 export const lightPhoto = ({ page }: ShownPicture): Promise<Buffer> =>
   sharp(page).avif({ quality: 52, effort: 4 }).toBuffer();
+
+/** A picture of a block, named by its hash in the store, as a browser of today takes it. */
+export async function lightPicture(hash: string): Promise<Buffer> {
+  const bytes = await files().get(hash);
+  if (!bytes) throw new Error('a picture of a block is not in the file store');
+  return sharp(bytes).webp({ quality: 72, alphaQuality: 90 }).toBuffer();
+}

@@ -126,6 +126,7 @@ export function CardTable({ card, country, zone }: Props) {
             card={card}
             record={record}
             lines={draft.lines}
+            look={draft.look}
             country={country}
             zone={zone}
             channel={channel}

@@ -22,6 +22,7 @@ import {
   type Edit,
   type Line,
 } from '@/core/card';
+import type { Look } from '@/core/look';
 import { CARD } from '@/core/messages';
 import type { DetailKind, PersonRecord } from '@/core/record';
 import { useNarrow } from '@/ui/studio/use-narrow';
@@ -35,6 +36,7 @@ import { LedgerTools, matches, type Shown } from './ledger-tools';
 import { useLedgerKeys } from './use-ledger-keys';
 
 // Settings come when a line is first opened.
+const HouseRows = dynamic(() => import('./house-rows').then((made) => made.HouseRows));
 const UsualLines = dynamic(() => import('./usual-lines').then((made) => made.UsualLines));
 const LineSettings = dynamic(() => import('./line-settings').then((made) => made.LineSettings));
 
@@ -42,6 +44,7 @@ type Props = {
   card: CardOnTable;
   record: PersonRecord;
   lines: Line[];
+  look: Look;
   country: string;
   zone: string;
   channel: Channel;
@@ -220,6 +223,9 @@ export const Ledger = memo(function Ledger(props: Props) {
             )}
             {below === null && addLine(null)}
           </tbody>
+          {card.house && card.house.lines.length > 0 && (
+            <HouseRows card={card.id} house={card.house} look={props.look} columns={columns} channel={channel} />
+          )}
           <LedgerFoot lines={lines} columns={columns} channel={channel} costs={costs} />
         </table>
         {card.start && (

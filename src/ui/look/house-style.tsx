@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { codeReads, HOUSE_ID, type HouseStyle, type Lockable } from '@/core/house';
+import { codeReads, type HouseStyle, type Lockable } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { contrast, LAYOUT_NAMES } from '@/core/look';
 import { HOUSE, LOOK } from '@/core/messages';
@@ -10,7 +10,7 @@ import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { ColourField } from './colour-field';
-import { freshId } from './fresh-id';
+import { HouseBlocks } from './house-blocks';
 import { HouseEffects, type HousePreview } from './house-effects';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
@@ -97,7 +97,6 @@ export function HouseStyleForm({ number, style: first, versions: known, country,
   }
   const code = contrast(style.codes.ink, style.codes.ground);
   const codesRead = codeReads(style.codes.ink, style.codes.ground);
-  const words = style.blocks.find(({ kind }) => kind === 'about');
   return (
     <div className="company house-style">
       <p className="finding">{base === 0 ? HOUSE.none : HOUSE.text}</p>
@@ -144,60 +143,7 @@ export function HouseStyleForm({ number, style: first, versions: known, country,
             <HouseLines lines={style.lines} country={country} onLines={(lines) => change({ ...style, lines })} />
           </Section>
           <Section title={HOUSE.blocks} beside={lock('blocks', HOUSE.blocks)}>
-            <p className="note">{HOUSE.blocksText}</p>
-            {words?.kind === 'about' ? (
-              <div className="house-words">
-                <Form.Control
-                  size="sm"
-                  aria-label={HOUSE.blockTitle}
-                  placeholder={HOUSE.blockTitle}
-                  value={words.title}
-                  maxLength={LIMITS.label}
-                  onChange={({ target }) =>
-                    change({
-                      ...style,
-                      blocks: style.blocks.map((each) => (each === words ? { ...words, title: target.value } : each)),
-                    })
-                  }
-                />
-                <Form.Control
-                  as="textarea"
-                  rows={4}
-                  aria-label={HOUSE.blockWords}
-                  value={words.text}
-                  maxLength={LIMITS.blockText}
-                  onChange={({ target }) =>
-                    change({
-                      ...style,
-                      blocks: style.blocks.map((each) => (each === words ? { ...words, text: target.value } : each)),
-                    })
-                  }
-                />
-                <button
-                  type="button"
-                  className="plain"
-                  onClick={() => change({ ...style, blocks: style.blocks.filter((each) => each !== words) })}
-                >
-                  {HOUSE.takeAway}
-                </button>
-              </div>
-            ) : (
-              <Button
-                size="sm"
-                variant="quiet"
-                onClick={() =>
-                  change({
-                    ...style,
-                    blocks: [
-                      ...style.blocks,
-                      { kind: 'about', id: freshId(HOUSE_ID), on: true, before: false, title: '', text: '' },
-                    ],
-                  })
-                }
-              >
-                {HOUSE.addBlock}
-              </Button>
-            )}
+            <HouseBlocks blocks={style.blocks} onBlocks={(blocks) => change({ ...style, blocks })} />
           </Section>
           <Section title={HOUSE.codes}>
             <div className="row-fields">

@@ -76,6 +76,7 @@ export const CARD = {
   adopted: 'Adopted into the record.',
   private: 'private',
   nameNote: 'Every card carries the name: a contact file needs one (RFC 6350, 6.2.1)',
+  houseLocked: (channel: Channel) => `On ${channelWord(channel)} by the house style`,
   nameLocked: (channel: Channel) => `Always on ${channelWord(channel)}: a contact file needs a name`,
   tick: (title: string, channel: Channel) => `${title} on ${channelWord(channel)}`,
 

@@ -1,0 +1,54 @@
+'use client';
+import Link from 'next/link';
+import type { Channel } from '@/core/card';
+import { dressedLines, type HouseStyle } from '@/core/house';
+import type { Look } from '@/core/look';
+import { CARD, HOUSE, LOOK } from '@/core/messages';
+import { shownValue } from '@/core/record';
+import { LockMark } from './marks';
+
+/** The lines that the house style adds to this card, below its own: locked here, with their reason. */
+export function HouseRows({
+  card,
+  house,
+  look,
+  columns,
+  channel,
+}: {
+  card: string;
+  house: HouseStyle;
+  look: Look;
+  columns: readonly Channel[];
+  channel: Channel;
+}) {
+  const reason = house.locks.lines;
+  return (
+    <tbody className="house-rows">
+      {dressedLines(look, house).map((line) => {
+        const on = (each: Channel) => (each === 'page' ? line.page : each === 'file' ? line.file : false);
+        return (
+          <tr key={line.id} className="line">
+            <td className="grip" />
+            <td className="label">{line.label}</td>
+            <td className="value">
+              {shownValue(line.detail)}{' '}
+              <small>
+                {reason === undefined ? (
+                  <Link href={`/cards/${card}/look`}>{HOUSE.inLedger}</Link>
+                ) : (
+                  `${LOOK.locked}: ${reason}`
+                )}
+              </small>
+            </td>
+            {columns.map((each) => (
+              <td key={each} className={`channel of-${each}${each === channel ? ' on' : ''}`}>
+                {on(each) && <LockMark label={CARD.houseLocked(each)} note={reason ?? HOUSE.inLedger} />}
+              </td>
+            ))}
+            <td className="more" />
+          </tr>
+        );
+      })}
+    </tbody>
+  );
+}
