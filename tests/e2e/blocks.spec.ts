@@ -75,7 +75,7 @@ test('blocks are added, filled, moved by keyboard, switched off and undone, and 
   await expect(specimen(page).getByText('Play at player.example')).toBeVisible();
 
   // Moved and switched by keyboard; the specimen follows.
-  const order = () => specimen(page).locator('section h2').allInnerTexts();
+  const order = () => specimen(page).locator('section .h').allInnerTexts();
   await expect.poll(order).toEqual(['About', 'Pictures', 'Video']);
   await page.getByRole('checkbox', { name: 'Show Video' }).focus();
   await page.keyboard.press('Alt+ArrowUp');

@@ -61,7 +61,7 @@ test('from a contact file to a counted view of a scanned code', async ({ page, b
   await expect(theirs.getByRole('heading', { name: /Jörg Aksel Müller-Lind/ })).toBeVisible();
   await expect(theirs.getByText('+44 7700 900123')).toBeVisible();
   await expect(theirs.locator('main')).not.toContainText('zuhause');
-  const photo = await theirs.locator('header img').evaluate((image: HTMLImageElement) => image.naturalWidth);
+  const photo = await theirs.locator('.photo img').evaluate((image: HTMLImageElement) => image.naturalWidth);
   expect(photo).toBeGreaterThan(0);
   const link = await theirs.getByRole('link', { name: 'Save contact' }).getAttribute('href');
   const file = await phone.request.get(link!);
