@@ -250,6 +250,9 @@ test('a change of house style is told before it is made; two who save at once do
   expect(told).toMatchObject({ cards: 2, changed: 2, proved: 2 });
   expect(told.fails).toMatchObject([{ count: 2, finding: expect.stringMatching(/pairs of colours/) }]);
   expect(told.fails[0]!.cards.map(({ person: who }) => who).sort()).toEqual(['Corin Hathersage', 'Ilse Varrow']);
+  await expect(saveHouse(actor, { baseNumber: 0, style: pale, note: '' }, clock)).rejects.toMatchObject(
+    refused('CONTRAST_FAILS'),
+  );
   const both = await Promise.allSettled(
     ['A', 'B'].map((note) => saveHouse(actor, { baseNumber: 0, style: livery, note }, clock)),
   );

@@ -87,8 +87,8 @@ export const dressedLines = (look: Look, house: HouseStyle): HouseLine[] =>
   house.lines.filter(({ id }) => shows(look, house, 'lines', id));
 
 /** Values that must not go out, without those that the house style gives out itself. */
-export function withoutHouse(withheld: string[], house: HouseStyle | null, channel: Channel): string[] {
-  const given = (house?.lines ?? [])
+export function withoutHouse(withheld: string[], look: Look, house: HouseStyle | null, channel: Channel): string[] {
+  const given = (house ? dressedLines(look, house) : [])
     .filter((line) => (channel === 'page' ? line.page : channel === 'file' ? line.file : false))
     .flatMap(({ label, detail }) => [label, shownValue(detail)])
     .map(squeeze)

@@ -21,7 +21,7 @@ export function held(record: PersonRecord, draft: Draft, country: string, of: Sp
   // A frozen code or tag carries what the card itself says.
   const shown = of.channel === 'page' || of.channel === 'file' ? dressed(composed.value, of.house) : composed.value;
   const composition = of.language && of.channel === 'page' ? saidIn(shown, of.language) : shown;
-  const withheld = withoutHouse(withheldFrom(record, lines, of.channel, country), of.house, of.channel);
+  const withheld = withoutHouse(withheldFrom(record, lines, of.channel, country), draft.look, of.house, of.channel);
   return good({ composition, withheld, of });
 }
 

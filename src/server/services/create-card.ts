@@ -61,7 +61,13 @@ export async function createCard(
       is_private: input.isPrivate,
       lines: other !== null ? linesFor(other, person.body, audience) : startingLines(person.body, audience, start),
       ...(other
-        ? { blocks: other.blocks, opens: other.opens, words: other.words, look: other.look, language: other.language }
+        ? {
+            blocks: other.blocks,
+            opens: other.opens,
+            words: other.words,
+            look: { ...other.look, overrides: [] },
+            language: other.language,
+          }
         : { look: await firstLook(tx, input.layout) }),
       ...(start ? { blocks: startingBlocks(start, () => randomUUID().slice(0, 13)) } : {}),
       start: start?.key ?? null,

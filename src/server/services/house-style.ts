@@ -1,8 +1,8 @@
 import { linesIn, reconcile, saidIn, withheldFrom, CompositionSchema, filesOf, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { dressed, HouseStyleSchema, type HouseStyle } from '@/core/house';
+import { dressed, HouseStyleSchema, withoutHouse, type HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
-import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
+import { fails, FIRST_LOOK, LOOK_PARTS, pairsInUse, type LayoutName, type Look } from '@/core/look';
 import { renderPage } from '@/core/page';
 import { provePage, type Proof } from '@/core/proof';
 import { cleanLine, RecordSchema, writtenName } from '@/core/record';
@@ -36,6 +36,7 @@ function houseIn(tx: Tx): ReturnType<typeof houseOf> {
 /** The look of a new card: it follows the house style, where there is one, in the layout that was chosen. */
 export async function firstLook(tx: Tx, layout?: LayoutName): Promise<Look> {
   const house = await houseIn(tx);
+  if (house && layout && !house.style.layouts.includes(layout)) throw new Refusal({ code: 'LAYOUT_NOT_ALLOWED' });
   const look = house?.style.look ?? FIRST_LOOK;
   const follows = LOOK_PARTS.filter((part) => house && !(part === 'layout' && layout && layout !== look.layout));
   return { ...look, layout: layout ?? look.layout, follows, overrides: [], hides: [], lines: {} };
@@ -90,11 +91,11 @@ async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promi
 
 /**
  * Saves a further version over the one that its editor saw. Cards show it from then on, by reference: no card is written, every
- * process sees that its copies are old. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE.
+ * process sees that its copies are old. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, CONTRAST_FAILS.
  */
 export async function saveHouse(
   actor: Actor,
-  input: { baseNumber: number; style: HouseStyle; note: string },
+  input: { baseNumber: number; style: HouseStyle; note: string; overrideContrast?: boolean },
   clock: Clock,
 ): Promise<{ number: number; cards: number }> {
   authorise(actor, 'house.write');
@@ -103,6 +104,11 @@ export async function saveHouse(
       const now = await houseOf(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
       await refuseMissing(tx, input.style);
+      // It goes out on every card at once: the same rule as for publishing one.
+      const failing = pairsInUse(input.style.look).flatMap(({ pair }) => (fails(pair) ? pair : []));
+      const [first] = failing.sort((a, b) => a.ratio / a.needs - b.ratio / b.needs);
+      if (first && !input.overrideContrast)
+        throw new Refusal({ code: 'CONTRAST_FAILS', worst: first.ratio, needs: first.needs, count: failing.length });
       const number = input.baseNumber + 1;
       await insertHouse(tx, {
         organisation_id: actor.organisationId,
@@ -117,6 +123,11 @@ export async function saveHouse(
         number,
         cards: shown,
       });
+      if (first)
+        await writeDown(tx, actor, 'contrast.overridden', { kind: 'house style', id: actor.organisationId }, clock, {
+          number,
+          count: failing.length,
+        });
       return { number, cards: shown };
     });
   } catch (error) {
@@ -161,15 +172,18 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
       if (performance.now() - begun > PREVIEW_MS) continue;
       told.proved += 1;
       const withheld = withheldOf(row, RecordSchema.parse(person.body), actor.organisation.country);
-      const [before, after] = [was, is].map((each) => pageProof(each, withheld, clock.now()));
-      if (before!.passed && !after!.passed) {
-        const { finding } = after!.checks[0]!;
+      const [before, after] = [
+        pageProof(was, withoutHouse(withheld, was.look, today, 'page'), clock.now()),
+        pageProof(is, withoutHouse(withheld, is.look, style, 'page'), clock.now()),
+      ];
+      if (before.passed && !after.passed) {
+        const { finding } = after.checks[0]!;
         const same = told.fails.find((each) => each.finding === finding) ?? { finding, count: 0, cards: [] };
         if (same.count === 0) told.fails.push(same);
         same.count += 1;
         if (same.cards.length < MOST_NAMED) same.cards.push({ cardId: row.id, person: writtenName(composition.name) });
       }
-      if (!before!.passed && after!.passed) told.mends += 1;
+      if (!before.passed && after.passed) told.mends += 1;
     }
     return told;
   });
@@ -185,7 +199,7 @@ function pageProof(composition: Composition, withheld: string[], now: number): P
     taps: '/c/proof/tap',
     photo: '/c/proof/photo',
     logo: '/c/proof/logo',
-    canonical: null,
+    canonical: 'https://cards.invalid/c/proof',
     fileAt: (hash) => `/c/proof/file-${hash}`,
     language,
     now,

@@ -30,7 +30,7 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
     const out = new Set(linesOn(composition, 'file').map(({ id }) => id));
     const lines = row.lines.map((line) => ({ ...line, ticks: { ...line.ticks, file: out.has(line.detail) } }));
     const house = (await houseOf(tx))?.style ?? null;
-    return withoutHouse(withheldFrom(person.body, lines, 'file', owner.country), house, 'file');
+    return withoutHouse(withheldFrom(person.body, lines, 'file', owner.country), composition.look, house, 'file');
   });
   return VERSIONS.map((version) => {
     const context = contactContext(

@@ -183,7 +183,8 @@ function refuseUnproven(
     taps: '/c/proof/tap',
     photo: '/c/proof/photo',
     logo: '/c/proof/logo',
-    canonical: null,
+    // With all that the head says of the card: data for programs and link previews leave too.
+    canonical: 'https://cards.invalid/c/proof',
     fileAt: (hash: string) => `/c/proof/file-${hash}`,
     drawn: { picture: (format: string) => `/c/proof/picture.${format}`, link: '/c/proof/link.jpg' },
     now: Date.parse(served.revised),
@@ -196,6 +197,7 @@ function refuseUnproven(
     const html = renderPage(composition, { ...context, language, languages });
     const withheld = withoutHouse(
       withheldFrom(person, linesIn(lines, person, words, language), 'page', country),
+      composition.look,
       house,
       'page',
     );
@@ -207,7 +209,7 @@ function refuseUnproven(
     for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
       const said = language ? saidIn(composition, language) : composition;
       const worded = language ? linesIn(lines, person, words, language) : lines;
-      const withheld = withoutHouse(withheldFrom(person, worded, 'file', country), house, 'file');
+      const withheld = withoutHouse(withheldFrom(person, worded, 'file', country), composition.look, house, 'file');
       refuse('contact file', proveContactFile(writeContactFile(said, asked), said, withheld, asked));
     }
   }

@@ -5,7 +5,7 @@ import { HOUSE_BLOCKS, HOUSE_ID } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { BLOCKS_WORDS, HOUSE } from '@/core/messages';
 import { BlockEditor } from '@/ui/card/blocks/block-editor';
-import { freshId } from './fresh-id';
+import { freshId } from '@/ui/record/fresh-id';
 
 /** The blocks that stand on every page after its own. */
 export function HouseBlocks({ blocks, onBlocks }: { blocks: Block[]; onBlocks: (blocks: Block[]) => void }) {
@@ -30,7 +30,7 @@ export function HouseBlocks({ blocks, onBlocks }: { blocks: Block[]; onBlocks: (
               key={kind}
               size="sm"
               variant="quiet"
-              onClick={() => onBlocks([...blocks, freshBlock(kind, () => freshId(HOUSE_ID))])}
+              onClick={() => onBlocks([...blocks, freshBlock(kind, () => `${HOUSE_ID}${freshId()}`)])}
             >
               {HOUSE.addBlock(BLOCKS_WORDS.kinds[kind])}
             </Button>

@@ -6,7 +6,7 @@ import { HOUSE_ID, type HouseLine } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { HOUSE } from '@/core/messages';
 import { readDetail, shownValue } from '@/core/record';
-import { freshId } from './fresh-id';
+import { freshId } from '@/ui/record/fresh-id';
 
 const KINDS = ['organisation', 'address', 'link', 'phone', 'email', 'own'] as const;
 type Kind = (typeof KINDS)[number];
@@ -26,7 +26,7 @@ export function HouseLines({
   const [value, setValue] = useState('');
   const [problem, setProblem] = useState<Problem | null>(null);
   function add() {
-    const id = freshId(HOUSE_ID);
+    const id = `${HOUSE_ID}${freshId()}`;
     const read = readDetail(kind, value, { id, country, uses: [], label });
     if (!read.ok) return setProblem(read.problem);
     setProblem(null);

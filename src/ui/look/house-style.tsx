@@ -66,11 +66,11 @@ export function HouseStyleForm({ number, style: first, versions: known, country,
     if (answer.ok) setVersions(answer.value.versions);
     return answer;
   }
-  async function save() {
+  async function save(overrideContrast = false) {
     setBusy('save');
     const answer = await call<{ number: number; cards: number }>('/api/house', {
       method: 'PUT',
-      json: { baseNumber: base, style, note },
+      json: { baseNumber: base, style, note, ...(overrideContrast ? { overrideContrast } : {}) },
     });
     setBusy(null);
     if (!answer.ok) return setProblem(answer.problem);
@@ -187,6 +187,11 @@ export function HouseStyleForm({ number, style: first, versions: known, country,
             </Button>
           </div>
           <ProblemNote problem={problem} />
+          {problem?.code === 'CONTRAST_FAILS' && (
+            <Button size="sm" variant="quiet" disabled={busy !== null} onClick={() => void save(true)}>
+              {HOUSE.allTheSame}
+            </Button>
+          )}
           {problem?.code === 'HOUSE_CHANGED' && (
             <Button size="sm" variant="quiet" onClick={() => void theirs()}>
               {HOUSE.theirs}

@@ -195,6 +195,7 @@ export const HOUSE = {
   mends: (count: number) => (count === 1 ? '1 that fails today would pass.' : `${count} that fail today would pass.`),
   note: 'What changed, for the list of versions',
   save: 'Save for every card',
+  allTheSame: 'Save all the same; it is written down',
   saved: (number: number, cards: number) =>
     `Version ${number} is saved; ${cards === 1 ? '1 card shows it' : `${cards.toLocaleString('en')} cards show it`}.`,
   versions: 'Versions',

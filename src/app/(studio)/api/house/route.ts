@@ -8,6 +8,7 @@ import { readHouse, saveHouse } from '@/server/services/house-style';
 const Input = z.object({
   baseNumber: z.number().int().min(0),
   style: HouseStyleSchema,
+  overrideContrast: z.boolean().optional(),
   note: z.string().max(LIMITS.revisionNote),
 });
 
