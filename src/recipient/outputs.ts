@@ -125,8 +125,7 @@ export function fileOutput(card: PublishedCard, version: VcardVersion, language:
 
 /** A picture that the card shows. Its address holds its hash, so a copy is good for ever. */
 export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo' | 'logoByNight'): Output {
-  const type = which === 'photo' ? 'image/jpeg' : 'image/png';
-  return output(card[which]!.page, false, { ...COMMON_HEADERS, 'Content-Type': type });
+  return blockPicture(card[which]!.page);
 }
 
 /** A picture drawn by us, its type by its format. */

@@ -18,5 +18,8 @@ export const contactContext = (
   revised: card.revised,
   source: card.address ? `${publicUrlOf(card.organisationId)}/c/${card.address}` : null,
   photo: card.photo && { base64: card.photo.toString('base64'), mediaType: 'image/jpeg' },
-  logo: card.logo && { base64: card.logo.toString('base64'), mediaType: 'image/png' },
+  logo: card.logo && {
+    base64: card.logo.toString('base64'),
+    mediaType: card.logo[0] === 0x89 ? 'image/png' : 'image/jpeg',
+  },
 });
