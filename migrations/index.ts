@@ -5,6 +5,7 @@ import * as contactFiles from './0003-contact-files';
 import * as theTable from './0004-the-table';
 import * as blocksAndRevisions from './0005-blocks-and-revisions';
 import * as theLook from './0006-the-look';
+import * as houseProofs from './0007-house-proofs';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -15,6 +16,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0004-the-table', ...theTable },
   { name: '0005-blocks-and-revisions', ...blocksAndRevisions },
   { name: '0006-the-look', ...theLook },
+  { name: '0007-house-proofs', ...houseProofs },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -7,7 +7,7 @@ import { freePort } from '../cluster/ports';
 import { ROOT } from '../place';
 import { say } from '../stop';
 import { asking, signedIn, type Account, type Asking } from './account';
-import { openBrowser } from './browser';
+import { openSlowPhone, shiftedOn } from './browser';
 import type { Figure } from './figure';
 import { bytesOnTheWire, ONE_ROUND_TRIP } from './pages';
 import { steadyTurns, stolenIn } from './steady';
@@ -100,24 +100,7 @@ async function cardOfBlocks(ask: Asking) {
 
 /** How far things move on a phone while pictures and film come over a slow line: the sum of layout shifts (W3C Layout Instability). */
 async function layoutShift(url: string): Promise<number> {
-  const browser = await openBrowser();
-  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
-  const page = await context.newPage();
-  const client = await context.newCDPSession(page);
-  await client.send('Network.enable');
-  await client.send('Network.emulateNetworkConditions', {
-    offline: false,
-    latency: 150,
-    downloadThroughput: 200_000,
-    uploadThroughput: 90_000,
-  });
-  await page.addInitScript(() => {
-    Object.assign(window, { shifted: 0 });
-    new PerformanceObserver((list) => {
-      for (const entry of list.getEntries() as unknown as { value: number }[])
-        (window as unknown as { shifted: number }).shifted += entry.value;
-    }).observe({ type: 'layout-shift', buffered: true });
-  });
+  const { browser, page } = await openSlowPhone();
   await page.goto(url);
   const height = await page.evaluate(() => document.documentElement.scrollHeight);
   for (let top = 0; top <= height; top += 300) {
@@ -126,7 +109,7 @@ async function layoutShift(url: string): Promise<number> {
   }
   await page.locator('video').evaluate((video: HTMLVideoElement) => ((video.muted = true), video.play()));
   await page.waitForTimeout(3_000);
-  const shifted = await page.evaluate(() => (window as unknown as { shifted: number }).shifted);
+  const shifted = await shiftedOn(page);
   await browser.close();
   return shifted;
 }

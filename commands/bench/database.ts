@@ -1,7 +1,11 @@
 import { asOwner } from '../cluster/databases';
 
-export const countOf = (databaseUrl: string, sql: string, values: unknown[] = []): Promise<number> =>
-  asOwner(databaseUrl, async (client) => Number((await client.query<{ count: string }>(sql, values)).rows[0]!.count));
+/** What a statement answers with, by its owner: rows of every tenant. */
+export const rowsOf = <T extends object>(databaseUrl: string, sql: string, values: unknown[] = []): Promise<T[]> =>
+  asOwner(databaseUrl, async (client) => (await client.query<T>(sql, values)).rows);
+
+export const countOf = async (databaseUrl: string, sql: string, values: unknown[] = []): Promise<number> =>
+  Number((await rowsOf<{ count: string }>(databaseUrl, sql, values))[0]!.count);
 
 export const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
 

@@ -1,8 +1,8 @@
-import pg from 'pg';
 import { LAYOUT_NAMES, type LayoutName } from '../../src/core/look';
 import { say } from '../stop';
 import { asking, signedIn, type Account, type Asking } from './account';
-import { openBrowser } from './browser';
+import { openSlowPhone, shiftedOn } from './browser';
+import { rowsOf } from './database';
 import type { Figure } from './figure';
 import { bytesOnTheWire, ONE_ROUND_TRIP } from './pages';
 import { steadyTurns } from './steady';
@@ -14,33 +14,11 @@ const CARDS = 5_000;
 const AT_ONCE = 20;
 
 type Opened = { layout: LayoutName; weight: number; screen: number; shift: number; paint: number };
-async function rowsOf<T extends object>(databaseUrl: string, sql: string, values: unknown[] = []): Promise<T[]> {
-  const client = new pg.Client(databaseUrl);
-  await client.connect();
-  const { rows } = await client.query<T>(sql, values);
-  await client.end();
-  return rows;
-}
 
 /** Opens a page as a phone on a slow line does: 1.6 Mbit/s, 150 ms, a processor four times slower. */
 async function openSlowly(url: string): Promise<Pick<Opened, 'screen' | 'shift' | 'paint'>> {
-  const browser = await openBrowser();
+  const { browser, page, client } = await openSlowPhone(4, { deviceScaleFactor: 2, serviceWorkers: 'block' });
   try {
-    const context = await browser.newContext({
-      viewport: { width: 390, height: 844 },
-      deviceScaleFactor: 2,
-      serviceWorkers: 'block',
-    });
-    const page = await context.newPage();
-    const client = await context.newCDPSession(page);
-    await client.send('Network.enable');
-    await client.send('Network.emulateNetworkConditions', {
-      offline: false,
-      latency: 150,
-      downloadThroughput: 200_000,
-      uploadThroughput: 90_000,
-    });
-    await client.send('Emulation.setCPUThrottlingRate', { rate: 4 });
     const wanted = new Set<string>();
     let screen = 0;
     client.on('Network.responseReceived', ({ requestId, type, response }) => {
@@ -50,22 +28,14 @@ async function openSlowly(url: string): Promise<Pick<Opened, 'screen' | 'shift' 
       if (wanted.has(requestId)) screen += encodedDataLength;
     });
     await page.addInitScript(() => {
-      Object.assign(window, { shifted: 0, painted: 0 });
-      const told = window as unknown as { shifted: number; painted: number };
       new PerformanceObserver((list) => {
-        for (const entry of list.getEntries() as unknown as { value: number }[]) told.shifted += entry.value;
-      }).observe({ type: 'layout-shift', buffered: true });
-      new PerformanceObserver((list) => {
-        for (const entry of list.getEntries()) told.painted = entry.startTime;
+        for (const entry of list.getEntries()) Object.assign(window, { painted: entry.startTime });
       }).observe({ type: 'largest-contentful-paint', buffered: true });
     });
     await page.goto(url, { waitUntil: 'networkidle' });
     await page.waitForTimeout(500);
-    const { shifted, painted } = await page.evaluate(() => {
-      const told = window as unknown as { shifted: number; painted: number };
-      return { shifted: told.shifted, painted: told.painted };
-    });
-    return { screen, shift: shifted, paint: painted };
+    const paint = await page.evaluate(() => (window as unknown as { painted: number }).painted);
+    return { screen, shift: await shiftedOn(page), paint };
   } finally {
     await browser.close();
   }

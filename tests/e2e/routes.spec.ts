@@ -65,6 +65,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/house': 'house.read',
   'PUT /api/house': 'house.write',
   'POST /api/house/preview': 'house.write',
+  'GET /api/house/proofs': 'house.write',
   'GET /api/house/[number]': 'house.write',
   'POST /api/looks': 'look.keep',
   'DELETE /api/looks/[look]': 'look.keep',

@@ -1,7 +1,8 @@
 import { NO_HOUSE } from '@/core/house';
 import { FIRST_LOOK } from '@/core/look';
 import { faceOfDraft, faceOfRecord, pictureOfDraft } from '@/server/services/card-faces';
-import { houseToEdit, previewHouse, readHouse, readHouseVersion, saveHouse } from '@/server/services/house-style';
+import { previewHouse, readHouseProofs } from '@/server/services/house-proofs';
+import { houseToEdit, readHouse, readHouseVersion, saveHouse } from '@/server/services/house-style';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
 import type { Attempt } from './attempts';
 import { clock, next } from './belongings';
@@ -42,6 +43,7 @@ export const LOOK_ATTEMPTS: Record<string, Attempt> = {
       return saveHouse(actor, { baseNumber: number, style: NO_HOUSE, note: '' }, clock);
     },
   },
+  readHouseProofs: { action: 'house.write', run: (actor) => readHouseProofs(actor) },
   previewHouse: { action: 'house.write', run: (actor) => previewHouse(actor, NO_HOUSE, clock) },
   listLooks: { action: 'look.keep', run: (actor) => listLooks(actor) },
   keepLook: {

@@ -1,9 +1,11 @@
+import { randomInt } from 'node:crypto';
 import { HtmlValidate } from 'html-validate';
 import jsonld from 'jsonld';
 import { mf2 } from 'microformats-parser';
 import sharp from 'sharp';
 import { asOwner } from '../../commands/cluster/databases';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
+import { LIMITS } from '@/core/limits';
 import { contrast, LAYOUT_NAMES, PALETTES, type Look } from '@/core/look';
 import { provePage } from '@/core/proof';
 import type { Actor } from '@/server/services/actor';
@@ -11,10 +13,15 @@ import { createCard } from '@/server/services/create-card';
 import { createRecord } from '@/server/services/create-record';
 import { saveCard } from '@/server/services/edit-card';
 import { addBlockPicture } from '@/server/services/edit-record';
-import { previewHouse, readHouse, saveHouse } from '@/server/services/house-style';
+import { previewHouse, readHouseProofs } from '@/server/services/house-proofs';
+import { readHouse, saveHouse } from '@/server/services/house-style';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
+import { readJob } from '@/server/services/jobs';
+import { listPeople } from '@/server/services/list-people';
 import { openCard } from '@/server/services/open-card';
 import { publishCard } from '@/server/services/publish-card';
+import { runJob } from '@/server/services/run-job';
+import { JOB_TASKS } from '@/workers/tasks';
 import { ask, clock, fullCard, pageAt, refused } from './full-card';
 import { databaseUrl, newActor, useDatabase } from './place';
 
@@ -246,10 +253,6 @@ test('a change of house style is told before it is made; two who save at once do
     await published(actor, (await person(actor, name)).cardId, `told-${at}`);
   expect(await previewHouse(actor, NO_HOUSE, clock)).toMatchObject({ cards: 2, changed: 0, proved: 2, fails: [] });
   const pale = { ...livery, look: { ...livery.look, palette: { ...PALETTES.tarn, ink: '#CCCCCC' } } };
-  const told = await previewHouse(actor, pale, clock);
-  expect(told).toMatchObject({ cards: 2, changed: 2, proved: 2 });
-  expect(told.fails).toMatchObject([{ count: 2, finding: expect.stringMatching(/pairs of colours/) }]);
-  expect(told.fails[0]!.cards.map(({ person: who }) => who).sort()).toEqual(['Corin Hathersage', 'Ilse Varrow']);
   await expect(saveHouse(actor, { baseNumber: 0, style: pale, note: '' }, clock)).rejects.toMatchObject(
     refused('CONTRAST_FAILS'),
   );
@@ -259,6 +262,55 @@ test('a change of house style is told before it is made; two who save at once do
   expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
   expect(both.find(({ status }) => status === 'rejected')).toMatchObject({ reason: refused('HOUSE_CHANGED') });
   expect((await readHouse(actor)).versions).toHaveLength(1);
+});
+
+/** Words that no compressor makes smaller: pages with them weigh more than one round trip carries. */
+const heavy: HouseStyle = {
+  ...livery,
+  blocks: Array.from({ length: LIMITS.houseBlocks }, (_, at) => ({
+    kind: 'about',
+    id: `house-${at}`,
+    title: '',
+    on: true,
+    before: false,
+    text: String.fromCodePoint(...Array.from({ length: LIMITS.blockText }, () => randomInt(0x4e00, 0x9fff))),
+  })),
+};
+
+test('after a house style is saved a job proves what is out, and the cards that fail are told until they do not', async () => {
+  const actor = await newActor(clock);
+  const ids: string[] = [];
+  for (const [at, name] of ['Ilse Varrow', 'Corin Hathersage'].entries()) {
+    const { cardId } = await person(actor, name);
+    await published(actor, cardId, `proven-${at}`);
+    ids.push(cardId);
+  }
+  const prove = async (id: string) => {
+    const organisation = actor.organisationId;
+    await runJob({ job: id, organisation }, JOB_TASKS['prove-cards'], clock);
+    return readHouseProofs(actor);
+  };
+  const told = await previewHouse(actor, heavy, clock);
+  expect(told).toMatchObject({ cards: 2, changed: 2, proved: 2 });
+  expect(told.fails).toMatchObject([{ channel: 'page', check: 'weight', count: 2 }]);
+  expect(told.fails[0]!.cards.map(({ person: who }) => who).sort()).toEqual(['Corin Hathersage', 'Ilse Varrow']);
+
+  const first = await saveHouse(actor, { baseNumber: 0, style: heavy, note: '' }, clock);
+  const failing = await prove(first.job);
+  expect(failing.job).toMatchObject({ state: 'done', result: { cards: 2, failing: 2 } });
+  // What the preview foretold is what the job finds, and publishing says the same.
+  const cards = told.fails[0]!.cards.sort((a, b) => (a.person < b.person ? -1 : 1));
+  expect(failing.failing).toEqual([{ channel: 'page', check: 'weight', count: 2, cards }]);
+  const marked = (await listPeople(actor, clock)).flatMap(({ cards: own }) => own.map(({ failing: mark }) => mark));
+  expect(marked).toEqual([expect.stringMatching(/of 14,600 B/), expect.stringMatching(/of 14,600 B/)]);
+  await expect(published(actor, ids[0]!, 'proven-0')).rejects.toMatchObject(refused('PROOF_FAILED'));
+  expect(await previewHouse(actor, livery, clock)).toMatchObject({ mends: 2, fails: [] });
+
+  // A version that is saved before the last one's proofs are made stops them.
+  const second = await saveHouse(actor, { baseNumber: 1, style: { ...livery, lines: [] }, note: '' }, clock);
+  const third = await saveHouse(actor, { baseNumber: 2, style: livery, note: '' }, clock);
+  expect((await readJob(actor, second.job)).state).toBe('cancelled');
+  expect(await prove(third.job)).toMatchObject({ job: { state: 'done', result: { failing: 0 } }, failing: [] });
 });
 
 test('colours that do not read are not published, but by somebody who may and says so; that is written down', async () => {

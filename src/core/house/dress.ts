@@ -8,7 +8,19 @@ import {
   type Said,
 } from '@/core/card';
 import { shownValue } from '@/core/record';
-import { LOOK_PARTS, luminance, layoutOf, type Look, type LookPart } from '@/core/look';
+import {
+  contrast,
+  groundsOf,
+  layoutOf,
+  leastVeil,
+  LOOK_PARTS,
+  luminance,
+  TEXT_RATIO,
+  type Ground,
+  type LineLook,
+  type Look,
+  type LookPart,
+} from '@/core/look';
 import type { HouseLine, HouseStyle } from './style';
 
 /** The fields of a look that a part is made of. */
@@ -25,12 +37,38 @@ export const PART_FIELDS: Record<LookPart, readonly (keyof Look)[]> = {
 export const takesFromHouse = (look: Look, house: HouseStyle, part: LookPart): boolean =>
   look.overrides.includes(part) ? false : house.locks[part] !== undefined || look.follows.includes(part);
 
-/** A card's look with the parts of the house style that it takes; a layout that the house does not allow gives way. */
-export function houseLook(look: Look, house: HouseStyle): Look {
+/** A card's look with the parts of the house style that it takes, as chosen; a layout that the house does not allow gives way. */
+export function takenLook(look: Look, house: HouseStyle): Look {
   const taken = LOOK_PARTS.filter((part) => takesFromHouse(look, house, part)).flatMap((part) => PART_FIELDS[part]);
   const dressed = { ...look, ...Object.fromEntries(taken.map((field) => [field, house.look[field]])) } as Look;
   const allowed = house.layouts.includes(dressed.layout) || look.overrides.includes('layout');
   return allowed ? dressed : { ...dressed, layout: house.layouts[0]! };
+}
+
+/**
+ * What a card shows: see {@link takenLook}. A ground of the card's own was chosen over other colours than the house's, and a house's
+ * over others than the card's: where the name does not read on it, a picture gets more of the band's colour and any other ground
+ * becomes plain. Lines in the house's accent that do not read on its sheet are set in its ink. So a change of house style breaks no card.
+ */
+export function houseLook(look: Look, house: HouseStyle): Look {
+  const taken = takenLook(look, house);
+  const [palette, ground] = [takesFromHouse(look, house, 'palette'), takesFromHouse(look, house, 'ground')];
+  return {
+    ...taken,
+    ground: palette === ground ? taken.ground : readableGround(taken),
+    lines: palette ? readableLines(taken) : taken.lines,
+  };
+}
+
+function readableGround({ palette, ground }: Look): Ground {
+  if (groundsOf({ palette, ground }).every((each) => contrast(palette.onBand, each) >= TEXT_RATIO)) return ground;
+  return ground.kind === 'picture' ? { ...ground, veil: leastVeil(palette, ground) } : { kind: 'plain' };
+}
+
+function readableLines({ palette, lines }: Look): Look['lines'] {
+  if (contrast(palette.act, palette.sheet) >= TEXT_RATIO) return lines;
+  const inked = ({ tone, ...line }: LineLook): LineLook => ({ ...line, tone: tone === 'accent' ? 'ink' : tone });
+  return Object.fromEntries(Object.entries(lines).map(([id, line]) => [id, inked(line)]));
 }
 
 /** The ground that a logo stands on in a look: the band's colour where the layout puts it there, else the sheet's. */

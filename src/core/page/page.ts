@@ -246,8 +246,10 @@ function linked({ id, detail }: ComposedLine, language: Language): string {
   return `<a${named} href="${escapeHtml(href)}" data-l="${escapeHtml(id)}"${way}${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`;
 }
 
-const alarm = (line: ComposedLine, language: Language): string =>
-  `<p>${escapeHtml(labelFor(line, language))}</p><p>${linked(line, language)}</p>`;
+function alarm(line: ComposedLine, language: Language): string {
+  const label = labelFor(line, language);
+  return `${label ? `<p>${escapeHtml(label)}</p>` : ''}<p>${linked(line, language)}</p>`;
+}
 
 function row(line: ComposedLine, language: Language, own: string[]): string {
   const label = labelFor(line, language);

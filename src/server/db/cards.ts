@@ -71,6 +71,10 @@ export const cardForUpdate = async (tx: Tx, id: string): Promise<CardRow | undef
 
 export const cards = async (tx: Tx): Promise<CardRow[]> => tx('cards').orderBy('created_at');
 
+/** Cards that are out. */
+export const publishedCards = async (tx: Tx): Promise<string[]> =>
+  (await tx('cards').where({ state: 'published' }).orderBy('id').select<{ id: string }[]>('id')).map(({ id }) => id);
+
 /** Whether a card of a record shows a file in its blocks or first of all. `hash` is 64 hexadecimal digits. */
 export const shownOnCardOf = async (tx: Tx, recordId: string, hash: string): Promise<boolean> =>
   (await tx('cards')
@@ -121,13 +125,21 @@ export const revision = async (tx: Tx, cardId: string, number: number): Promise<
 export const latestRevision = async (tx: Tx, cardId: string): Promise<RevisionRow | undefined> =>
   tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first();
 
-/** What each card gives out today, by its id. */
-export const latestRevisions = async (tx: Tx): Promise<Map<string, Pick<RevisionRow, 'number' | 'composition'>>> => {
+export const cardsBy = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
+  tx('cards').whereIn('id', ids).orderBy('id');
+
+/** These cards, which nobody publishes until the end of the transaction. */
+export const cardsForShare = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
+  tx('cards').whereIn('id', ids).orderBy('id').forShare();
+
+/** What each of these cards gives out today, by its id. */
+export const latestRevisions = async (tx: Tx, ids: string[]): Promise<Map<string, RevisionRow>> => {
   const rows: RevisionRow[] = await tx('revisions')
+    .whereIn('card_id', ids)
     .distinctOn('card_id')
     .orderBy('card_id')
     .orderBy('number', 'desc')
-    .select('card_id', 'number', 'composition');
+    .select('*');
   return new Map(rows.map((row) => [row.card_id, row]));
 };
 

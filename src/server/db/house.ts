@@ -19,6 +19,36 @@ export type LookRow = {
   created_at: Date;
 };
 
+export type FailingProof = {
+  card_id: string;
+  revision: number;
+  channel: 'page' | 'contact file';
+  check_name: string;
+  finding: string;
+};
+
+/** Cards that are out and fail their proof under the house style, with the person of each; what was published since is not among them. */
+export const failingProofs = async (tx: Tx): Promise<(FailingProof & { person: string })[]> =>
+  tx('failing_proofs as f')
+    .join('cards as c', 'c.id', 'f.card_id')
+    .join('records as p', 'p.id', 'c.record_id')
+    .where('c.state', 'published')
+    .whereRaw('f.revision = (SELECT max(number) FROM revisions r WHERE r.card_id = f.card_id)')
+    .orderBy('p.written_name')
+    .select('f.card_id', 'f.revision', 'f.channel', 'f.check_name', 'f.finding', 'p.written_name as person');
+
+/** Writes down which of these cards fail, in place of what was known of them. */
+export async function writeFailingProofs(
+  tx: Tx,
+  organisationId: string,
+  proven: string[],
+  failing: FailingProof[],
+): Promise<void> {
+  await tx('failing_proofs').whereIn('card_id', proven).delete();
+  if (failing.length > 0)
+    await tx('failing_proofs').insert(failing.map((row) => ({ ...row, organisation_id: organisationId })));
+}
+
 /** The version of the house style that holds; undefined where there is none. */
 export const latestHouse = async (tx: Tx): Promise<HouseRow | undefined> =>
   tx('house_styles').orderBy('number', 'desc').first();

@@ -41,6 +41,20 @@ export const latestJobs = async (tx: Tx, userId: string | null, most: number): P
     .limit(most)
     .select('jobs.*', 'users.name as who');
 
+/** The job that proves the cards under a version of the house style. */
+export const jobOfHouse = async (tx: Tx, house: number): Promise<(JobRow & { who: string }) | undefined> =>
+  tx('jobs')
+    .join('users', 'users.id', 'jobs.user_id')
+    .where('jobs.task', 'prove-cards')
+    .whereRaw(`jobs.input ->> 'house' = ?`, [String(house)])
+    .first('jobs.*', 'users.name as who');
+
+/** Asks every job of a task to stop that has not ended: the waiting ones at once. */
+export async function supersedeJobs(tx: Tx, task: Task, at: Date): Promise<void> {
+  await tx('jobs').where({ task, state: 'waiting' }).update({ state: 'cancelled', cancel_asked: true, updated_at: at });
+  await tx('jobs').where({ task, state: 'running' }).update({ cancel_asked: true, updated_at: at });
+}
+
 export const waitingJobs = async (tx: Tx): Promise<number> =>
   Number(
     (await tx('jobs').whereIn('state', ['waiting', 'running']).count<{ count: string }[]>('* as count'))[0]!.count,

@@ -1,4 +1,4 @@
-import type { ContactFileContext, VcardVersion } from '@/core/vcard';
+import type { ContactFileContext, EmbeddedPicture, VcardVersion } from '@/core/vcard';
 import { publicUrlOf } from '@/server/env';
 
 /** What a card's contact file says besides its lines: the same in the proof, for recipients and in an export. */
@@ -18,8 +18,11 @@ export const contactContext = (
   revised: card.revised,
   source: card.address ? `${publicUrlOf(card.organisationId)}/c/${card.address}` : null,
   photo: card.photo && { base64: card.photo.toString('base64'), mediaType: 'image/jpeg' },
-  logo: card.logo && {
-    base64: card.logo.toString('base64'),
-    mediaType: card.logo[0] === 0x89 ? 'image/png' : 'image/jpeg',
-  },
+  logo: card.logo && filePicture(card.logo),
+});
+
+/** A picture as a contact file carries it; PNG is told by its first byte. */
+export const filePicture = (bytes: Buffer): EmbeddedPicture => ({
+  base64: bytes.toString('base64'),
+  mediaType: bytes[0] === 0x89 ? 'image/png' : 'image/jpeg',
 });

@@ -1,5 +1,6 @@
 import { goesOut, type CardState } from '@/core/card';
 import { Refusal } from '@/core/errors';
+import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
 import { RecordSchema, writtenName, type Crop, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
@@ -8,6 +9,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { houseOf } from './house-style';
 import {
   keepPicture,
   prepareBlockPicture,
@@ -24,6 +26,8 @@ export type OpenedRecord = {
   body: PersonRecord;
   /** The cards of this record and the details that each shows somewhere. */
   cards: { id: string; audience: string; state: CardState; isPrivate: boolean; shows: string[] }[];
+  /** The layouts that a further card may have: those that the house style allows. */
+  layouts: readonly LayoutName[];
 };
 
 /** A record with the cards made from it. Error: NOT_FOUND. */
@@ -45,6 +49,7 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
         isPrivate: card.is_private,
         shows: card.lines.filter(goesOut).map((line) => line.detail),
       })),
+      layouts: (await houseOf(tx))?.style.layouts ?? LAYOUT_NAMES,
     };
   });
 }

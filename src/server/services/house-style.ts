@@ -1,23 +1,21 @@
-import { linesIn, reconcile, saidIn, withheldFrom, CompositionSchema, filesOf, type Composition } from '@/core/card';
+import { filesOf } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { dressed, HouseStyleSchema, withoutHouse, type HouseStyle } from '@/core/house';
+import { HouseStyleSchema, type HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { fails, FIRST_LOOK, LOOK_PARTS, pairsInUse, type LayoutName, type Look } from '@/core/look';
-import { renderPage } from '@/core/page';
-import { provePage, type Proof } from '@/core/proof';
-import { cleanLine, RecordSchema, writtenName } from '@/core/record';
-import { gzipSync } from 'node:zlib';
-import { cards, latestRevisions, type CardRow } from '@/server/db/cards';
+import { cleanLine } from '@/core/record';
+import { publishedCards } from '@/server/db/cards';
 import { touchAllCards } from '@/server/db/directory';
 import { houseVersion, houseVersions, insertHouse, latestHouse } from '@/server/db/house';
+import { supersedeJobs } from '@/server/db/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { recordsBy } from '@/server/db/records';
 import { violatedUnique } from '@/server/db/failures';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
 import { blockFiles } from './block-files';
+import { askForJob } from './jobs';
 
 /** The house style that holds, with its version; null where the organisation has none. */
 export async function houseOf(tx: Tx): Promise<{ number: number; style: HouseStyle } | null> {
@@ -91,13 +89,13 @@ async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promi
 
 /**
  * Saves a further version over the one that its editor saw. Cards show it from then on, by reference: no card is written, every
- * process sees that its copies are old. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, CONTRAST_FAILS.
+ * process sees that its copies are old. `job` proves them. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, CONTRAST_FAILS, TOO_MANY_JOBS.
  */
 export async function saveHouse(
   actor: Actor,
   input: { baseNumber: number; style: HouseStyle; note: string; overrideContrast?: boolean },
   clock: Clock,
-): Promise<{ number: number; cards: number }> {
+): Promise<{ number: number; cards: number; job: string }> {
   authorise(actor, 'house.write');
   try {
     return await inTenant(actor.organisationId, async (tx) => {
@@ -110,15 +108,20 @@ export async function saveHouse(
       if (first && !input.overrideContrast)
         throw new Refusal({ code: 'CONTRAST_FAILS', worst: first.ratio, needs: first.needs, count: failing.length });
       const number = input.baseNumber + 1;
+      const at = new Date(clock.now());
       await insertHouse(tx, {
         organisation_id: actor.organisationId,
         number,
         style: input.style,
         note: cleanLine(input.note).text.slice(0, LIMITS.revisionNote),
         saved_by: actor.userId,
-        saved_at: new Date(clock.now()),
+        saved_at: at,
       });
       const shown = await touchAllCards(tx, actor.organisationId);
+      // A changed house style is a change of every card that shows it: their proofs are made anew, and those of an earlier version no more.
+      await supersedeJobs(tx, 'prove-cards', at);
+      const total = (await publishedCards(tx)).length;
+      const job = await askForJob(tx, actor, { task: 'prove-cards', input: { house: number }, total }, clock);
       await writeDown(tx, actor, 'house.saved', { kind: 'house style', id: actor.organisationId }, clock, {
         number,
         cards: shown,
@@ -128,81 +131,10 @@ export async function saveHouse(
           number,
           count: failing.length,
         });
-      return { number, cards: shown };
+      return { number, cards: shown, job };
     });
   } catch (error) {
     // Two who save at the same moment: the second one is told as if the first had been earlier.
     throw violatedUnique(error)?.startsWith('house_styles') ? new Refusal({ code: 'HOUSE_CHANGED' }) : error;
   }
-}
-
-/** So long proofs are made for a preview; what is left is told, not guessed. */
-const PREVIEW_MS = 2_500;
-
-/** What saving a house style would do: cards that are out, those that would show something else, and proofs that would change. */
-export type HousePreview = {
-  cards: number;
-  changed: number;
-  proved: number;
-  /** Cards whose page would fail its proof and passes today, by finding, the first of them named; and those the other way round. */
-  fails: { finding: string; count: number; cards: { cardId: string; person: string }[] }[];
-  mends: number;
-};
-
-/** Of a finding so many cards are named; the rest is a number. */
-const MOST_NAMED = 12;
-
-/** Holds every published card against a house style before it is saved. Error: NOT_ALLOWED. */
-export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock): Promise<HousePreview> {
-  authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
-    const today = (await houseOf(tx))?.style ?? null;
-    const out = (await cards(tx)).filter(({ state }) => state === 'published');
-    const revisions = await latestRevisions(tx);
-    const people = await recordsBy(tx, [...new Set(out.map(({ record_id }) => record_id))]);
-    const begun = performance.now();
-    const told: HousePreview = { cards: out.length, changed: 0, proved: 0, fails: [], mends: 0 };
-    for (const row of out) {
-      const kept = revisions.get(row.id);
-      const person = people.get(row.record_id);
-      if (!kept || !person) continue;
-      const composition = CompositionSchema.parse(kept.composition);
-      const [was, is] = [dressed(composition, today), dressed(composition, style)];
-      if (JSON.stringify(was) !== JSON.stringify(is)) told.changed += 1;
-      if (performance.now() - begun > PREVIEW_MS) continue;
-      told.proved += 1;
-      const withheld = withheldOf(row, RecordSchema.parse(person.body), actor.organisation.country);
-      const [before, after] = [
-        pageProof(was, withoutHouse(withheld, was.look, today, 'page'), clock.now()),
-        pageProof(is, withoutHouse(withheld, is.look, style, 'page'), clock.now()),
-      ];
-      if (before.passed && !after.passed) {
-        const { finding } = after.checks[0]!;
-        const same = told.fails.find((each) => each.finding === finding) ?? { finding, count: 0, cards: [] };
-        if (same.count === 0) told.fails.push(same);
-        same.count += 1;
-        if (same.cards.length < MOST_NAMED) same.cards.push({ cardId: row.id, person: writtenName(composition.name) });
-      }
-      if (!before.passed && after.passed) told.mends += 1;
-    }
-    return told;
-  });
-}
-
-const withheldOf = (row: CardRow, body: ReturnType<typeof RecordSchema.parse>, country: string): string[] =>
-  withheldFrom(body, linesIn(reconcile(row.lines, body), body, row.words, row.language ?? 'en'), 'page', country);
-
-function pageProof(composition: Composition, withheld: string[], now: number): Proof {
-  const language = composition.language ?? 'en';
-  const html = renderPage(composition, {
-    contactFile: '/c/proof.vcf',
-    taps: '/c/proof/tap',
-    photo: '/c/proof/photo',
-    logo: '/c/proof/logo',
-    canonical: 'https://cards.invalid/c/proof',
-    fileAt: (hash) => `/c/proof/file-${hash}`,
-    language,
-    now,
-  });
-  return provePage(html, gzipSync(html, { level: 6 }).length, saidIn(composition, language), withheld);
 }

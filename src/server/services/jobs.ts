@@ -25,7 +25,8 @@ export async function askForJob(
   return id;
 }
 
-const shown = (row: JobRow & { who: string }): ShownJob => ({
+/** A job as screens show it. */
+export const shownJob = (row: JobRow & { who: string }): ShownJob => ({
   id: row.id,
   task: row.task,
   import: typeof row.input.import === 'string' ? row.input.import : null,
@@ -47,7 +48,7 @@ const MOST_SHOWN = 100;
 export async function listJobs(actor: Actor): Promise<ShownJob[]> {
   const reach = authorise(actor, 'job.read');
   return inTenant(actor.organisationId, async (tx) =>
-    (await latestJobs(tx, reach === 'all' ? null : actor.userId, MOST_SHOWN)).map(shown),
+    (await latestJobs(tx, reach === 'all' ? null : actor.userId, MOST_SHOWN)).map(shownJob),
   );
 }
 
@@ -57,7 +58,7 @@ export async function readJob(actor: Actor, id: string): Promise<ShownJob> {
   return inTenant(actor.organisationId, async (tx) => {
     const row = await job(tx, id);
     if (!row || (reach === 'own' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
-    return shown(row);
+    return shownJob(row);
   });
 }
 
@@ -75,6 +76,6 @@ export async function cancelJob(actor: Actor, id: string, clock: Clock): Promise
       updated_at: at,
     });
     await writeDown(tx, actor, 'job.cancelled', { kind: 'job', id }, clock);
-    return shown((await job(tx, id))!);
+    return shownJob((await job(tx, id))!);
   });
 }

@@ -4,6 +4,7 @@ import type { Detail } from '@/core/record';
 import { cards, revisionNumbers } from '@/server/db/cards';
 import { currentAddresses } from '@/server/db/directory';
 import { eventsBetween, sortInbox } from '@/server/db/events';
+import { failingProofs } from '@/server/db/house';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { recordNames, records } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
@@ -18,6 +19,8 @@ export type CardOfPerson = {
   revision: number | null;
   address: string | null;
   changed: string;
+  /** What keeps it from passing its proof under the house style that was saved since; null where nothing does. */
+  failing: string | null;
   /** Figures of the last seven days. */
   week: Figures;
 };
@@ -61,6 +64,7 @@ export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> 
         all.map((card) => card.id),
       ),
     ];
+    const failing = new Map((await failingProofs(tx)).map(({ card_id, finding }) => [card_id, finding]));
     const weeks = new Map(
       summarise(events.map(toResponseEvent), period).cards.map(({ card, ...figures }) => [card, figures]),
     );
@@ -83,6 +87,7 @@ export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> 
             revision: numbers.get(card.id) ?? null,
             address: addresses.get(card.id) ?? null,
             changed: card.updated_at.toISOString(),
+            failing: failing.get(card.id) ?? null,
             week: weeks.get(card.id) ?? none,
           })),
       };

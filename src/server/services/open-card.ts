@@ -14,6 +14,7 @@ import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
 import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import type { EmbeddedPicture } from '@/core/vcard';
 import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
 import { currentAddress, currentPrefix } from '@/server/db/directory';
 import { planOf } from '@/server/db/plans';
@@ -23,7 +24,8 @@ import { publicUrlOf } from '@/server/env';
 import type { Actor } from './actor';
 import { authorise, authoriseFor } from './authorise';
 import { houseOf } from './house-style';
-import { picturesForFile } from './pictures';
+import { filePicture } from './contact-context';
+import { pictureForFile, picturesForFile } from './pictures';
 import { shownPlan, type Plan } from './plans';
 
 export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
@@ -60,9 +62,9 @@ export type OpenedCard = CardNow & {
   handOuts: ShownHandOut[];
   /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
   channels: Channel[];
-  /** Photo and logo as the contact file carries them, base64, so that the specimen is the very file. */
+  /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. */
   photo: string | null;
-  logo: string | null;
+  logos: ({ hash: string } & EmbeddedPicture)[];
   /** The house style that holds; null where there is none. */
   house: HouseStyle | null;
   /** Whether this member may give the card something else than the house style says. */
@@ -95,7 +97,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
-    const { photo, logo } = await picturesForFile(tx, now.record.details);
+    const { photo } = await picturesForFile(tx, now.record.details);
     const house = await houseOf(tx);
     return {
       id,
@@ -126,11 +128,21 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       })),
       channels: [...FIRST_CHANNELS, ...new Set(handOuts.map(({ channel }) => channel))],
       photo: photo?.toString('base64') ?? null,
-      logo: logo?.toString('base64') ?? null,
+      logos: await logosOf(tx, now.record, house?.style ?? null),
       house: house?.style ?? null,
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });
+}
+
+/** The record's own logo and those of the house style. */
+async function logosOf(tx: Tx, { details }: PersonRecord, house: HouseStyle | null): Promise<OpenedCard['logos']> {
+  const own = details.flatMap((detail) => (detail.kind === 'logo' ? [detail.picture] : []));
+  const hashes = [...own, house?.logos.onLight?.hash, house?.logos.onDark?.hash].filter((hash) => hash !== undefined);
+  const found = await Promise.all(
+    [...new Set(hashes)].map(async (hash) => ({ hash, bytes: await pictureForFile(tx, hash) })),
+  );
+  return found.flatMap(({ hash, bytes }) => (bytes ? [{ hash, ...filePicture(bytes) }] : []));
 }
 
 /** What a table that is open needs when somebody else has saved. Error: NOT_FOUND. */

@@ -150,6 +150,12 @@ export const prepareBlockPicture = (bytes: Buffer): Promise<PreparedPicture> =>
 export const keepPicture = (tx: Tx, organisationId: string, prepared: PreparedPicture, addedBy: string | null) =>
   insertPicture(tx, { organisation_id: organisationId, added_by: addedBy, ...prepared });
 
+/** A picture at the size that a contact file carries; null where it is gone. */
+export async function pictureForFile(tx: Tx, hash: string): Promise<Buffer | null> {
+  const row = await picture(tx, hash);
+  return row ? files().get(row.file_hash) : null;
+}
+
 /** The pictures among details at the size that a contact file carries. */
 export async function picturesForFile(
   tx: Tx,
@@ -157,8 +163,7 @@ export async function picturesForFile(
 ): Promise<{ photo: Buffer | null; logo: Buffer | null }> {
   const of = async (kind: 'photo' | 'logo') => {
     const detail = details.find((each) => each.kind === kind);
-    const row = detail && 'picture' in detail ? await picture(tx, detail.picture) : undefined;
-    return row ? files().get(row.file_hash) : null;
+    return detail && 'picture' in detail ? pictureForFile(tx, detail.picture) : null;
   };
   return { photo: await of('photo'), logo: await of('logo') };
 }

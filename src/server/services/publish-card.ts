@@ -1,31 +1,13 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import {
-  draftOf,
-  codeFrom,
-  compose,
-  languagesOf,
-  linesIn,
-  linesOn,
-  readAddress,
-  reconcile,
-  saidIn,
-  skeletonOf,
-  withheldFrom,
-  type Composition,
-  type Line,
-  type Words,
-} from '@/core/card';
+import { draftOf, codeFrom, compose, linesOn, readAddress, reconcile, skeletonOf, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { reachOf } from '@/core/access';
-import { dressed, withoutHouse, type HouseStyle } from '@/core/house';
+import { dressed } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { fails, pairsInUse } from '@/core/look';
-import { LANGUAGES } from '@/core/messages';
-import { renderPage } from '@/core/page';
-import { CONTRAST, proveContactFile, provePage, type Proof } from '@/core/proof';
-import { cleanLine, type PersonRecord } from '@/core/record';
-import { VERSIONS, writeContactFile } from '@/core/vcard';
+import { firstFailing } from '@/core/proof';
+import { cleanLine } from '@/core/record';
 import {
   cardForUpdate,
   type CardRow,
@@ -107,7 +89,20 @@ export async function publishRow(
     ...(await picturesOf(tx, shown)),
   };
   if (!reads(shown)) await overrideOrRefuse(tx, actor, id, shown, overrideContrast, clock);
-  refuseUnproven(person.body, lines, shown, house, actor.organisation.country, served, row.words);
+  // Nothing leaves without a proof: the very outputs are made and read back.
+  const failing = firstFailing({
+    person: person.body,
+    lines,
+    words: row.words,
+    country: actor.organisation.country,
+    shown,
+    house,
+    fileContext: (version) => contactContext(served, version),
+    placement: FIRST_PLACEMENT,
+    now: at.getTime(),
+    compressed: pageBytes,
+  });
+  if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: failing.channel, finding: failing.finding });
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
   await insertRevision(tx, {
     id: randomUUID(),
@@ -128,6 +123,9 @@ export async function publishRow(
   await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
   return { revision: number, address };
 }
+
+/** Bytes of a page as it is sent. */
+export const pageBytes = (html: string): number => gzipSync(html, { level: 6 }).length;
 
 /** Makes an address the card's current one; answers whether it was another. */
 async function claimAddress(tx: Tx, cardId: string, address: string, organisation: string): Promise<boolean> {
@@ -168,53 +166,6 @@ export async function addHandOut(
   return { id, code };
 }
 
-/** Nothing leaves without a proof: the very outputs are made and read back. */
-function refuseUnproven(
-  person: PersonRecord,
-  lines: Line[],
-  composition: Composition,
-  house: HouseStyle | null,
-  country: string,
-  served: Parameters<typeof contactContext>[0],
-  words: Words,
-) {
-  const context = {
-    contactFile: '/c/proof.vcf',
-    taps: '/c/proof/tap',
-    photo: '/c/proof/photo',
-    logo: '/c/proof/logo',
-    // With all that the head says of the card: data for programs and link previews leave too.
-    canonical: 'https://cards.invalid/c/proof',
-    fileAt: (hash: string) => `/c/proof/file-${hash}`,
-    drawn: { picture: (format: string) => `/c/proof/picture.${format}`, link: '/c/proof/link.jpg' },
-    now: Date.parse(served.revised),
-    placement: FIRST_PLACEMENT,
-  };
-  // In every language that a recipient may be given.
-  const offered = languagesOf(composition);
-  for (const language of offered.length > 0 ? offered : LANGUAGES) {
-    const languages = offered.map((each) => ({ language: each, href: `/c/proof?lang=${each}` }));
-    const html = renderPage(composition, { ...context, language, languages });
-    const withheld = withoutHouse(
-      withheldFrom(person, linesIn(lines, person, words, language), 'page', country),
-      composition.look,
-      house,
-      'page',
-    );
-    refuse('page', provePage(html, gzipSync(html, { level: 6 }).length, saidIn(composition, language), withheld));
-  }
-  // In every version that a recipient may ask for; before 4.0 in every language as well, which 4.0 carries in one file.
-  for (const version of VERSIONS) {
-    const asked = contactContext(served, version);
-    for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
-      const said = language ? saidIn(composition, language) : composition;
-      const worded = language ? linesIn(lines, person, words, language) : lines;
-      const withheld = withoutHouse(withheldFrom(person, worded, 'file', country), composition.look, house, 'file');
-      refuse('contact file', proveContactFile(writeContactFile(said, asked), said, withheld, asked));
-    }
-  }
-}
-
 const reads = ({ look }: Composition): boolean => !pairsInUse(look).some(({ pair }) => fails(pair));
 
 /** Colours that do not read go out only where somebody who may said so, and that is written down. Error: CONTRAST_FAILS. */
@@ -233,10 +184,4 @@ async function overrideOrRefuse(
     throw new Refusal({ code: 'CONTRAST_FAILS', worst: ratio, needs, count: failing.length });
   const measured = { worst: Math.round(ratio * 100) / 100, needs, count: failing.length };
   await writeDown(tx, actor, 'contrast.overridden', { kind: 'card', id }, clock, measured);
-}
-
-/** Contrast was judged before, and may have been overridden. */
-function refuse(channel: string, proof: Proof) {
-  const worst = proof.checks.find(({ passed, name }) => !passed && name !== CONTRAST);
-  if (worst) throw new Refusal({ code: 'PROOF_FAILED', channel, finding: worst.finding });
 }

@@ -4,6 +4,7 @@ import type { Look } from '@/core/look';
 import type { Problem } from '@/core/errors';
 import type { Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
+import type { EmbeddedPicture } from '@/core/vcard';
 import type { CardInHead } from './card-head';
 
 /** What changes when somebody else saves. */
@@ -41,7 +42,7 @@ export type CardOnTable = CardInHead &
     prefix: string | null;
     revision: { number: number; publishedAt: string; composition: Composition } | null;
     photo: string | null;
-    logo: string | null;
+    logos: ({ hash: string } & EmbeddedPicture)[];
     house: HouseStyle | null;
     mayOverride: boolean;
   };

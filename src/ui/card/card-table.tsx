@@ -18,12 +18,12 @@ import { Ledger } from './ledger';
 import { useUndoKeys } from './use-undo-keys';
 import { useFrozenCosts } from './use-frozen-costs';
 import { LiveSpecimen } from './live-specimen';
+import { PublishFromTable } from './publish-from-table';
 import { SavedNote } from './saved-note';
 import { useCardDraft } from './use-card-draft';
 
 // Dialogs come when they are first opened.
 const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
-const PublishDialog = dynamic(() => import('./publish-dialog').then((made) => made.PublishDialog));
 const RevisionsDialog = dynamic(() => import('./revisions-dialog').then((made) => made.RevisionsDialog));
 const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
 
@@ -168,17 +168,12 @@ export function CardTable({ card, country, zone }: Props) {
         />
       </div>
       {dialog === 'publish' && composed.ok && (
-        <PublishDialog
+        <PublishFromTable
           card={card}
+          table={table}
           composition={composed.value}
           changes={changes}
-          language={draft.language}
-          onLanguage={(language) => table.edit({ ...draft, language })}
-          flush={table.flush}
-          onClose={(published) => {
-            setDialog(null);
-            if (published) router.refresh();
-          }}
+          onClose={() => setDialog(null)}
         />
       )}
       {dialog === 'preview' && <PreviewDialog card={card.id} flush={table.flush} onClose={() => setDialog(null)} />}

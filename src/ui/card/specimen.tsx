@@ -51,9 +51,10 @@ export function Specimen({ channel, composition, draft, record, country, card, s
   );
   const languages = composition ? languagesOf(composition) : [];
   const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
+  const logo = shown && logoInFile(shown);
   const of = useMemo(
-    () => ({ ...specimenOf(channel, hold, version, card), drawn: drawnOf(card.id, drawnAt), language, now }),
-    [channel, hold, version, card, drawnAt, language, now],
+    () => ({ ...specimenOf(channel, hold, version, card, logo), drawn: drawnOf(card.id, drawnAt), language, now }),
+    [channel, hold, version, card, logo, drawnAt, language, now],
   );
   const proof = useProof(record, draft, country, of);
   return (
@@ -131,6 +132,11 @@ function Shown({
   );
 }
 
+function logoInFile({ lines }: Composition): string | null {
+  const logo = lines.find(({ detail, on }) => detail.kind === 'logo' && on.includes('file'))?.detail;
+  return logo?.kind === 'logo' ? logo.picture : null;
+}
+
 const drawnOf = (card: string, version: number): string => `/api/cards/${card}/faces/picture.*?version=${version}`;
 
 function specimenOf(
@@ -138,6 +144,7 @@ function specimenOf(
   hold: Hold,
   version: VcardVersion,
   card: CardOnTable,
+  logo: string | null,
 ): Omit<SpecimenOf, 'language' | 'now' | 'drawn'> {
   const handOut = card.handOuts.find((each) => each.channel === channel) ?? card.handOuts[0];
   return {
@@ -151,7 +158,7 @@ function specimenOf(
       revised: card.revision?.publishedAt ?? '2026-01-01T00:00:00Z',
       source: card.address ? `${card.publicUrl}/c/${card.address}` : null,
       photo: card.photo ? { base64: card.photo, mediaType: 'image/jpeg' } : null,
-      logo: card.logo ? { base64: card.logo, mediaType: 'image/png' } : null,
+      logo: card.logos.find(({ hash }) => hash === logo) ?? null,
     },
   };
 }

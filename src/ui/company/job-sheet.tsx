@@ -18,6 +18,8 @@ export function JobSheet({ first }: { first: ShownJob }) {
       <p>
         {job.import ? (
           <Link href={`/imports/${job.import}`}>{JOBS.toContacts}</Link>
+        ) : job.task === 'prove-cards' ? (
+          <Link href="/company/house-style">{JOBS.toHouse}</Link>
         ) : (
           <Link href="/people">{FRAME.toPeople}</Link>
         )}

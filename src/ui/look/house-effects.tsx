@@ -2,18 +2,21 @@
 import Link from 'next/link';
 import { HOUSE } from '@/core/messages';
 
-export type HousePreview = {
-  cards: number;
-  changed: number;
-  proved: number;
-  fails: { finding: string; count: number; cards: { cardId: string; person: string }[] }[];
-  mends: number;
+/** Cards that fail the same check of their page or contact file, the first of them each with what was found. */
+export type Failing = {
+  channel: 'page' | 'contact file';
+  check: string;
+  count: number;
+  cards: { cardId: string; person: string; finding: string }[];
 };
+export type HousePreview = { cards: number; changed: number; proved: number; fails: Failing[]; mends: number };
+
+export const countOf = (failing: Failing[]): number => failing.reduce((sum, { count }) => sum + count, 0);
 
 /** What saving would do, measured on the cards that are out. */
 export function HouseEffects({ preview }: { preview: HousePreview }) {
   const { cards, changed, proved, fails, mends } = preview;
-  const failing = fails.reduce((sum, { count }) => sum + count, 0);
+  const failing = countOf(fails);
   return (
     <div className="house-effects" role="status">
       <p className="finding">{HOUSE.would(changed, cards)}</p>
@@ -21,19 +24,23 @@ export function HouseEffects({ preview }: { preview: HousePreview }) {
         {HOUSE.proved(proved, cards)} {failing === 0 ? HOUSE.noProofFails : HOUSE.proofFails(failing)}{' '}
         {mends > 0 ? HOUSE.mends(mends) : ''}
       </p>
-      {fails.map(({ finding, count, cards: named }) => (
-        <div key={finding} className="failing">
-          <p>{finding}</p>
-          <p>
-            {named.map(({ cardId, person }) => (
-              <Link key={cardId} href={`/cards/${cardId}/look`}>
-                {person}
-              </Link>
-            ))}
-            {count > named.length && <span>{HOUSE.andMore(count - named.length)}</span>}
-          </p>
-        </div>
-      ))}
+      <FailingCards failing={fails} />
     </div>
   );
 }
+
+/** Each check that fails with its cards, which lead to what can be done. */
+export const FailingCards = ({ failing }: { failing: Failing[] }) =>
+  failing.map(({ channel, check, count, cards }) => (
+    <div key={channel + check} className="failing">
+      <b>{HOUSE.failing(channel, check)}</b>
+      <ul>
+        {cards.map(({ cardId, person, finding }) => (
+          <li key={cardId}>
+            <Link href={`/cards/${cardId}`}>{person}</Link> {finding}
+          </li>
+        ))}
+      </ul>
+      {count > cards.length && <p>{HOUSE.andMore(count - cards.length)}</p>}
+    </div>
+  ));

@@ -14,6 +14,7 @@ import { HouseBlocks } from './house-blocks';
 import { HouseEffects, type HousePreview } from './house-effects';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
+import { HouseProofs, type Proofs } from './house-proofs';
 import { LookFields, Section } from './look-fields';
 
 type Version = { number: number; note: string; savedAt: string; who: string | null };
@@ -21,16 +22,18 @@ type Props = {
   number: number;
   style: HouseStyle;
   versions: Version[];
+  proofs: Proofs;
   country: string;
   zone: string;
 };
 
 /** The house style: what every card wears, what of it is locked and why, and what saving it would change. */
-export function HouseStyleForm({ number, style: first, versions: known, country, zone }: Props) {
+export function HouseStyleForm({ number, style: first, versions: known, proofs: made, country, zone }: Props) {
   const [base, setBase] = useState(number);
   const [style, setStyle] = useState(first);
   const [saved, setSaved] = useState(first);
   const [versions, setVersions] = useState(known);
+  const [proofs, setProofs] = useState(made);
   const [note, setNote] = useState('');
   const [preview, setPreview] = useState<HousePreview | null>(null);
   const [busy, setBusy] = useState<'preview' | 'save' | null>(null);
@@ -64,6 +67,8 @@ export function HouseStyleForm({ number, style: first, versions: known, country,
   async function refresh() {
     const answer = await call<{ number: number; style: HouseStyle | null; versions: Version[] }>('/api/house');
     if (answer.ok) setVersions(answer.value.versions);
+    const proven = await call<Proofs>('/api/house/proofs');
+    if (proven.ok) setProofs(proven.value);
     return answer;
   }
   async function save(overrideContrast = false) {
@@ -198,6 +203,7 @@ export function HouseStyleForm({ number, style: first, versions: known, country,
             </Button>
           )}
           <p role="status">{told ?? ''}</p>
+          <HouseProofs first={proofs} zone={zone} />
           {versions.length > 0 && (
             <>
               <h2 className="caps">{HOUSE.versions}</h2>

@@ -19,8 +19,9 @@ import { PaletteFields } from './palette-fields';
 import { TypeFields } from './type-fields';
 
 type Props = {
-  /** The look as it shows. */
+  /** The look as it was chosen, and as it shows where something gives way to the house style's colours. */
   look: Look;
+  worn?: Look;
   logo: string | null;
   /** Whether a part cannot be changed here, and what stands beside its title. */
   kept: (part: LookPart) => boolean;
@@ -32,7 +33,7 @@ type Props = {
 };
 
 /** The parts of a look, each with what it measures. */
-export function LookFields({ look, logo, kept, beside, faceOf, allowed, onLook }: Props) {
+export function LookFields({ look, worn = look, logo, kept, beside, faceOf, allowed, onLook }: Props) {
   const section = (part: LookPart, inner: (change: (look: Look) => void, disabled: boolean) => ReactNode) => (
     <Section title={LOOK.part[part]} beside={beside(part)}>
       {inner((next) => onLook(next, part), kept(part))}
@@ -59,7 +60,12 @@ export function LookFields({ look, logo, kept, beside, faceOf, allowed, onLook }
         </ul>
       ))}
       {section('palette', (change, disabled) => (
-        <PaletteFields look={look} logo={logo} disabled={disabled} onLook={change} />
+        <PaletteFields
+          look={{ ...look, ground: worn.ground, lines: worn.lines }}
+          logo={logo}
+          disabled={disabled}
+          onLook={change}
+        />
       ))}
       {section('type', (change, disabled) => (
         <TypeFields look={look} disabled={disabled} onLook={change} />
@@ -85,7 +91,13 @@ export function LookFields({ look, logo, kept, beside, faceOf, allowed, onLook }
         </>
       ))}
       {section('ground', (change, disabled) => (
-        <GroundFields look={look} disabled={disabled} onLook={change} />
+        <>
+          <GroundFields look={look} disabled={disabled} onLook={change} />
+          {worn.ground.kind !== look.ground.kind && <p className="note">{LOOK.groundGaveWay}</p>}
+          {worn.ground.kind === 'picture' && look.ground.kind === 'picture' && worn.ground.veil > look.ground.veil && (
+            <p className="note">{LOOK.veilGaveWay(Math.round(worn.ground.veil * 100))}</p>
+          )}
+        </>
       ))}
       {section('photo', (change, disabled) => (
         <>

@@ -1,17 +1,16 @@
 'use client';
-import dynamic from 'next/dynamic';
-import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { changesSince, compose, type Composition } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face/face';
-import { dressed, PART_FIELDS, takesFromHouse } from '@/core/house';
+import { dressed, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
 import { LOOK_PARTS, nightLook, type Look, type LookPart } from '@/core/look';
 import { CARD, FRAME, LOOK } from '@/core/messages';
 import { areasOf } from '@/core/page/card-areas';
 import { CardHead } from '@/ui/card/card-head';
 import type { CardOnTable } from '@/ui/card/card-on-table';
+import { PublishFromTable } from '@/ui/card/publish-from-table';
 import { SavedNote } from '@/ui/card/saved-note';
 import { Specimen } from '@/ui/card/specimen';
 import { useCardDraft } from '@/ui/card/use-card-draft';
@@ -22,8 +21,6 @@ import { KeptLooks, type KeptLook } from './kept-looks';
 import { LineLooks } from './line-looks';
 import { LookFields } from './look-fields';
 import { PartState } from './part-state';
-
-const PublishDialog = dynamic(() => import('@/ui/card/publish-dialog').then((made) => made.PublishDialog));
 
 type Props = { card: CardOnTable; country: string; zone: string; kept: KeptLook[] };
 type View = 'page' | 'broad' | 'night' | FaceName;
@@ -45,7 +42,6 @@ const withPart = (look: Look, from: Look, part: LookPart): Look => ({
 export function LookTable({ card, country, zone, kept }: Props) {
   const table = useCardDraft(card);
   const { now: draft, record, problem } = table;
-  const router = useRouter();
   const [view, setView] = useState<View>('page');
   const [publishing, setPublishing] = useState(false);
   useUndoKeys(table);
@@ -61,6 +57,8 @@ export function LookTable({ card, country, zone, kept }: Props) {
   const { house } = card;
   const worn = composed.ok ? dressed(composed.value, house) : null;
   const shown = worn?.look ?? own;
+  // As chosen, before what does not read on the house's colours gives way.
+  const chosen = house ? takenLook(own, house) : own;
   // Whose look can be set is what stands in the list.
   const lines = composed.ok ? areasOf(composed.value).lines : [];
   const setLook = (look: Look) => table.edit({ ...draft, look });
@@ -95,23 +93,19 @@ export function LookTable({ card, country, zone, kept }: Props) {
         </div>
       )}
       {publishing && composed.ok && (
-        <PublishDialog
+        <PublishFromTable
           card={card}
+          table={table}
           composition={composed.value}
           changes={changes}
-          language={draft.language}
-          onLanguage={(language) => table.edit({ ...draft, language })}
-          flush={table.flush}
-          onClose={(published) => {
-            setPublishing(false);
-            if (published) router.refresh();
-          }}
+          onClose={() => setPublishing(false)}
         />
       )}
       <div className="two">
         <div className="left-half look-half" aria-label={LOOK.half} role="region">
           <LookFields
-            look={shown}
+            look={chosen}
+            worn={shown}
             logo={logo && 'picture' in logo ? logo.picture : null}
             kept={locked}
             beside={(part) =>
@@ -124,7 +118,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
             onLook={(next, part) => setLook(withPart(own, next, part))}
           />
           {house && <HouseShown house={house} look={own} onLook={setLook} />}
-          <LineLooks lines={lines} look={own} onLook={setLook} />
+          <LineLooks lines={lines} look={own} worn={shown} onLook={setLook} />
           <KeptLooks
             first={kept}
             look={shown}

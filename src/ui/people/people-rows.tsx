@@ -2,7 +2,7 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { memo, useCallback, useLayoutEffect, useRef, useState } from 'react';
-import { CARD, EXPORT } from '@/core/messages';
+import { CARD, EXPORT, PEOPLE } from '@/core/messages';
 import { MARKS } from '@/ui/card/card-head';
 import type { PersonInList } from './person';
 
@@ -104,6 +104,11 @@ const PersonRows = memo(function PersonRows({
             <span className={`state ${card.state}`}>
               <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
               {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}
+              {card.failing && (
+                <b className="failing" title={card.failing}>
+                  {PEOPLE.failing}
+                </b>
+              )}
             </span>
             <time dateTime={card.changed} suppressHydrationWarning>
               {DAY.format(new Date(card.changed))}

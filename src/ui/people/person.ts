@@ -6,5 +6,13 @@ export type PersonInList = {
   name: string;
   role: string;
   picture: string | null;
-  cards: { id: string; audience: string; state: CardState; revision: number | null; changed: string; week: Figures }[];
+  cards: {
+    id: string;
+    audience: string;
+    state: CardState;
+    revision: number | null;
+    changed: string;
+    failing: string | null;
+    week: Figures;
+  }[];
 };

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { FIRST_AUDIENCES, type Audience, type CardState } from '@/core/card';
+import type { LayoutName } from '@/core/look';
 import { CARD, CARDS, RECORD } from '@/core/messages';
 import { MARKS } from '@/ui/card/card-head';
 import { call } from '@/ui/studio/call';
@@ -16,10 +17,12 @@ export function CardsOfRecord({
   recordId,
   cards,
   audiences,
+  layouts,
 }: {
   recordId: string;
   cards: CardOfRecord[];
   audiences: Audience[];
+  layouts: readonly LayoutName[];
 }) {
   const router = useRouter();
   const [making, setMaking] = useState(false);
@@ -59,7 +62,15 @@ export function CardsOfRecord({
       <Button variant="quiet" onClick={() => setMaking(true)}>
         {CARDS.newCard}
       </Button>
-      {making && <NewCard recordId={recordId} cards={cards} audiences={audiences} onClose={() => setMaking(false)} />}
+      {making && (
+        <NewCard
+          recordId={recordId}
+          cards={cards}
+          audiences={audiences}
+          layouts={layouts}
+          onClose={() => setMaking(false)}
+        />
+      )}
     </section>
   );
 }

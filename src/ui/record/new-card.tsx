@@ -5,7 +5,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { startOf, STARTS, type Audience } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
+import type { LayoutName } from '@/core/look';
 import { BLOCK_WORDS, CARDS, kindIn, LOOK, STARTS_WORDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
@@ -14,11 +14,13 @@ type Props = {
   recordId: string;
   cards: { id: string; audience: string }[];
   audiences: Audience[];
+  /** Those that the house style allows. */
+  layouts: readonly LayoutName[];
   onClose: () => void;
 };
 
 /** A further card of this person: for an audience, from the record, another card, or a starting card for a trade. */
-export function NewCard({ recordId, cards, audiences, onClose }: Props) {
+export function NewCard({ recordId, cards, audiences, layouts, onClose }: Props) {
   const router = useRouter();
   // A name is made up; whoever wants another types over it.
   const [first] = useState(() => audiences.find(({ name }) => !cards.some((card) => card.audience === name)));
@@ -119,7 +121,7 @@ export function NewCard({ recordId, cards, audiences, onClose }: Props) {
             <fieldset className="start-layouts">
               <legend>{CARDS.layout}</legend>
               <ul className="layouts">
-                {LAYOUT_NAMES.map((name) => (
+                {layouts.map((name) => (
                   <li key={name}>
                     <button
                       type="button"

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
+import type { LayoutName } from '@/core/look';
 import { EXPORT, FRAME, RECORD } from '@/core/messages';
 import { cleanLine, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/editable-cell';
@@ -14,7 +15,7 @@ import { PublishBehind } from './publish-behind';
 import { useRecordDraft } from './use-record-draft';
 
 type Props = {
-  opened: { id: string; version: number; body: PersonRecord; cards: CardOfRecord[] };
+  opened: { id: string; version: number; body: PersonRecord; cards: CardOfRecord[]; layouts: readonly LayoutName[] };
   country: string;
   zone: string;
   audiences: Audience[];
@@ -180,7 +181,7 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
             </tbody>
           </table>
         </div>
-        <CardsOfRecord recordId={opened.id} cards={opened.cards} audiences={audiences} />
+        <CardsOfRecord recordId={opened.id} cards={opened.cards} audiences={audiences} layouts={opened.layouts} />
         {body.kept.length > 0 && (
           <div className="kept">
             <h2 className="caps">{RECORD.kept}</h2>

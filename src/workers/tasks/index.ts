@@ -1,4 +1,5 @@
 import type { Task } from '@/core/jobs';
+import { proveHouse } from '@/server/services/house-proofs';
 import type { RunningJob } from '@/server/services/run-job';
 import { readImport, takeContacts, undoContacts } from '@/server/services/run-import';
 
@@ -7,4 +8,5 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'read-contacts': readImport,
   'take-contacts': takeContacts,
   'undo-contacts': undoContacts,
+  'prove-cards': proveHouse,
 };

@@ -5,6 +5,7 @@ export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
   'read-contacts': { does: 'Reads a contact file', counts: 'contacts' },
   'take-contacts': { does: 'Takes in contacts', counts: 'contacts' },
   'undo-contacts': { does: 'Undoes taking in contacts', counts: 'contacts' },
+  'prove-cards': { does: 'Proves the cards under the house style', counts: 'cards' },
 };
 
 export const JOBS = {
@@ -27,8 +28,10 @@ export const JOBS = {
     'read-contacts': 'The contacts wait for review: nothing comes in before somebody has seen them.',
     'take-contacts': 'The chosen contacts came in.',
     'undo-contacts': 'What came in was taken back.',
+    'prove-cards': 'Every card that is out was held against the house style.',
   } satisfies Record<Task, string>,
   stays: 'What was done before it ended stays.',
+  toHouse: 'To the house style',
   toContacts: 'To the contacts of the file',
   mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',
 };

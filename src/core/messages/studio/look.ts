@@ -90,6 +90,10 @@ export const LOOK = {
   veilLeast: (percent: number) => `${percent} % is the least with which the name reads everywhere on it.`,
   veilNone: 'No veil makes the name read on this picture. Choose another, or other colours.',
   groundPicture: 'Give the picture',
+  groundGaveWay: 'The name would not read on this ground with these colours, so the card shows a plain one.',
+  veilGaveWay: (percent: number) =>
+    `The name would not read with these colours, so the card shows the picture with ${percent} % veil.`,
+  accentGaveWay: 'The button’s colour does not read on the house style’s sheet, so the card shows such lines in ink.',
   shapes: { round: 'Round', eased: 'Eased', square: 'Square' },
   shape: 'Shape',
   shapeFills: 'In this layout the photo fills its area.',
@@ -191,6 +195,8 @@ export const HOUSE = {
       : `${proved.toLocaleString('en')} of ${cards.toLocaleString('en')} were proven in the time given.`,
   noProofFails: 'No proof that passes today would fail.',
   proofFails: (count: number) => (count === 1 ? '1 proof would fail:' : `${count} proofs would fail:`),
+  failing: (channel: 'page' | 'contact file', check: string) =>
+    `${channel === 'page' ? 'The page' : 'The contact file'}: ${check}`,
   andMore: (count: number) => `and ${count.toLocaleString('en')} more`,
   mends: (count: number) => (count === 1 ? '1 that fails today would pass.' : `${count} that fail today would pass.`),
   note: 'What changed, for the list of versions',
@@ -198,6 +204,11 @@ export const HOUSE = {
   allTheSame: 'Save all the same; it is written down',
   saved: (number: number, cards: number) =>
     `Version ${number} is saved; ${cards === 1 ? '1 card shows it' : `${cards.toLocaleString('en')} cards show it`}.`,
+  proofs: 'Proofs of what is out',
+  allPass: (cards: number) =>
+    cards === 1 ? 'The card that is out passes.' : `All ${cards.toLocaleString('en')} cards that are out pass.`,
+  someFail: (count: number, cards: number) =>
+    `${count.toLocaleString('en')} of ${cards.toLocaleString('en')} cards that are out ${count === 1 ? 'fails' : 'fail'}:`,
   versions: 'Versions',
   versionBy: (number: number, who: string, when: string) => `${number} · ${who} · ${when}`,
   versionTake: 'Take into the form',

@@ -14,6 +14,7 @@ export const PEOPLE = {
   filterHint: 'Filter by name, role or audience',
   newPerson: 'New person',
   column: { card: 'Card', state: 'State', changed: 'Changed', views: 'Views, 7 days', saves: 'Saves' },
+  failing: 'proof failing',
   nobodyMatches: (filter: string) => `Nobody matches “${filter}”.`,
   showEverybody: 'Show everybody',
 

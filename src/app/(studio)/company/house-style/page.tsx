@@ -3,6 +3,7 @@ import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { NO_HOUSE } from '@/core/house';
 import { HOUSE } from '@/core/messages';
+import { readHouseProofs } from '@/server/services/house-proofs';
 import { houseToEdit } from '@/server/services/house-style';
 import { CompanyHead } from '@/ui/company/company-head';
 import { HouseStyleForm } from '@/ui/look/house-style';
@@ -12,11 +13,19 @@ export const metadata: Metadata = { title: HOUSE.turn };
 export default async function HouseStylePage() {
   const actor = await actorOrSignIn();
   const { number, style, versions } = await shownOrNotFound(() => houseToEdit(actor));
+  const proofs = await readHouseProofs(actor);
   const { country, timeZone } = actor.organisation;
   return (
     <>
       <CompanyHead role={actor.role} turn="house-style" />
-      <HouseStyleForm number={number} style={style ?? NO_HOUSE} versions={versions} country={country} zone={timeZone} />
+      <HouseStyleForm
+        number={number}
+        style={style ?? NO_HOUSE}
+        versions={versions}
+        proofs={proofs}
+        country={country}
+        zone={timeZone}
+      />
     </>
   );
 }

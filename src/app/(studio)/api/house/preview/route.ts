@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { HouseStyleSchema } from '@/core/house';
 import { systemClock } from '@/server/clock';
-import { previewHouse } from '@/server/services/house-style';
+import { previewHouse } from '@/server/services/house-proofs';
 
 const Input = z.object({ style: HouseStyleSchema });
 

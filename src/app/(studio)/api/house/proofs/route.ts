@@ -1,0 +1,4 @@
+import { actorOrRefuse, respond } from '@/app/request/respond';
+import { readHouseProofs } from '@/server/services/house-proofs';
+
+export const GET = () => respond(async () => readHouseProofs(await actorOrRefuse()));

@@ -1,0 +1,83 @@
+import { languagesOf, linesIn, saidIn, withheldFrom, type Composition, type Line, type Words } from '@/core/card';
+import { withoutHouse, type HouseStyle } from '@/core/house';
+import { LANGUAGES } from '@/core/messages';
+import { renderPage } from '@/core/page';
+import type { PersonRecord } from '@/core/record';
+import { VERSIONS, writeContactFile, type ContactFileContext, type VcardVersion } from '@/core/vcard';
+import { proveContactFile } from './contact-file';
+import { CONTRAST, provePage } from './page';
+import type { Proof } from './proof';
+
+/** A card with all that its outputs are made from. */
+export type Outputs = {
+  /** The record, and the card's lines held against it: what must not go out follows from them. */
+  person: PersonRecord;
+  lines: Line[];
+  words: Words;
+  /** Country (ISO 3166-1) of the organisation, for numbers in other spellings. */
+  country: string;
+  /** As recipients get it: dressed by this house style, where there is one. */
+  shown: Composition;
+  house: HouseStyle | null;
+  fileContext: (version: VcardVersion) => ContactFileContext;
+  placement: string;
+  /** Milliseconds, UTC. */
+  now: number;
+  /** Bytes of a page at gzip level 6. */
+  compressed: (html: string) => number;
+};
+
+/** What kept an output from passing: which check, and what it found. */
+export type FailedCheck = { channel: 'page' | 'contact file'; check: string; finding: string };
+
+/** The addresses that a page names while it is proven; they lead nowhere. */
+const AT = '/c/proof';
+
+/**
+ * Makes every output that a recipient may be given and proves it: the page in each language, the contact file in each version, and
+ * before 4.0, which carries all languages in one file, in each language as well.
+ */
+export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'contact file'; proof: Proof }> {
+  const { person, lines, words, country, shown, house } = of;
+  const offered = languagesOf(shown);
+  for (const language of offered.length > 0 ? offered : LANGUAGES) {
+    const html = renderPage(shown, {
+      contactFile: `${AT}.vcf`,
+      taps: `${AT}/tap`,
+      photo: `${AT}/photo`,
+      logo: `${AT}/logo`,
+      // With all that the head says of the card: data for programs and link previews leave too.
+      canonical: `https://cards.invalid${AT}`,
+      fileAt: (hash) => `${AT}/file-${hash}`,
+      drawn: { picture: (format) => `${AT}/picture.${format}`, link: `${AT}/link.jpg` },
+      now: of.now,
+      placement: of.placement,
+      language,
+      languages: offered.map((each) => ({ language: each, href: `${AT}?lang=${each}` })),
+    });
+    const withheld = withheldFrom(person, linesIn(lines, person, words, language), 'page', country);
+    const kept = withoutHouse(withheld, shown.look, house, 'page');
+    yield { channel: 'page', proof: provePage(html, of.compressed(html), saidIn(shown, language), kept) };
+  }
+  for (const version of VERSIONS) {
+    const context = of.fileContext(version);
+    for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
+      const said = language ? saidIn(shown, language) : shown;
+      const worded = language ? linesIn(lines, person, words, language) : lines;
+      const kept = withoutHouse(withheldFrom(person, worded, 'file', country), shown.look, house, 'file');
+      yield { channel: 'contact file', proof: proveContactFile(writeContactFile(said, context), said, kept, context) };
+    }
+  }
+}
+
+/**
+ * The first thing of any output that keeps a card from going out; null where nothing does. Contrast is judged elsewhere: it may be
+ * overridden by who may.
+ */
+export function firstFailing(of: Outputs): FailedCheck | null {
+  for (const { channel, proof } of outputProofs(of)) {
+    const worst = proof.checks.find(({ passed, name }) => !passed && name !== CONTRAST);
+    if (worst) return { channel, check: worst.name, finding: worst.finding };
+  }
+  return null;
+}

@@ -1,0 +1,41 @@
+'use client';
+import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
+import type { Change, Composition } from '@/core/card';
+import type { CardOnTable } from './card-on-table';
+import type { CardDraft } from './use-card-draft';
+
+// It comes when it is first opened.
+const PublishDialog = dynamic(() => import('./publish-dialog').then((made) => made.PublishDialog));
+
+/** Publishing what stands on a table, whichever turn of it is shown. */
+export function PublishFromTable({
+  card,
+  table,
+  composition,
+  changes,
+  onClose,
+}: {
+  card: CardOnTable;
+  table: CardDraft;
+  composition: Composition;
+  changes: Change[];
+  onClose: () => void;
+}) {
+  const router = useRouter();
+  const { now: draft } = table;
+  return (
+    <PublishDialog
+      card={card}
+      composition={composition}
+      changes={changes}
+      language={draft.language}
+      onLanguage={(language) => table.edit({ ...draft, language })}
+      flush={table.flush}
+      onClose={(published) => {
+        onClose();
+        if (published) router.refresh();
+      }}
+    />
+  );
+}
