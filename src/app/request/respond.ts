@@ -9,6 +9,7 @@ import { log, REQUEST_ID } from '@/server/log';
 import type { Actor } from '@/server/services/actor';
 import { limitRate } from '@/server/services/limit-rate';
 import { currentActor } from './session';
+import { wellFormed } from './well-formed';
 
 const problemResponse = (problem: Problem) => {
   const answered = new Headers({ 'Cache-Control': 'no-store' });
@@ -75,7 +76,7 @@ export async function inputOf<T>(request: Request, schema: z.ZodType<T>): Promis
   const text = (await bytesOf(request, LIMITS.jsonBytes)).toString('utf8');
   let json: unknown;
   try {
-    json = JSON.parse(text);
+    json = wellFormed(JSON.parse(text));
   } catch {
     throw new Refusal({ code: 'INPUT', field: 'body' });
   }
@@ -90,4 +91,10 @@ export function idOf(raw: string): string {
   if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(raw))
     throw new Refusal({ code: 'NOT_FOUND' });
   return raw.toLowerCase();
+}
+
+/** A hash from the address: 64 hexadecimal digits; anything else is nothing that could be found. */
+export function hashOf(raw: string): string {
+  if (!/^[0-9a-f]{64}$/.test(raw)) throw new Refusal({ code: 'NOT_FOUND' });
+  return raw;
 }

@@ -28,14 +28,22 @@ export type FailingProof = {
 };
 
 /** Cards that are out and fail their proof under the house style, with the person of each; what was published since is not among them. */
-export const failingProofs = async (tx: Tx): Promise<(FailingProof & { person: string })[]> =>
+export const failingProofs = async (tx: Tx): Promise<(FailingProof & { person: string; audience: string })[]> =>
   tx('failing_proofs as f')
     .join('cards as c', 'c.id', 'f.card_id')
     .join('records as p', 'p.id', 'c.record_id')
     .where('c.state', 'published')
     .whereRaw('f.revision = (SELECT max(number) FROM revisions r WHERE r.card_id = f.card_id)')
     .orderBy('p.written_name')
-    .select('f.card_id', 'f.revision', 'f.channel', 'f.check_name', 'f.finding', 'p.written_name as person');
+    .select(
+      'f.card_id',
+      'f.revision',
+      'f.channel',
+      'f.check_name',
+      'f.finding',
+      'p.written_name as person',
+      'c.audience',
+    );
 
 /** Writes down which of these cards fail, in place of what was known of them. */
 export async function writeFailingProofs(

@@ -64,10 +64,22 @@ async function route(
   }
   if (url.startsWith('/fonts/'))
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
+  // The studio's framework falls over what cannot be decoded.
+  if (!decodes(url)) return plain(response, 400, 'This address cannot be read.');
   request.headers[ADDRESS_HEADER] = address;
   request.headers[REQUEST_ID] = randomUUID();
   logWhenAnswered(request, response);
   studio(request, response);
+}
+
+/** Whether the percent-encoding of an address is that of UTF-8 (RFC 3986 2.5). */
+function decodes(url: string): boolean {
+  try {
+    decodeURI(url);
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** One line for each request of the studio; recipients' requests are counted, not logged. */

@@ -90,7 +90,7 @@ type Failing = {
   channel: FailingProof['channel'];
   check: string;
   count: number;
-  cards: { cardId: string; person: string; finding: string }[];
+  cards: { cardId: string; person: string; audience: string; finding: string }[];
 };
 
 /** What saving a house style would do: cards that are out, those that would show something else, and proofs that would change. */
@@ -106,13 +106,13 @@ export type HousePreview = {
 /** Of a check so many cards are named; the rest is a number. */
 const MOST_NAMED = 12;
 
-function byCheck(failing: (Omit<FailingProof, 'revision'> & { person: string })[]): Failing[] {
+function byCheck(failing: (Omit<FailingProof, 'revision'> & { person: string; audience: string })[]): Failing[] {
   const told: Failing[] = [];
-  for (const { card_id: cardId, channel, check_name: check, finding, person } of failing) {
+  for (const { card_id: cardId, channel, check_name: check, finding, person, audience } of failing) {
     let same = told.find((each) => each.check === check && each.channel === channel);
     if (!same) told.push((same = { channel, check, count: 0, cards: [] }));
     same.count += 1;
-    if (same.cards.length < MOST_NAMED) same.cards.push({ cardId, person, finding });
+    if (same.cards.length < MOST_NAMED) same.cards.push({ cardId, person, audience, finding });
   }
   return told;
 }
@@ -146,7 +146,11 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
         const known = failsToday.has(out.row.id);
         if (!found && known) told.mends += 1;
         if (found && !known && !(await failingUnder(tx, actor, out, today, clock)))
-          failing.push({ ...written(out.row.id, found), person: writtenName(out.composition.name) });
+          failing.push({
+            ...written(out.row.id, found),
+            person: writtenName(out.composition.name),
+            audience: out.row.audience,
+          });
       }
     return { ...told, fails: byCheck(failing) };
   });

@@ -7,7 +7,7 @@ export type Failing = {
   channel: 'page' | 'contact file';
   check: string;
   count: number;
-  cards: { cardId: string; person: string; finding: string }[];
+  cards: { cardId: string; person: string; audience: string; finding: string }[];
 };
 export type HousePreview = { cards: number; changed: number; proved: number; fails: Failing[]; mends: number };
 
@@ -35,9 +35,9 @@ export const FailingCards = ({ failing }: { failing: Failing[] }) =>
     <div key={channel + check} className="failing">
       <b>{HOUSE.failing(channel, check)}</b>
       <ul>
-        {cards.map(({ cardId, person, finding }) => (
+        {cards.map(({ cardId, person, audience, finding }) => (
           <li key={cardId}>
-            <Link href={`/cards/${cardId}`}>{person}</Link> {finding}
+            <Link href={`/cards/${cardId}`}>{HOUSE.cardOf(person, audience)}</Link> {finding}
           </li>
         ))}
       </ul>

@@ -23,12 +23,21 @@ type Props = {
   style: HouseStyle;
   versions: Version[];
   proofs: Proofs;
+  organisation: string;
   country: string;
   zone: string;
 };
 
 /** The house style: what every card wears, what of it is locked and why, and what saving it would change. */
-export function HouseStyleForm({ number, style: first, versions: known, proofs: made, country, zone }: Props) {
+export function HouseStyleForm({
+  number,
+  style: first,
+  versions: known,
+  proofs: made,
+  organisation,
+  country,
+  zone,
+}: Props) {
   const [base, setBase] = useState(number);
   const [style, setStyle] = useState(first);
   const [saved, setSaved] = useState(first);
@@ -109,6 +118,7 @@ export function HouseStyleForm({ number, style: first, versions: known, proofs: 
         <div>
           <LookFields
             look={style.look}
+            sample={organisation}
             logo={style.logos.onLight?.hash ?? style.logos.onDark?.hash ?? null}
             kept={() => false}
             beside={(part) => lock(part, LOOK.part[part])}

@@ -22,6 +22,8 @@ type Props = {
   /** The look as it was chosen, and as it shows where something gives way to the house style's colours. */
   look: Look;
   worn?: Look;
+  /** The name that the type families are shown with. */
+  sample: string;
   logo: string | null;
   /** Whether a part cannot be changed here, and what stands beside its title. */
   kept: (part: LookPart) => boolean;
@@ -33,7 +35,7 @@ type Props = {
 };
 
 /** The parts of a look, each with what it measures. */
-export function LookFields({ look, worn = look, logo, kept, beside, faceOf, allowed, onLook }: Props) {
+export function LookFields({ look, worn = look, sample, logo, kept, beside, faceOf, allowed, onLook }: Props) {
   const section = (part: LookPart, inner: (change: (look: Look) => void, disabled: boolean) => ReactNode) => (
     <Section title={LOOK.part[part]} beside={beside(part)}>
       {inner((next) => onLook(next, part), kept(part))}
@@ -68,7 +70,7 @@ export function LookFields({ look, worn = look, logo, kept, beside, faceOf, allo
         />
       ))}
       {section('type', (change, disabled) => (
-        <TypeFields look={look} disabled={disabled} onLook={change} />
+        <TypeFields look={look} sample={sample} disabled={disabled} onLook={change} />
       ))}
       {section('shape', (change, disabled) => (
         <>

@@ -106,6 +106,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
           <LookFields
             look={chosen}
             worn={shown}
+            sample={card.person}
             logo={logo && 'picture' in logo ? logo.picture : null}
             kept={locked}
             beside={(part) =>

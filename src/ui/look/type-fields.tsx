@@ -9,10 +9,13 @@ const asFace = (family: FamilyName, weight: Weight) => `look-${family}-${weight}
 /** The type families of a look, each shown in itself. */
 export function TypeFields({
   look,
+  sample,
   disabled,
   onLook,
 }: {
   look: Look;
+  /** The words that each family is shown with: the name that it will carry. */
+  sample: string;
   disabled: boolean;
   onLook: (look: Look) => void;
 }) {
@@ -33,7 +36,7 @@ export function TypeFields({
           aria-pressed={look[part] === family}
           onClick={() => onLook({ ...look, [part]: family })}
         >
-          <span style={{ fontFamily: `${asFace(family, weight)}, ${FAMILIES[family].kind}` }}>{LOOK.sample}</span>
+          <span style={{ fontFamily: `${asFace(family, weight)}, ${FAMILIES[family].kind}` }}>{sample}</span>
           <small>{FAMILIES[family].name}</small>
         </button>
       ))}

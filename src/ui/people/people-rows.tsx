@@ -106,6 +106,7 @@ const PersonRows = memo(function PersonRows({
               {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}
               {card.failing && (
                 <b className="failing" title={card.failing}>
+                  <i aria-hidden="true">!</i>
                   {PEOPLE.failing}
                 </b>
               )}

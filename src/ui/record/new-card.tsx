@@ -50,7 +50,7 @@ export function NewCard({ recordId, cards, audiences, layouts, onClose }: Props)
   }
 
   return (
-    <Modal show onHide={onClose} animation={false} size="lg" aria-labelledby="new-card">
+    <Modal show onHide={onClose} animation={false} size="lg" aria-labelledby="new-card" scrollable>
       <Form onSubmit={make} noValidate>
         <Modal.Header closeButton>
           <Modal.Title id="new-card">{CARDS.newCardTitle}</Modal.Title>

@@ -73,7 +73,6 @@ export const LOOK = {
   pairsSource: 'WCAG 2.2, 1.4.3 and 1.4.11',
   titleFamily: 'Name, headings, buttons',
   textFamily: 'Lines',
-  sample: 'Ilse Varrow',
   scale: 'Size',
   scales: { small: 'Small', normal: 'Normal', large: 'Large' },
   corners: 'Corners',
@@ -195,6 +194,7 @@ export const HOUSE = {
       : `${proved.toLocaleString('en')} of ${cards.toLocaleString('en')} were proven in the time given.`,
   noProofFails: 'No proof that passes today would fail.',
   proofFails: (count: number) => (count === 1 ? '1 proof would fail:' : `${count} proofs would fail:`),
+  cardOf: (person: string, audience: string) => `${person}, ${audience}`,
   failing: (channel: 'page' | 'contact file', check: string) =>
     `${channel === 'page' ? 'The page' : 'The contact file'}: ${check}`,
   andMore: (count: number) => `and ${count.toLocaleString('en')} more`,

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, inputOf, respond } from '@/app/request/respond';
+import { VersionSchema } from '@/app/request/well-formed';
 import { HouseStyleSchema } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { readHouse, saveHouse } from '@/server/services/house-style';
 
 const Input = z.object({
-  baseNumber: z.number().int().min(0),
+  baseNumber: VersionSchema,
   style: HouseStyleSchema,
   overrideContrast: z.boolean().optional(),
   note: z.string().max(LIMITS.revisionNote),

@@ -14,7 +14,7 @@ export default async function HouseStylePage() {
   const actor = await actorOrSignIn();
   const { number, style, versions } = await shownOrNotFound(() => houseToEdit(actor));
   const proofs = await readHouseProofs(actor);
-  const { country, timeZone } = actor.organisation;
+  const { name, country, timeZone } = actor.organisation;
   return (
     <>
       <CompanyHead role={actor.role} turn="house-style" />
@@ -23,6 +23,7 @@ export default async function HouseStylePage() {
         style={style ?? NO_HOUSE}
         versions={versions}
         proofs={proofs}
+        organisation={name}
         country={country}
         zone={timeZone}
       />

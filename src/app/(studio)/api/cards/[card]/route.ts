@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
+import { VersionSchema } from '@/app/request/well-formed';
 import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } from '@/core/card';
 import { LookSchema } from '@/core/look';
 import { LANGUAGES } from '@/core/messages';
@@ -8,7 +9,7 @@ import { saveCard } from '@/server/services/edit-card';
 import { cardNow } from '@/server/services/open-card';
 
 const Input = z.object({
-  baseVersion: z.number().int(),
+  baseVersion: VersionSchema,
   lines: LinesSchema,
   audience: AudienceSchema,
   language: z.enum(LANGUAGES).nullable().optional(),

@@ -1,4 +1,4 @@
-import { actorOrRefuse, respond } from '@/app/request/respond';
+import { actorOrRefuse, hashOf, respond } from '@/app/request/respond';
 import { PICTURE_SIZES, readPicture } from '@/server/services/pictures';
 
 const PNG = 0x89;
@@ -9,7 +9,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ hash: stri
     const actor = await actorOrRefuse();
     const asked = new URL(request.url).searchParams.get('size');
     const size = PICTURE_SIZES.find((each) => each === asked) ?? 'page';
-    const bytes = await readPicture(actor, (await params).hash, size);
+    const bytes = await readPicture(actor, hashOf((await params).hash), size);
     return new Response(new Uint8Array(bytes), {
       headers: {
         'Content-Type': bytes[0] === PNG ? 'image/png' : 'image/jpeg',

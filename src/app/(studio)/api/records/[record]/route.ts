@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
+import { VersionSchema } from '@/app/request/well-formed';
 import { RecordSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import { saveRecord } from '@/server/services/edit-record';
 
-const Input = z.object({ baseVersion: z.number().int(), body: RecordSchema });
+const Input = z.object({ baseVersion: VersionSchema, body: RecordSchema });
 
 export const PUT = (request: Request, { params }: { params: Promise<{ record: string }> }) =>
   change(request, 'change', async (actor) => {

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
+import { VersionSchema } from '@/app/request/well-formed';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { publishCard } from '@/server/services/publish-card';
 
 const Input = z.object({
-  baseVersion: z.number().int(),
+  baseVersion: VersionSchema,
   address: z.string().max(200),
   overrideContrast: z.boolean().optional(),
   note: z.string().max(LIMITS.revisionNote).optional(),

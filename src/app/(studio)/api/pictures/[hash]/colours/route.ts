@@ -1,6 +1,6 @@
-import { actorOrRefuse, respond } from '@/app/request/respond';
+import { actorOrRefuse, hashOf, respond } from '@/app/request/respond';
 import { coloursOfPicture } from '@/server/services/looks';
 
 /** The colours of a picture: its strongest, and its darkest and lightest pixel. */
 export const GET = (_request: Request, { params }: { params: Promise<{ hash: string }> }) =>
-  respond(async () => coloursOfPicture(await actorOrRefuse(), (await params).hash));
+  respond(async () => coloursOfPicture(await actorOrRefuse(), hashOf((await params).hash)));

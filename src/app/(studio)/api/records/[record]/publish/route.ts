@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
+import { VersionSchema } from '@/app/request/well-formed';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
 
 const Input = z.object({
   cards: z
-    .array(z.object({ id: z.uuid(), version: z.number().int() }))
+    .array(z.object({ id: z.uuid(), version: VersionSchema }))
     .min(1)
     .max(LIMITS.cards),
 });
