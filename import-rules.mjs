@@ -88,7 +88,7 @@ const LAYERS = {
     ],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],
-  fixtures: [['core', 'fixtures'], []],
+  fixtures: [['core', 'fixtures'], ['fast-check']],
 };
 const PATTERNS = {
   core: 'src/core',

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import type { Detail, PersonRecord } from '@/core/record';
 import {
   changesSince,
@@ -154,6 +155,19 @@ describe('short addresses', () => {
   ])('%s', (typed, code) => {
     const read = readAddress(typed);
     expect(read.ok ? null : read.problem.code).toBe(code);
+  });
+
+  test('what is suggested can be taken, whatever the name is written in, and suggests itself again (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(fc.string({ unit: 'grapheme' }), fc.constantFrom('About', 'card', 'API', 'Me', '安', '—')),
+        (name) => {
+          const suggested = suggestAddress(name);
+          expect(readAddress(suggested)).toEqual({ ok: true, value: suggested });
+          expect(suggestAddress(suggested)).toBe(suggested);
+        },
+      ),
+    );
   });
 
   test('a foreign look-alike is told what was meant, and look-alikes within a to z share a skeleton', () => {

@@ -1,4 +1,6 @@
-import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES, PUBLISH } from '@/core/messages';
+import { FAMILIES } from '@/core/look/families';
+import type { Look } from '@/core/look/look';
+import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES, LOOK, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
 import type { Block } from './blocks';
 import type { Channel } from './channels';
@@ -24,10 +26,32 @@ export function compareCompositions(before: Composition, now: Composition): Comp
         row(`in ${language}`, title, was ? { text: title, on: [] } : null, is ? { text: title, on: [] } : null),
       );
   }
-  const first = (composition: Composition) => ({ text: BLOCKS_WORDS.opensWith[composition.opens.first], on: [] });
-  rows.push(row('opens', BLOCKS_WORDS.opens, first(before), first(now)));
+  const whole = (key: string, title: string, text: (composition: Composition) => string, equal: boolean) => {
+    const said = (composition: Composition): Said1 => ({ text: text(composition), on: [] });
+    rows.push({ ...row(key, title, said(before), said(now)), same: equal });
+  };
+  const { changed } = PUBLISH;
+  whole('opens', BLOCKS_WORDS.opens, ({ opens }) => BLOCKS_WORDS.opensWith[opens.first], same(before.opens, now.opens));
+  whole('language', changed.language, languageOf, (before.language ?? null) === now.language);
+  const [was, is] = [orderOf(before, before, now), orderOf(now, before, now)];
+  if (was !== is) rows.push(row('order', changed.order, { text: was, on: [] }, { text: is, on: [] }));
+  whole('look', changed.look, ({ look }) => lookText(look), same(before.look, now.look));
   return rows;
 }
+
+const languageOf = ({ language }: Composition): string =>
+  language ? LANGUAGE_NAMES[language] : PUBLISH.changed.followsDevice;
+
+/** The lines that stand in all of these compositions, in the order of one. */
+const orderOf = ({ lines }: Composition, ...among: Composition[]): string =>
+  lines
+    .filter(({ id }) => among.every((each) => each.lines.some((line) => line.id === id)))
+    .map((line) => line.label || textOf(line))
+    .join(' · ');
+
+/** A look in a few words: its layout, type and colours. */
+const lookText = ({ layout, title, text, palette }: Look): string =>
+  [LOOK.layouts[layout][0], FAMILIES[title].name, FAMILIES[text].name, palette.band, palette.act].join(' · ');
 
 function compareSaid(before: Said, now: Said, prefix: string): ComparedRow[] {
   const name = ({ name: written }: Said): Said1 => ({ text: writtenName(written), on: [] });

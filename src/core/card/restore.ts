@@ -23,12 +23,19 @@ export function restoredDraft(
   const erased = new Set(revision.erased);
   const lost: string[] = [];
   const said = new Map(composition.lines.map((line) => [line.id, line]));
+  const taken = new Set([...draft.lines.map((line) => line.detail), ...record.details.map(({ id }) => id)]);
+  const renamed = new Map<string, string>();
   const lines = draft.lines.flatMap((line): Line[] => {
     if (line.detail === NAME_LINE) return [restoredName(line, composition, record)];
     const was = said.get(line.detail);
     const back = restoredLine(line, was, record, country);
     if (!back || back === 'another picture') lost.push(was?.label || PUBLISH.changed.photo);
-    return back === 'another picture' ? [line] : back ? [back] : [];
+    if (back === 'another picture') return [line];
+    if (!back?.own || !record.details.some(({ id }) => id === back.detail)) return back ? [back] : [];
+    // Under the record's id the record's value would stand in its place.
+    const id = freshId(back.detail, taken);
+    renamed.set(back.detail, id);
+    return [{ ...back, detail: id, own: { ...back.own, id } }];
   });
   const gone = (picture: Picture | null, title: string): Picture | null => {
     if (!picture || !erased.has(picture.hash)) return picture;
@@ -48,8 +55,37 @@ export function restoredDraft(
       ? { ...dressed, ground: { kind: 'plain' } }
       : dressed;
   return {
-    draft: { ...draft, lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens, look },
+    draft: renamedIn(
+      { ...draft, lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens, look },
+      renamed,
+    ),
     lost: [...new Set(lost)],
+  };
+}
+
+/** An id like another one that nobody has; ids are at most 40 letters long. */
+function freshId(like: string, taken: Set<string>): string {
+  let id = like;
+  for (let at = 2; taken.has(id); at += 1) id = `${like.slice(0, 40 - String(at).length - 1)}-${at}`;
+  taken.add(id);
+  return id;
+}
+
+/** What names lines by their ids, where some have got another: words in further languages, looks of lines, buttons. */
+function renamedIn(draft: Draft, renamed: Map<string, string>): Draft {
+  if (renamed.size === 0) return draft;
+  const idOf = (id: string) => renamed.get(id) ?? id;
+  const keyed = <T>(of: Record<string, T>) =>
+    Object.fromEntries(Object.entries(of).map(([key, value]) => [key.replace(/^[^/]+/, idOf), value]));
+  return {
+    ...draft,
+    words: Object.fromEntries(Object.entries(draft.words).map(([language, said]) => [language, keyed(said)])),
+    look: { ...draft.look, lines: keyed(draft.look.lines) },
+    blocks: draft.blocks.map((block) =>
+      block.kind === 'action bar'
+        ? { ...block, buttons: block.buttons.map((each) => ({ ...each, line: each.line && idOf(each.line) })) }
+        : block,
+    ),
   };
 }
 

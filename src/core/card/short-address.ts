@@ -44,7 +44,8 @@ export function suggestAddress(words: string): string {
     .join('-')
     .slice(0, LONGEST - 5)
     .replace(/^-+|-+$/g, '');
-  return plain.length < SHORTEST ? `card-${plain}`.replace(/-$/, '') : plain;
+  if (plain.length >= SHORTEST && !RESERVED.has(plain)) return plain;
+  return plain && plain !== 'card' ? `card-${plain}` : 'my-card';
 }
 
 /**

@@ -4,7 +4,9 @@ import { hrefOf, mailTo } from './links';
 
 /** A text with the placement put in; where nobody knows it, what surrounds it closes up. */
 export const placed = (text: string, placement: string | null): string =>
-  placement === null ? text.replace(/[ \t]*\(?\{placement\}\)?/g, '').trim() : text.replaceAll(PLACEMENT, placement);
+  placement === null
+    ? text.replace(/[ \t]*\(?\{placement\}\)?/g, '').trim()
+    : text.replaceAll(PLACEMENT, () => placement);
 
 /** One line break is CRLF in the body of a mail (RFC 6068 5). */
 const encoded = (text: string): string => encodeURIComponent(text.replace(/\r?\n/g, '\r\n'));

@@ -1,0 +1,100 @@
+import fc from 'fast-check';
+import { tagMemory } from '@/core/ndef';
+import { renderPage } from '@/core/page';
+import { LANGUAGES } from '@/core/messages';
+import { VERSIONS, writeCardAsMeCard, writeContactFile, writeFrozenContact, writeJcard } from '@/core/vcard';
+import { anyCard, marksOf, searched } from '../../../tests/fixtures/any-card';
+import { compose, NAME_LINE, type Channel, type Composition, type Line } from './index';
+
+const composed = (
+  record: Parameters<typeof compose>[0],
+  draft: Parameters<typeof compose>[4] & { lines: Line[]; language: Parameters<typeof compose>[3] },
+) => {
+  const made = compose(record, draft.lines, 'GB', draft.language, draft);
+  if (!made.ok) throw new Error(made.problem.code);
+  return made.value;
+};
+
+const file = (version: (typeof VERSIONS)[number]) => ({
+  version,
+  uid: 'urn:uuid:0',
+  revised: '2026-11-26T00:00:00Z',
+  source: 'https://cards.example/c/any',
+  photo: null,
+});
+
+/** Everything that leaves on a channel. */
+function outputsOf(composition: Composition, channel: Channel): string[] {
+  if (channel === 'page')
+    return LANGUAGES.map((language) =>
+      renderPage(composition, {
+        contactFile: '/c/any.vcf',
+        taps: '/c/any/tap',
+        photo: null,
+        logo: null,
+        canonical: 'https://cards.example/c/any',
+        drawn: { picture: (format) => `/c/any/picture.${format}`, link: '/c/any/link.jpg' },
+        language,
+      }),
+    );
+  if (channel === 'file')
+    return [
+      ...VERSIONS.map((version) => writeContactFile(composition, file(version))),
+      JSON.stringify(writeJcard(composition, file('4.0'))),
+      writeCardAsMeCard(composition, file('4.0')).text,
+    ];
+  const contact = writeFrozenContact(composition, channel);
+  return channel === 'tag'
+    ? [Buffer.from(tagMemory('https://cards.example/h/0', contact)).toString('utf8')]
+    : [contact];
+}
+
+test('no output carries a value that is not ticked for its channel, in any spelling; what is ticked stands in the page and the file', () => {
+  fc.assert(
+    fc.property(anyCard, ({ record, draft }) => {
+      const made = composed(record, draft);
+      for (const channel of ['page', 'file', 'code', 'tag'] as const) {
+        const carried = draft.lines.filter((line) => line.ticks[channel]).map((line) => line.detail);
+        const own = (id: string) => record.details.find((detail) => detail.id === id)!;
+        const shown = new Set(carried.filter((id) => id !== NAME_LINE).flatMap((id) => marksOf(own(id))));
+        for (const output of outputsOf(made, channel)) {
+          const found = searched(output);
+          for (const detail of record.details)
+            for (const mark of marksOf(detail))
+              if (!shown.has(mark)) expect([channel, mark, found.includes(mark)]).toEqual([channel, mark, false]);
+        }
+        if (channel === 'code' || channel === 'tag') continue;
+        // A whole line stands in the first of its outputs with all of its marks.
+        const [first] = outputsOf(made, channel);
+        const found = searched(first!);
+        for (const line of draft.lines)
+          if (line.detail !== NAME_LINE && line.ticks[channel] && line.part === null)
+            for (const mark of marksOf(own(line.detail)))
+              expect([channel, mark, found.includes(mark)]).toEqual([channel, mark, true]);
+      }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('of an address cut to its town, and a name cut to initials, nothing else leaves on any channel', () => {
+  fc.assert(
+    fc.property(anyCard, ({ record, draft }) => {
+      const made = composed(record, draft);
+      for (const line of draft.lines) {
+        if (line.part === null) continue;
+        const cut: string[] = [];
+        const detail = record.details.find(({ id }) => id === line.detail);
+        if (detail?.kind === 'address') cut.push(...marksOf({ ...detail, locality: '', label: '' }));
+        if (detail?.kind === 'organisation') cut.push(...detail.units);
+        if (line.detail === NAME_LINE && line.part !== 'given') cut.push(record.name.given);
+        if (line.detail === NAME_LINE && line.part === 'initials') cut.push(record.name.family);
+        if (line.detail === NAME_LINE && line.part === 'given') cut.push(record.name.family);
+        for (const channel of ['page', 'file', 'code', 'tag'] as const)
+          for (const output of outputsOf(made, channel))
+            for (const mark of cut) expect([line.part, searched(output).includes(mark)]).toEqual([line.part, false]);
+      }
+    }),
+    { numRuns: 60 },
+  );
+});
