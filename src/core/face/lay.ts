@@ -77,8 +77,9 @@ function attempt(of: Attempt): { fits: boolean; face: Face } {
   const { look, content, size, base } = of;
   const layout = layoutOf(look.layout);
   const map = turned(cellsOf(layout.map[size.form]), look, content.toRight);
-  const cells = mapWith(map, presentOn(of));
-  if (cells.cells.length === 0) cells.cells.push(['name']);
+  const mapped = mapWith(map, presentOn(of));
+  // Where the map has a place for nothing that there is, the name has it all.
+  const cells: Cells = mapped.cells.length > 0 ? mapped : { cells: [['name']], columns: [1], shares: [1] };
   const spans = spansOf(cells);
   const onBand = (area: Area) => size.form === 'back' || (layout.band as readonly Area[]).includes(area);
   const edges = edgesOf(columnWidths(cells, size.width, look));

@@ -72,7 +72,7 @@ export function renderPage(whole: Composition, context: PageContext): string {
   const inner: Record<Area, string> = {
     photo: photo(context),
     logo: logo(context),
-    name: `<h1 class="p-name">${escapeHtml(areas.name)}${areas.pronouns.map((each) => ` <small>${escapeHtml(each)}</small>`).join('')}</h1>`,
+    name: heading(areas),
     role: `<p class="p-job-title">${escapeHtml(areas.role.join(', '))}</p>`,
     firm: `<p class="p-org">${escapeHtml(areas.firm.join(', '))}</p>`,
     alarm: areas.alarm ? alarm(areas.alarm, language) : '',
@@ -98,6 +98,13 @@ export function renderPage(whole: Composition, context: PageContext): string {
     script:
       context.taps !== null || blocks.some((each) => each.kind === 'video' && each.videos.some(({ player }) => player)),
   });
+}
+
+/** The name; pronouns beside it are none of it. */
+function heading({ name, pronouns }: CardAreas): string {
+  if (pronouns.length === 0) return `<h1 class="p-name">${escapeHtml(name)}</h1>`;
+  const beside = pronouns.map((each) => ` <small>${escapeHtml(each)}</small>`).join('');
+  return `<h1><span class="p-name">${escapeHtml(name)}</span>${beside}</h1>`;
 }
 
 /** The style sheets of a page, as {@link renderPage} puts them in: a content security policy names each by its hash. */
