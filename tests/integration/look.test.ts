@@ -5,6 +5,7 @@ import { mf2 } from 'microformats-parser';
 import sharp from 'sharp';
 import { asOwner } from '../../commands/cluster/databases';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
+import type { Block } from '@/core/card';
 import { LIMITS } from '@/core/limits';
 import { contrast, LAYOUT_NAMES, PALETTES, type Look } from '@/core/look';
 import { provePage } from '@/core/proof';
@@ -18,7 +19,9 @@ import { readHouse, saveHouse } from '@/server/services/house-style';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
 import { readJob } from '@/server/services/jobs';
 import { listPeople } from '@/server/services/list-people';
+import { addMember } from '@/server/services/members';
 import { openCard } from '@/server/services/open-card';
+import { readPicture } from '@/server/services/pictures';
 import { publishCard } from '@/server/services/publish-card';
 import { runJob } from '@/server/services/run-job';
 import { JOB_TASKS } from '@/workers/tasks';
@@ -311,6 +314,44 @@ test('after a house style is saved a job proves what is out, and the cards that 
   const third = await saveHouse(actor, { baseNumber: 2, style: livery, note: '' }, clock);
   expect((await readJob(actor, second.job)).state).toBe('cancelled');
   expect(await prove(third.job)).toMatchObject({ job: { state: 'done', result: { failing: 0 } }, failing: [] });
+});
+
+test('a holder sees and shows what they gave and what the house style has, no colleague’s file, by whatever place it is named', async () => {
+  const owner = await newActor(clock);
+  const own = await person(owner);
+  const colleague = await person(owner, 'Corin Hathersage');
+  const drawn = async (colour: string) => {
+    const square = { width: 60, height: 30, channels: 3 as const, background: colour };
+    const {
+      picture: hash,
+      width,
+      height,
+    } = await addBlockPicture(owner, await sharp({ create: square }).png().toBuffer(), clock);
+    return { hash, width, height };
+  };
+  const [theirs, logo] = [await drawn('#8A1F2B'), await drawn('#123B4F')];
+  const item = { id: 'i', picture: theirs, alt: '', title: 'Car 7', text: '', url: '' };
+  const blocks: Block[] = [{ kind: 'gallery', id: 'g', on: true, before: false, title: '', items: [item] }];
+  await saved(owner, colleague.cardId, {}, { blocks });
+  await saveHouse(
+    owner,
+    { baseNumber: 0, style: { ...NO_HOUSE, logos: { onLight: logo, onDark: null } }, note: '' },
+    clock,
+  );
+  const members = { name: 'Ilse', email: `ilse-${randomInt(1e9)}@heath.example`, password: 'long enough it is' };
+  const { id } = await addMember(owner, { ...members, role: 'holder', ownRecord: own.recordId }, clock);
+  const holder: Actor = { ...owner, userId: id, role: 'holder', ownRecord: own.recordId };
+  expect((await readPicture(holder, logo.hash)).length).toBeGreaterThan(0);
+  expect((await openCard(holder, own.cardId)).logos.map(({ hash }) => hash)).toEqual([logo.hash]);
+  await expect(readPicture(holder, theirs.hash)).rejects.toMatchObject(refused('NOT_FOUND'));
+  await expect(coloursOfPicture(holder, theirs.hash)).rejects.toMatchObject(refused('NOT_FOUND'));
+  const places: [Partial<Look>, object][] = [
+    [{}, { blocks }],
+    [{}, { opens: { first: 'picture', picture: theirs, alt: '' } }],
+    [{ ground: { kind: 'picture', picture: theirs, veil: 1, darkest: '#000000', lightest: '#000000' } }, {}],
+  ];
+  for (const [look, more] of places)
+    await expect(saved(holder, own.cardId, look, more)).rejects.toMatchObject(refused('FILE_GONE'));
 });
 
 test('colours that do not read are not published, but by somebody who may and says so; that is written down', async () => {

@@ -1,6 +1,14 @@
 import { extendedDate } from './read-line';
 import { plainText } from './escapes';
-import { STRUCTURED, type Component, type ContactCard, type Property, type ReadContact, type Value } from './property';
+import {
+  isFrame,
+  STRUCTURED,
+  type Component,
+  type ContactCard,
+  type Property,
+  type ReadContact,
+  type Value,
+} from './property';
 
 /** A jCard (RFC 7095 3.2): `["vcard", [[name, parameters, type, value, …], …]]`. */
 export type Jcard = ['vcard', JcardProperty[]];
@@ -61,7 +69,14 @@ function cardFrom(json: unknown): ReadContact {
 function propertyFrom(json: unknown): Property | null {
   if (!Array.isArray(json) || json.length < 4) return null;
   const [name, params, type, ...values] = json as unknown[];
-  if (typeof name !== 'string' || !NAME.test(name) || typeof type !== 'string' || !NAME.test(type)) return null;
+  if (
+    typeof name !== 'string' ||
+    !NAME.test(name) ||
+    isFrame(name.toLowerCase()) ||
+    typeof type !== 'string' ||
+    !NAME.test(type)
+  )
+    return null;
   if (typeof params !== 'object' || params === null || Array.isArray(params)) return null;
   const read = new Map<string, string[]>();
   let group = '';

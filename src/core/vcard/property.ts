@@ -97,3 +97,6 @@ export function textOf({ values }: Property): string {
     ? first
     : first.map((part) => (typeof part === 'string' ? part : part.join(','))).join('; ');
 }
+
+/** What frames a contact (RFC 6350 6.1.1 and 6.1.2). As a property within one it would end it wherever it is written again. */
+export const isFrame = (name: string): boolean => name === 'begin' || name === 'end';

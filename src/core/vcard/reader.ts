@@ -3,7 +3,7 @@ import { readJcard } from './jcard';
 import { readMeCards } from './mecard';
 import { readLine } from './read-line';
 import { Unfolder, type LogicalLine } from './lines';
-import type { ContactCard, ReadContact, Trouble, VcardVersion } from './property';
+import { isFrame, type ContactCard, type ReadContact, type Trouble, type VcardVersion } from './property';
 
 /** More than this of one contact or between two contacts is not told one by one. */
 const MOST_TROUBLES = 100;
@@ -129,6 +129,7 @@ function cardReader() {
     if (badly) tell('BADLY_FOLDED', line);
     if (controls && CONTROLS.test(text)) tell('CONTROL_CHARACTERS', line);
     const read = readLine(text, line, tell, inner.card.version as VcardVersion);
+    if (isFrame(read.name)) return tell('LINE_UNREADABLE', line);
     inner.agent = read.name === 'agent' && read.values[0] === '';
     if (!inner.agent) inner.card.properties.push(read);
   };

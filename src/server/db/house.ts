@@ -61,6 +61,13 @@ export async function writeFailingProofs(
 export const latestHouse = async (tx: Tx): Promise<HouseRow | undefined> =>
   tx('house_styles').orderBy('number', 'desc').first();
 
+/** Whether the house style that holds shows a file. `hash` is 64 hexadecimal digits. */
+export const shownByHouse = async (tx: Tx, hash: string): Promise<boolean> =>
+  (await tx('house_styles')
+    .whereRaw('number = (SELECT max(number) FROM house_styles)')
+    .whereRaw('style::text LIKE ?', [`%${hash}%`])
+    .first('number')) !== undefined;
+
 export const houseVersions = async (
   tx: Tx,
 ): Promise<(Pick<HouseRow, 'number' | 'note' | 'saved_at'> & { who: string | null })[]> =>

@@ -4,6 +4,7 @@ import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { clampCrop, squareOf, type Crop, type Detail } from '@/core/record';
 import { insertPicture, picture, record } from '@/server/db/records';
+import { shownByHouse } from '@/server/db/house';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { shownOnCardOf } from '@/server/db/cards';
 import { files, isHash } from '@/server/files';
@@ -175,8 +176,9 @@ export const picturesOf = (tx: Tx, { lines }: Composition) =>
     lines.map(({ detail }) => detail),
   );
 
-/** Whether a picture stands in a holder's own record or on a card of it. */
+/** Whether a picture stands in a holder's own record, on a card of it, or on every card by the house style. */
 async function ownPicture(tx: Tx, ownRecord: string | null, hash: string): Promise<boolean> {
+  if (isHash(hash) && (await shownByHouse(tx, hash))) return true;
   const own = ownRecord ? await record(tx, ownRecord) : undefined;
   if (own && isHash(hash) && (await shownOnCardOf(tx, own.id, hash))) return true;
   return (
