@@ -66,6 +66,7 @@ test('nothing typed becomes mark-up: only our own elements stand in the page', (
     'p',
     'script',
     'small',
+    'span',
     'style',
     'title',
   ]);

@@ -35,7 +35,7 @@ dl .gap{margin-top:22px}
 dd .sms{margin-inline-start:14px;font:15px var(--X)}
 a:focus-visible{outline:3px solid var(--a);outline-offset:2px}
 .note{padding:40px 24px}.note p{white-space:pre-line}.note .acts{padding:6px 0}
-@media print{main{display:block}.ground,.acts,.langs{display:none}.band,.band a{color:#000}}
+@media print{main{display:block}.ground,.acts,.langs,.sms{display:none}html,body,main,.first{background:none}*{color:#000!important}}
 `.replace(/\n/g, '');
 
 /** What blocks need besides; it stands on pages that have some, and its hash beside the other's. */

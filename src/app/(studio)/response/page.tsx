@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { readPeriod } from '@/app/request/period';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
@@ -11,7 +12,7 @@ export const metadata: Metadata = { title: RESPONSE.title };
 export default async function ResponsePage({ searchParams }: { searchParams: Promise<{ days?: string }> }) {
   const actor = await actorOrSignIn();
   const days = readPeriod((await searchParams).days);
-  const report = await readResponse(actor, { cardId: null, days }, systemClock);
+  const report = await shownOrNotFound(() => readResponse(actor, { cardId: null, days }, systemClock));
   return (
     <>
       <header className="head">
