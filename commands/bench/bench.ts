@@ -9,7 +9,7 @@ import { openCluster } from '../cluster/cluster';
 import { dropDatabase, ensureDatabase } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
 import { HOME, ROOT, takeLock } from '../place';
-import { Stop } from '../stop';
+import { say, Stop } from '../stop';
 import { measureBlocks } from './blocks';
 import { measureContacts } from './contacts';
 import { lineOf, reached, type Figure } from './figure';
@@ -60,23 +60,30 @@ export async function run(args: string[]): Promise<number> {
     await loadDemo((line) => process.stdout.write(`${line}\n`));
     const application = await startApplication(environment, { dev: false });
     const figures: Figure[] = [];
+    // Told as they come, so that nothing measured is lost with what comes after.
+    const take = async (part: string, measure: () => Promise<Figure[]>) => {
+      if (!wanted(part)) return;
+      const made = await measure();
+      figures.push(...made);
+      if (!json) say(made.map(lineOf).join('\n'));
+    };
+    const [maud, odile] = [DEMO_SIGN_INS[0]!, DEMO_SIGN_INS.at(-1)!];
+    const databaseUrl = environment.DATABASE_URL;
     try {
-      if (wanted('pages')) figures.push(...(await measurePages(address, environment.DATABASE_URL)));
-      if (wanted('import')) figures.push(...(await measureImport(address, DEMO_SIGN_INS[0]!)));
-      const odile = DEMO_SIGN_INS.at(-1)!;
-      if (wanted('table')) figures.push(...(await measureTable(address, environment.DATABASE_URL, odile)));
-      if (wanted('views')) figures.push(...(await measureViews(address, environment.DATABASE_URL)));
+      await take('pages', () => measurePages(address, databaseUrl));
+      await take('import', () => measureImport(address, maud));
+      await take('table', () => measureTable(address, databaseUrl, odile));
+      await take('views', () => measureViews(address, databaseUrl));
       // Last of these: it makes five thousand cards.
-      if (wanted('look'))
-        figures.push(...(await measureLook(address, environment.DATABASE_URL, odile, DEMO_SIGN_INS[0]!)));
+      await take('look', () => measureLook(address, databaseUrl, odile, maud));
     } finally {
       await application.stop();
     }
-    if (wanted('two')) figures.push(...(await measureTwo(environment, DEMO_SIGN_INS.at(-1)!)));
-    if (wanted('blocks')) figures.push(...(await measureBlocks(environment, DEMO_SIGN_INS.at(-1)!)));
-    if (wanted('survival')) figures.push(...(await measureSurvival(environment, cluster, DEMO_SIGN_INS.at(-1)!)));
+    await take('two', () => measureTwo(environment, odile));
+    await take('blocks', () => measureBlocks(environment, odile));
+    await take('survival', () => measureSurvival(environment, cluster, odile));
     // Last, since it leaves this process with a heap of fifty thousand contacts.
-    if (wanted('contacts')) figures.push(...(await measureContacts()));
+    await take('contacts', measureContacts);
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;
     const report = json
       ? JSON.stringify(

@@ -91,7 +91,7 @@ async function cardOfBlocks(ask: Asking) {
     block('hours', {}),
     block('offices', {}),
   ];
-  const { lines, version } = await (ask('GET', `/api/cards/${cardId}`, {}) as Promise<unknown> as Promise<{
+  const { lines, version } = await (ask('GET', `/api/cards/${cardId}`) as Promise<unknown> as Promise<{
     lines: unknown[];
     version: number;
   }>);
