@@ -168,10 +168,16 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       asked = asOpened(entry.card, wanted, request);
       if (tap && !isTap(entry, request)) return { status: 204, headers: { [RECORDED_HEADER]: 'none' }, body: '' };
       // What rests or is retired gives nothing out, so that nothing is counted either.
-      const out = entry.card.state === 'published' && !('preview' in asked.key);
-      const { header, version } = out ? await record(entry, asked, request) : await unchanged(entry);
-      if (version !== 'unknown' && version !== entry.card.version) entry = await load(asked);
+      const isOut = ({ card }: Entry) => card.state === 'published' && !('preview' in wanted.key);
+      const out = isOut(entry);
+      let told = out ? await record(entry, asked, request) : await unchanged(entry);
+      if (told.version !== 'unknown' && told.version !== entry.card.version) {
+        entry = await load(asked);
+        // Out again since this process last looked: what is given now counts.
+        if (entry && !out && isOut(entry)) told = await record(entry, asked, request);
+      }
       if (!entry) return notFound(request);
+      const { header } = told;
       asked = asOpened(entry.card, wanted, request);
       if (tap) return { status: 204, headers: { [RECORDED_HEADER]: header, 'Cache-Control': 'no-store' }, body: '' };
       if (entry.card.state !== 'published') return gone(request, entry.card);
