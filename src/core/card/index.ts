@@ -38,7 +38,6 @@ export {
   type Said,
   type Ticks,
 } from './schema';
-export { compareCompositions, type ComparedRow } from './comparison';
 export { restoredDraft } from './restore';
 export { wordsToSay, type WordToSay } from './words-to-say';
 export { readAddress, skeletonOf, suggestAddress } from './short-address';

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { shownValue, writtenName, type PersonRecord } from '@/core/record';
 import { anyCard, anyRecord, draftOver } from '../../../tests/fixtures/any-card';
-import { changesSince, compareCompositions, compose, restoredDraft, type Composition, type Draft } from './index';
+import { compareCompositions } from './comparison';
+import { changesSince, compose, restoredDraft, type Composition, type Draft } from './index';
 
 function composed(record: PersonRecord, draft: Draft): Composition {
   const made = compose(record, draft.lines, 'GB', draft.language, draft);

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import { compareCompositions, restoredDraft, type ComparedRow, type Composition, type Draft } from '@/core/card';
+import { restoredDraft, type Composition, type Draft } from '@/core/card';
+import { compareCompositions, type ComparedRow } from '@/core/card/comparison';
 import type { Problem } from '@/core/errors';
 import { CHANNEL_WORDS, REVISIONS } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
