@@ -14,7 +14,7 @@ const REACT = [
   '@dnd-kit/utilities',
   '@tanstack/react-virtual',
 ];
-const SERVER = ['clock', 'files', 'fonts', 'log'];
+const SERVER = ['clock', 'compute', 'files', 'fonts', 'log'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
@@ -27,9 +27,10 @@ const LAYERS = {
   clock: [['core', 'clock'], []],
   log: [['core', 'env', 'log'], ['pino']],
   fonts: [['core', 'fonts'], ['harfbuzzjs']],
-  files: [
-    ['core', 'env', 'files'],
-    ['aws4fetch', 'dompurify', 'jsdom', 'mediabunny'],
+  files: [['core', 'env', 'files'], ['aws4fetch']],
+  compute: [
+    ['core', 'env', 'fonts', 'log', 'compute'],
+    ['sharp', 'dompurify', 'jsdom', 'mediabunny'],
   ],
   services: [
     ['core', 'env', 'db', 'services', ...SERVER],
@@ -49,7 +50,7 @@ const LAYERS = {
   migrations: [['migrations'], ['knex']],
   demo: [['core', 'env', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
-    ['core', 'env', 'db', 'files', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
+    ['core', 'env', 'db', 'compute', 'files', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
     ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex', 'ical.js'],
   ],
   e2e: [
@@ -96,6 +97,7 @@ const PATTERNS = {
   db: 'src/server/db',
   clock: 'src/server/clock',
   files: 'src/server/files',
+  compute: 'src/server/compute',
   fonts: 'src/server/fonts',
   log: 'src/server/log',
   services: 'src/server/services',
@@ -117,6 +119,7 @@ const NODE_ALLOWED = [
   'env',
   'db',
   'files',
+  'compute',
   'services',
   'recipient',
   'listen',

@@ -51,17 +51,33 @@ export const BUILT_LISTENER = path.join(ROOT, '.next', 'listener.mjs');
 /** The same while one edits, apart from what a production build keeps. */
 const DEV_LISTENER = path.join(ROOT, '.heathland', 'dev', 'listener.mjs');
 
-async function buildListener(listener: string): Promise<void> {
+const COMPUTE = { compute: 'src/server/compute/program.ts' };
+
+const buildListener = (listener: string): Promise<void> =>
+  bundle(path.dirname(listener), {
+    listener: 'src/server/listen/main.ts',
+    'studio-thread': 'src/server/listen/studio-thread.ts',
+    'jobs-thread': 'src/server/listen/jobs-thread.ts',
+    ...COMPUTE,
+  });
+
+/** Bundles the program of the compute pool for commands and tests, which run from the sources; answers with its folder. */
+export async function buildCompute(): Promise<string> {
+  const folder = path.join(ROOT, '.heathland', 'programs');
+  await bundle(folder, COMPUTE);
+  return folder;
+}
+
+async function bundle(outdir: string, entryPoints: Record<string, string>): Promise<void> {
   await build({
-    entryPoints: {
-      listener: 'src/server/listen/main.ts',
-      'studio-thread': 'src/server/listen/studio-thread.ts',
-      'jobs-thread': 'src/server/listen/jobs-thread.ts',
-    },
+    entryPoints,
     absWorkingDir: ROOT,
-    outdir: path.dirname(listener),
+    outdir,
     outExtension: { '.js': '.mjs' },
     bundle: true,
+    // What a process of the pool never does, it never loads.
+    splitting: true,
+    chunkNames: 'part-[hash]',
     packages: 'external',
     platform: 'node',
     format: 'esm',

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { startApplication } from './application';
-import { buildIfChanged } from './build';
+import { buildCompute, buildIfChanged } from './build';
 import { isFree } from './cluster/ports';
 import { HOME, localSecret, openDatabase, takeLock } from './place';
 import { say, Stop } from './stop';
@@ -69,10 +69,14 @@ async function prepareData(url: string, secret: string, fresh: boolean): Promise
   const applied = await migrate(url, secret, migrationSource);
   if (applied.length > 0) say(`Migrated the database: ${applied.join(', ')}`);
   const { userExists } = await import('../src/server/services/user-exists');
+  const { usePrograms } = await import('../src/server/env');
+  const { closeCompute } = await import('../src/server/compute');
   const { DEMO_SIGN_INS, loadDemo } = await import('../demo/load');
   if (!(await userExists(DEMO_SIGN_INS.at(-1)!.email))) {
     say('Loading the demo data …');
+    usePrograms(await buildCompute());
     await loadDemo(say);
+    closeCompute();
   }
   const { closeDb } = await import('../src/server/db/pool');
   const { closeEventWriters } = await import('../src/server/db/events');

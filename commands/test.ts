@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { migrate } from '../src/server/db/migrate';
-import { buildIfChanged } from './build';
+import { buildCompute, buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';
 import { needChromium, needReaders } from './packages';
@@ -68,6 +68,7 @@ const STEPS: Step[] = [
     about: 'Jest',
     run: async (environment) => {
       needReaders();
+      const programs = { HEATHLAND_PROGRAMS: await buildCompute() };
       const report = path.join(HOME, 'jest.json');
       rmSync(report, { force: true });
       const { code } = await execute(
@@ -80,7 +81,7 @@ const STEPS: Step[] = [
           `--outputFile=${report}`,
           '--silent',
         ],
-        environment,
+        { ...environment, ...programs },
       );
       const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number };
       return { passed: counts.numPassedTests, failed: Math.max(counts.numFailedTests, code === 0 ? 0 : 1) };

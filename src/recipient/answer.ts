@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import { Refusal } from '@/core/errors';
+import { Refusal, type Problem } from '@/core/errors';
 import { languagesOf } from '@/core/card';
 import { pickLanguage, type Language } from '@/core/messages';
 import { dependsOnTime } from '@/core/page';
@@ -9,7 +9,7 @@ import type { Clock } from '@/server/clock';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { files } from '@/server/files';
 import type { EventRow } from '@/server/db/events';
-import { drawingKey, lightPhoto, lightPicture, paintFace, paintIcon } from '@/server/services/draw-card';
+import { drawFace, drawIcon, drawingKey, lightPhoto, lightPicture } from '@/server/services/draw-card';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
@@ -40,13 +40,15 @@ export type Services = {
   ) => string | Promise<string>;
 };
 
-type Entry = { card: PublishedCard; outputs: Map<string, Output>; drawn: Map<string, Promise<Output>>; minute: number };
+type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number };
 
 /** Header that says whether the event of this answer was written down. */
 export const RECORDED_HEADER = 'Heathland-Event';
 
 /** Cards kept ready in a process: at about 60 KB each with their outputs. */
 const MOST_CARDS = 2_000;
+/** Drawn pictures kept ready in a process: at about 100 KB each. They are named by what they depend on, so those of a draft are as good. */
+const MOST_DRAWN = 400;
 
 /**
  * Answers recipients' requests. Answers are kept ready by card version and hand-out; the version is checked in the same
@@ -54,19 +56,32 @@ const MOST_CARDS = 2_000;
  */
 export function createAnswerer(services: Services): (request: RecipientRequest) => Promise<RecipientAnswer> {
   const entries = new Map<string, Entry>();
+  const drawn = new Map<string, Promise<Output>>();
+
+  async function madeFor({ card }: Entry, what: Made): Promise<Output | null> {
+    const name = [card.organisationId, ...Object.values(what)].join(' ');
+    const isMeant = 'key' in what ? what.key === drawingKey(card) : true;
+    const known = isMeant && drawn.get(name);
+    const making = known || make(card, what);
+    if (!making || known) return making;
+    if (drawn.size >= MOST_DRAWN) drawn.delete(drawn.keys().next().value!);
+    drawn.set(name, making);
+    making.catch(() => drawn.delete(name));
+    return making;
+  }
 
   async function load(asked: Asked): Promise<Entry | null> {
     // A preview shows the draft as it stands at this moment, and is never counted.
     if ('preview' in asked.key) {
       const draft = await services.preview(asked.key.preview);
-      return draft && { card: draft, outputs: new Map(), drawn: new Map(), minute: 0 };
+      return draft && { card: draft, outputs: new Map(), minute: 0 };
     }
     const card = await services.load(asked.key);
     if (!card) {
       entries.delete(asked.base);
       return null;
     }
-    const entry: Entry = { card, outputs: new Map(), drawn: new Map(), minute: 0 };
+    const entry: Entry = { card, outputs: new Map(), minute: 0 };
     if (entries.size >= MOST_CARDS) entries.delete(entries.keys().next().value!);
     entries.set(asked.base, entry);
     return entry;
@@ -194,12 +209,15 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
         return (await blockFile(request, entry.card, what.hash, cachingOf(asked))) ?? notFound(request);
       return deliver(request, outputOf(entry, asked, request), cachingOf(asked), { [RECORDED_HEADER]: header });
     } catch (error) {
-      if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') return away(request);
+      if (error instanceof Refusal && AWAY.has(error.problem.code)) return away(request);
       if (error instanceof Refusal && error.problem.code === 'PREVIEW_EXPIRED') return previewGone(request);
       throw error;
     }
   };
 }
+
+/** What passes, or never comes: the recipient is asked to try again in a moment. */
+const AWAY = new Set<Problem['code']>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY', 'TOO_LABORIOUS']);
 
 const COUNTED = new Set<Asked['what']['output']>(['page', 'file', 'tap']);
 
@@ -210,29 +228,23 @@ type Made = Extract<Asked['what'], { output: 'drawn' | 'icon' | 'light photo' | 
 const MADE = new Set<Asked['what']['output']>(['drawn', 'icon', 'light photo', 'light file']);
 const isMade = (what: Asked['what']): what is Made => MADE.has(what.output);
 
-/** A picture made for a card, once in a process; null where another one is meant. */
-async function madeFor({ card, drawn }: Entry, what: Made): Promise<Output | null> {
-  const name = Object.values(what).join(' ');
-  const known = drawn.get(name);
-  if (known) return known;
-  const making = make(card, what);
-  if (!making) return null;
-  drawn.set(name, making);
-  making.catch(() => drawn.delete(name));
-  return making;
-}
-
+/** A picture made for a card; null where another one is meant. */
 function make(card: PublishedCard, what: Made): Promise<Output> | null {
+  const { organisationId } = card;
   if (what.output === 'light photo')
-    return what.hash === card.photo?.hash ? lightPhoto(card.photo).then((bytes) => drawnOutput(bytes, 'avif')) : null;
+    return what.hash === card.photo?.hash
+      ? lightPhoto(organisationId, card.photo).then((bytes) => drawnOutput(bytes, 'avif'))
+      : null;
   if (what.output === 'light file') {
     const file = card.files.get(what.hash);
-    return file?.bytes === null ? lightPicture(file.hash).then((bytes) => drawnOutput(bytes, 'webp')) : null;
+    return file?.bytes === null
+      ? lightPicture(organisationId, file.hash).then((bytes) => drawnOutput(bytes, 'webp'))
+      : null;
   }
   if (what.key !== drawingKey(card)) return null;
   return what.output === 'icon'
-    ? paintIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
-    : paintFace(card, what.face, what.language, what.format).then((bytes) => drawnOutput(bytes, what.format));
+    ? drawIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
+    : drawFace(card, what.face, what.language, what.format).then(({ bytes }) => drawnOutput(bytes, what.format));
 }
 
 const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>

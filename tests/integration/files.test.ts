@@ -10,7 +10,7 @@ import S3rver from 's3rver';
 import sharp from 'sharp';
 import { freePort } from '../../commands/cluster/ports';
 import { folderStore, s3Store, type FileStore } from '@/server/files';
-import { sanitiseSvg } from '@/server/files/svg';
+import { sanitiseSvg } from '@/server/compute/tasks/svg';
 import { preparePhoto } from '@/server/services/pictures';
 import { files } from '@/server/files';
 import './place';
@@ -106,7 +106,7 @@ test('place and device are gone from every size of a photo, told by a reader tha
     .jpeg()
     .toBuffer();
   expect(await exifr.gps(photo)).toMatchObject({ latitude: 54.2 });
-  const made = await preparePhoto(photo);
+  const made = await preparePhoto(photo, 'files');
   for (const hash of [made.hash, made.page_hash, made.file_hash]) {
     const bytes = (await files().get(hash))!;
     expect(await exifr.parse(bytes, { tiff: true, gps: true, xmp: true, iptc: true, icc: false })).toBeUndefined();
@@ -145,7 +145,7 @@ function flatPng(width: number, height: number): Buffer {
 
 test('pictures that would burst the memory, and files that are none, are refused in time', async () => {
   const began = Date.now();
-  await expect(preparePhoto(flatPng(12_000, 9_000))).rejects.toMatchObject(refused('PICTURE_TOO_LARGE'));
+  await expect(preparePhoto(flatPng(12_000, 9_000), 'files')).rejects.toMatchObject(refused('PICTURE_TOO_LARGE'));
   for (const [what, bytes] of Object.entries({
     'a zip bomb’s first bytes': Buffer.from('504b0304140000000800', 'hex'),
     'a compressed drawing': Buffer.from('1f8b0800000000000003', 'hex'),
@@ -161,7 +161,7 @@ test('pictures that would burst the memory, and files that are none, are refused
         .toBuffer()
     ).subarray(0, 400),
   }))
-    await expect(preparePhoto(bytes).then(() => what)).rejects.toMatchObject(refused('PICTURE_UNREADABLE'));
+    await expect(preparePhoto(bytes, 'files').then(() => what)).rejects.toMatchObject(refused('PICTURE_UNREADABLE'));
   expect(Date.now() - began).toBeLessThan(5_000);
 });
 
@@ -170,7 +170,7 @@ test('a polyglot comes out as the picture alone', async () => {
     .jpeg()
     .toBuffer();
   const polyglot = Buffer.concat([picture, Buffer.from('<script>alert(1)</script>PK\u0003\u0004%PDF-1.7')]);
-  const made = await preparePhoto(polyglot);
+  const made = await preparePhoto(polyglot, 'files');
   for (const hash of [made.hash, made.page_hash, made.file_hash]) {
     const bytes = (await files().get(hash))!;
     expect(bytes.toString('latin1')).not.toMatch(/<script|PK\u0003\u0004|%PDF/);
@@ -189,11 +189,11 @@ test('a drawing loses script, events and whatever points outside, and is painted
   const clean = sanitiseSvg(hostile).toString();
   expect(clean).not.toMatch(/script|onload|onclick|evil\\.example|passwd|foreignObject|javascript|@import|iframe/i);
   expect(clean).toContain('#00a');
-  const { data } = await sharp((await files().get((await preparePhoto(hostile)).hash))!)
+  const { data } = await sharp((await files().get((await preparePhoto(hostile, 'files')).hash))!)
     .raw()
     .toBuffer({ resolveWithObject: true });
   expect(data.some((value) => value > 100)).toBe(true);
-  await expect(preparePhoto(Buffer.from(`<svg>${' '.repeat(600_000)}</svg>`))).rejects.toMatchObject(
+  await expect(preparePhoto(Buffer.from(`<svg>${' '.repeat(600_000)}</svg>`), 'files')).rejects.toMatchObject(
     refused('FILE_TOO_LARGE'),
   );
 });

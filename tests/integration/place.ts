@@ -4,6 +4,7 @@ import path from 'node:path';
 import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
 import { migrationSource } from '../../migrations';
 import { closeEventWriters } from '@/server/db/events';
+import { closeCompute } from '@/server/compute';
 import { migrate } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
@@ -33,6 +34,7 @@ export function useDatabase(): void {
     await migrate(databaseUrl, process.env.TEST_SECRET!, migrationSource);
   });
   afterAll(async () => {
+    closeCompute();
     await Promise.all([closeDb(), closeEventWriters()]);
     await dropDatabase(server!, DATABASE);
   });

@@ -21,6 +21,8 @@ const NOT_REFUSING = [
   'writeDown',
   'storeWithFirstCard',
   'publishRow',
+  'outgoing',
+  'proveToPublish',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

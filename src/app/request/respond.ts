@@ -13,7 +13,8 @@ import { wellFormed } from './well-formed';
 
 const problemResponse = (problem: Problem) => {
   const answered = new Headers({ 'Cache-Control': 'no-store' });
-  if (problem.code === 'TOO_MANY_REQUESTS') answered.set('Retry-After', String(problem.seconds));
+  if (problem.code === 'TOO_MANY_REQUESTS' || problem.code === 'TOO_BUSY')
+    answered.set('Retry-After', String(problem.seconds));
   return Response.json({ problem }, { status: statusOf(problem), headers: answered });
 };
 

@@ -1,4 +1,5 @@
 import { bad, good, type Result } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK } from '@/core/look/look';
 import {
   cleanLine,
@@ -58,7 +59,7 @@ export const NO_PARTS: PageParts = { blocks: [], opens: { first: 'page' }, words
 
 /**
  * Composes a card from its record and lines, with its blocks, in its first language and in every further one. Errors: the first
- * wording that cannot be read, NAME_MISSING.
+ * wording that cannot be read, NAME_MISSING, TOO_MUCH_SHOWN.
  */
 export function compose(
   record: PersonRecord,
@@ -106,7 +107,24 @@ function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country:
       gap: line.gap,
     });
   }
-  return good({ name, lines: composed, blocks: shownBlocks(blocks, composed) });
+  const said = { name, lines: composed, blocks: shownBlocks(blocks, composed) };
+  return tooMuch(said) ?? good(said);
+}
+
+/** The letters of all texts within a value; names of files, which are 64 hexadecimal digits, are none. */
+function lettersIn(value: unknown): number {
+  if (typeof value === 'string') return /^[0-9a-f]{64}$/.test(value) ? 0 : value.length;
+  if (typeof value !== 'object' || value === null) return 0;
+  return Object.values(value).reduce<number>((sum, each) => sum + lettersIn(each), 0);
+}
+
+/** TOO_MUCH_SHOWN where a card says more than it may in one language: whatever is made of it costs by its lines and letters. */
+function tooMuch({ name, lines, blocks }: Said): Result<never> | null {
+  const { shownLines: mostLines, shownLetters: mostLetters } = LIMITS;
+  const shown = lines.map(({ label, detail }) => [label, shownValue(detail)]);
+  const letters = lettersIn([name, shown, blocks]);
+  if (lines.length <= mostLines && letters <= mostLetters) return null;
+  return bad({ code: 'TOO_MUCH_SHOWN', lines: lines.length, letters, mostLines, mostLetters });
 }
 
 const hasValue = (detail: Detail): boolean =>

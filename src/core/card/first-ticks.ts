@@ -1,4 +1,5 @@
-import type { Detail, PersonRecord } from '@/core/record';
+import { LIMITS } from '@/core/limits';
+import { shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { NAME_LINE } from './channels';
 import type { Line, Ticks } from './schema';
 import { lineOf } from './card';
@@ -72,13 +73,21 @@ export const inReadingOrder = (details: Detail[]): Detail[] =>
     .sort((a, b) => a.rank - b.rank || a.preferred - b.preferred || a.at - b.at)
     .map(({ detail }) => detail);
 
-/** The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked. */
+/** The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked as far as a card has room. */
 export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }): Line[] {
   const small = new Set<Detail['kind']>();
+  // A card that shows all of a very long record could not go out.
+  let [lines, letters] = [1, writtenName(record.name).length];
+  const hasRoom = (detail: Detail): boolean => {
+    letters += detail.label.length + shownValue(detail).length;
+    lines += 1;
+    return lines < LIMITS.shownLines && letters < LIMITS.shownLetters / 2;
+  };
   return [
     lineOf(NAME_LINE, NAME_TICKS),
     ...inReadingOrder(record.details).map((detail) => {
-      const ticks = firstTicks(detail, record, audience);
+      const safe = firstTicks(detail, record, audience);
+      const ticks = (safe.page || safe.file) && !hasRoom(detail) ? NOWHERE : safe;
       const first = ticks.page && ticks.file && SMALL.has(detail.kind) && !small.has(detail.kind);
       if (first) small.add(detail.kind);
       return lineOf(detail.id, first ? { ...ticks, code: true, tag: true } : ticks);

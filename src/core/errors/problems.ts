@@ -21,7 +21,9 @@ export type Problem =
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }
+  | { code: 'DRAWING_TOO_COMPLEX'; elements: number; depth: number }
   | { code: 'FILM_UNREADABLE' }
+  | { code: 'TOO_MUCH_SHOWN'; lines: number; letters: number; mostLines: number; mostLetters: number }
   | { code: 'CAPTIONS_UNREADABLE'; line: number }
   | { code: 'FILE_GONE' }
   | { code: 'PLAN_IN_THE_PAST' }
@@ -56,6 +58,8 @@ export type Problem =
   | { code: 'NOT_FOUND' }
   | { code: 'NOT_ALLOWED' }
   | { code: 'TOO_MANY_REQUESTS'; seconds: number }
+  | { code: 'TOO_BUSY'; seconds: number }
+  | { code: 'TOO_LABORIOUS' }
   | { code: 'PASSWORD_MUST_CHANGE' }
   | { code: 'PASSWORD_SAME' }
   | { code: 'PASSWORD_WRONG' }

@@ -50,6 +50,18 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: (p) => `This picture has more than ${p.limitMegapixels} megapixels. Scale it down.`,
   },
+  DRAWING_TOO_COMPLEX: {
+    status: 422,
+    say: (p) =>
+      `This drawing has more than ${p.elements} elements, or more than ${p.depth} within each other. Simplify it, or save it as PNG.`,
+  },
+  TOO_MUCH_SHOWN: {
+    status: 422,
+    say: (p) =>
+      p.lines > p.mostLines
+        ? `A card shows at most ${p.mostLines} lines; these are ${p.lines}. Untick some.`
+        : `A card shows at most ${p.mostLetters.toLocaleString('en-GB')} letters in all; these are ${p.letters.toLocaleString('en-GB')}. Shorten or untick something.`,
+  },
   FILM_UNREADABLE: {
     status: 422,
     say: () => 'This is no film that browsers play. Use MP4 or WebM; most phones and editors export MP4.',
@@ -140,6 +152,14 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   TOO_MANY_REQUESTS: {
     status: 429,
     say: (p) => `That was too much at once. Wait ${p.seconds} seconds, then try again; what you typed is still here.`,
+  },
+  TOO_BUSY: {
+    status: 503,
+    say: (p) => `Too much is being worked on at this moment. Wait ${p.seconds} seconds, then try again.`,
+  },
+  TOO_LABORIOUS: {
+    status: 422,
+    say: () => 'This takes longer to work out than it may. Make it simpler or smaller, then try again.',
   },
   PASSWORD_MUST_CHANGE: { status: 403, say: () => 'Choose a password of your own first; this one was set for you.' },
   PASSWORD_SAME: { status: 422, say: () => 'This is the password that you have. Choose another.' },

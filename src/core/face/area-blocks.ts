@@ -12,7 +12,8 @@ export type AreaBlock = {
   cut: boolean;
   /** Whether a word is broken in two. */
   broken: boolean;
-  missing: string[];
+  /** Letters that none of our families has; asked for once it is drawn. */
+  missing: () => string[];
   /** Whether it takes its area to the edges. */
   fills?: boolean;
   draw: (place: Place, at: { lifted: boolean; whole: Place }) => FaceItem[];
@@ -23,7 +24,7 @@ const NOTHING: AreaBlock = {
   smallestType: Number.POSITIVE_INFINITY,
   cut: false,
   broken: false,
-  missing: [],
+  missing: () => [],
   draw: () => [],
 };
 
@@ -51,7 +52,7 @@ function textBlock(
     smallestType: set.size,
     cut: text.cut,
     broken: text.broken,
-    missing: text.missing,
+    missing: () => text.missing,
     draw: (place, { lifted }) => [
       {
         kind: 'text',
@@ -74,11 +75,7 @@ function nameBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
   const fonts = fontsOf(of, true);
   const wanted = base * times;
   const most = times >= 2.5 ? 4 : 3;
-  const longest = Math.max(
-    ...content.name
-      .split(/\s+/)
-      .map((word) => typesetter.set(word, { ...fonts, size: 1, width: Number.POSITIVE_INFINITY }).widths[0] ?? 0),
-  );
+  const longest = Math.max(...content.name.split(/\s+/).map((word) => typesetter.measure(word, fonts)));
   let size = Math.max(base, Math.min(wanted, longest > 0 ? (width / longest) * 0.995 : wanted));
   while (size > base && typesetter.set(content.name, { ...fonts, size, width, most }).cut)
     size = Math.max(base, size * 0.92);
@@ -114,7 +111,7 @@ function alarmBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
     smallestType: of.base,
     cut: label.cut || number.cut,
     broken: label.broken || number.broken,
-    missing: [...label.missing, ...number.missing],
+    missing: () => [...label.missing(), ...number.missing()],
     draw: (place, at) => [
       ...label.draw({ ...place, height: label.height }, { ...at, lifted: false }),
       ...number.draw({ ...place, y: place.y + label.height, height: number.height }, { ...at, lifted: false }),
@@ -147,7 +144,7 @@ function lineBlock(of: Attempt, line: FaceLine, width: number, labels: number, o
     smallestType: size,
     cut: value.cut,
     broken: value.broken,
-    missing: [...value.missing, ...(label?.missing ?? [])],
+    missing: () => [...value.missing, ...(label?.missing ?? [])],
     draw: ({ x, y }) => [
       ...(label
         ? [
@@ -184,13 +181,7 @@ function linesBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
   const gutter = base;
   const each = (width - gutter * (columns - 1)) / columns;
   const labelled = lines.filter(({ label, named }) => label !== '' && (mode === 'table' || named));
-  const widest = Math.max(
-    0,
-    ...labelled.map(
-      ({ label }) =>
-        typesetter.set(label, { ...fontsOf(of, false), size: base, width: Number.POSITIVE_INFINITY }).widths[0] ?? 0,
-    ),
-  );
+  const widest = Math.max(0, ...labelled.map(({ label }) => typesetter.measure(label, fontsOf(of, false)) * base));
   // Labels take two fifths at most.
   const labels = Math.min(widest, each * 0.4);
   const set = lines.map((line) => lineBlock(of, line, each, labels, onBand));
@@ -208,7 +199,7 @@ function linesBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
     smallestType: Math.min(...set.map(({ smallestType }) => smallestType)),
     cut: set.some(({ cut }) => cut),
     broken: set.some(({ broken }) => broken),
-    missing: set.flatMap(({ missing }) => missing),
+    missing: () => set.flatMap(({ missing }) => missing()),
     draw: (place) => {
       const top = place.y + place.height - height;
       const rule: FaceItem[] = ruled

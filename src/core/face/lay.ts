@@ -32,16 +32,26 @@ export function layFace(look: Look, content: FaceContent, size: FaceSize, typese
   const alone = content.lines.length === 0 && size.form !== 'back';
   const least = size.leastType;
   let base = Math.max(least, shorter * (alone ? LARGEST_ALONE : LARGEST) * SCALE[look.scale]);
-  let count = content.lines.length;
-  let tight = false;
+  // More than two columns of the smallest type hold is left out before anything is measured.
+  const most = Math.min(content.lines.length, 2 * Math.ceil(size.height / least));
+  const tried = (count: number, tight: boolean) => attempt({ look, content, size, typesetter, base, count, tight });
   for (;;) {
-    const tried = attempt({ look, content, size, typesetter, base, count, tight });
-    if (tried.fits) return tried.face;
-    if (base > least) base = Math.max(least, base * STEP);
-    else if (count > 0) count -= 1;
-    else if (!tight) tight = true;
-    else return tried.face;
+    const all = tried(most, false);
+    if (all.fits) return all.draw();
+    if (base <= least) break;
+    base = Math.max(least, base * STEP);
   }
+  // The largest number of lines that fits: each one more takes more room.
+  let [low, high] = [0, most - 1];
+  let best = most > 0 ? tried(0, false) : tried(0, true);
+  if (best.fits)
+    while (low < high) {
+      const middle = Math.ceil((low + high) / 2);
+      const part = tried(middle, false);
+      if (part.fits) [low, best] = [middle, part];
+      else high = middle - 1;
+    }
+  return best.fits ? best.draw() : tried(0, true).draw();
 }
 
 /** All that one attempt is made with: the size of a line, how many lines, whether names may be cut. */
@@ -73,7 +83,7 @@ function presentOn({ content, count, size, look }: Attempt): Set<Area> {
   return present;
 }
 
-function attempt(of: Attempt): { fits: boolean; face: Face } {
+function attempt(of: Attempt): { fits: boolean; draw: () => Face } {
   const { look, content, size, base } = of;
   const layout = layoutOf(look.layout);
   const map = turned(cellsOf(layout.map[size.form]), look, content.toRight);
@@ -98,51 +108,54 @@ function attempt(of: Attempt): { fits: boolean; face: Face } {
   const left = size.height - heights.reduce((sum, each) => sum + each, 0);
   share(heights, Math.max(0, left), cells.shares);
   const tops = edgesOf(heights);
-  const colours = coloursOf(look.palette);
-  const items: FaceItem[] = [
-    { kind: 'sheet', x: 0, y: 0, width: size.width, height: size.height, colour: colours.sheet },
-  ];
-  const band =
-    size.form === 'back'
-      ? [{ left: 0, right: cells.columns.length - 1, top: 0, bottom: heights.length - 1 }]
-      : bandOn(cells, layout.band);
-  // In several pieces a gradient or picture would not meet.
-  const ground = band.length > 1 ? ({ kind: 'plain' } as const) : look.ground;
-  for (const each of band) items.push({ kind: 'band', ...placeOf(each, edges, tops), colour: colours.band, ground });
-  const face: Face = {
-    width: size.width,
-    height: size.height,
-    items,
-    smallestType: Number.POSITIVE_INFINITY,
-    leftOut: content.lines.slice(of.count).map(({ id }) => id),
-    cut: [],
-    missing: [],
-  };
-  const missing = new Set<string>();
-  // What would reach out of its place does not fit, however much room is left elsewhere.
-  let inside = true;
-  // A word broken in two is the last resort but leaving it out.
-  let broken = false;
-  for (const [area, span] of spans) {
+  const withinOf = (area: Area, span: Span) => {
     const place = placeOf(span, edges, tops);
     const rooms = room(area);
-    const block = blocks.get(area)!;
     const within = {
       x: place.x + rooms.left,
       y: place.y + rooms.top,
       width: Math.max(0, place.width - rooms.left - rooms.right),
       height: Math.max(0, place.height - rooms.top - rooms.bottom),
     };
-    inside &&= block.height <= within.height + 0.01;
-    const made = block.draw(block.fills ? place : within, { lifted: lifted(span, spans), whole: place });
-    items.push(...made);
-    face.smallestType = Math.min(face.smallestType, block.smallestType);
-    if (block.cut) face.cut.push(area);
-    broken ||= block.broken;
-    for (const letter of block.missing) missing.add(letter);
-  }
-  const short = (face.cut.length > 0 && !of.tight) || (broken && base > size.leastType);
-  return { fits: left >= -0.01 && inside && !short, face: { ...face, missing: [...missing] } };
+    return { place, within };
+  };
+  const each = [...spans].map(([area, span]) => ({
+    area,
+    span,
+    block: blocks.get(area)!,
+    ...withinOf(area, span),
+  }));
+  // What would reach out of its place does not fit, however much room is left elsewhere.
+  const inside = each.every(({ block, within }) => block.height <= within.height + 0.01);
+  const cut = each.flatMap(({ area, block }) => (block.cut ? area : []));
+  // A word broken in two is the last resort but leaving it out.
+  const broken = each.some(({ block }) => block.broken);
+  const short = (cut.length > 0 && !of.tight) || (broken && base > size.leastType);
+  const draw = (): Face => {
+    const colours = coloursOf(look.palette);
+    const items: FaceItem[] = [
+      { kind: 'sheet', x: 0, y: 0, width: size.width, height: size.height, colour: colours.sheet },
+    ];
+    const band =
+      size.form === 'back'
+        ? [{ left: 0, right: cells.columns.length - 1, top: 0, bottom: heights.length - 1 }]
+        : bandOn(cells, layout.band);
+    // In several pieces a gradient or picture would not meet.
+    const ground = band.length > 1 ? ({ kind: 'plain' } as const) : look.ground;
+    for (const one of band) items.push({ kind: 'band', ...placeOf(one, edges, tops), colour: colours.band, ground });
+    for (const { block, span, place, within } of each)
+      items.push(...block.draw(block.fills ? place : within, { lifted: lifted(span, spans), whole: place }));
+    return {
+      width: size.width,
+      height: size.height,
+      items,
+      smallestType: Math.min(...each.map(({ block }) => block.smallestType)),
+      leftOut: content.lines.slice(of.count).map(({ id }) => id),
+      cut,
+      missing: [...new Set(each.flatMap(({ block }) => block.missing()))],
+    };
+  };
+  return { fits: left >= -0.01 && inside && !short, draw };
 }
 
 /** The map as this card has it: the photo on the wanted side, and the first column where reading begins. */

@@ -36,7 +36,10 @@ export type SetText = {
 };
 
 export type Typesetter = {
+  /** Its lines are broken at once; where each letter stands is worked out when it is first asked for. */
   set: (text: string, setting: Setting) => SetText;
+  /** Width of a text on one line, in sizes. */
+  measure: (text: string, setting: Pick<Setting, 'family' | 'weight'>) => number;
   /** Outline of a glyph as an SVG path in units of its font, y upwards, and those units to the size. */
   outline: (glyph: Pick<SetGlyph, 'family' | 'weight' | 'glyph'>) => { path: string; unitsPerEm: number };
 };
@@ -45,7 +48,14 @@ export type Typesetter = {
 const LEADING = 1.24;
 
 type Loaded = { font: HarfBuzz.Font; letters: ReadonlySet<number>; unitsPerEm: number; ascent: number };
-type Piece = { glyph: number; x: number; y: number; advance: number; family: FamilyName };
+/** A glyph with its place in sizes; `letter` is the index of its first letter within what was shaped. */
+type Piece = { glyph: number; x: number; y: number; advance: number; family: FamilyName; letter: number };
+type Fonts = Pick<Setting, 'family' | 'weight'>;
+/** A word by its width in sizes, and the width of each of its beginnings. */
+type Measured = { width: number; upTo: Float64Array };
+
+/** Words and shapes are remembered up to so many letters in all: those of names and numbers repeat from face to face. */
+const MOST_REMEMBERED = 400_000;
 
 const bidi = bidiFactory();
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
@@ -58,7 +68,8 @@ const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typesetter {
   const loaded = new Map<string, Loaded>();
   const outlines = new Map<string, string>();
-  const shaped = new Map<string, Piece[]>();
+  const shaped = remembering<Piece[]>();
+  const measured = remembering<Measured>();
 
   function load(family: FamilyName, weight: Weight): Loaded {
     const key = `${family} ${weight}`;
@@ -90,7 +101,7 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
     buffer.setDirection(toRight ? hb.Direction.RTL : hb.Direction.LTR);
     hb.shape(font, buffer);
     const positions = buffer.getGlyphPositions();
-    const pieces = buffer.getGlyphInfos().map(({ codepoint }, at): Piece => {
+    const pieces = buffer.getGlyphInfos().map(({ codepoint, cluster }, at): Piece => {
       const { xAdvance, xOffset, yOffset } = positions[at]!;
       return {
         glyph: codepoint,
@@ -98,19 +109,19 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
         y: yOffset / unitsPerEm,
         advance: xAdvance / unitsPerEm,
         family,
+        letter: cluster,
       };
     });
-    // Names and numbers repeat from face to face; texts of one's own seldom do.
-    if (shaped.size >= 5_000) shaped.clear();
     shaped.set(key, pieces);
     return pieces;
   }
 
-  /** Glyphs of a line from left to right, as they are seen; letters that nobody has are left out. */
-  function seen(text: string, levels: Uint8Array, family: FamilyName, weight: Weight, missing: Set<string>): Piece[] {
-    const runs: { text: string; level: number; family: FamilyName }[] = [];
+  /** Stretches of one level and one family, in the order of the text; letters that nobody has are left out. */
+  function runsOf(text: string, levels: Uint8Array, { family, weight }: Fonts, missing: Set<string>) {
+    const runs: { text: string; from: number; level: number; family: FamilyName }[] = [];
     let at = 0;
     for (const letter of text) {
+      const from = at;
       const level = levels[at]!;
       at += letter.length;
       const last = runs.at(-1);
@@ -120,9 +131,16 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
         missing.add(letter);
         continue;
       }
-      if (last && last.level === level && last.family === own) last.text += letter;
-      else runs.push({ text: letter, level, family: own });
+      if (last && last.level === level && last.family === own && last.from + last.text.length === from)
+        last.text += letter;
+      else runs.push({ text: letter, from, level, family: own });
     }
+    return runs;
+  }
+
+  /** Glyphs of a line from left to right, as they are seen. */
+  function seen(text: string, levels: Uint8Array, fonts: Fonts, missing: Set<string>): Piece[] {
+    const runs = runsOf(text, levels, fonts, missing);
     // Rule L2: from the highest level down, every stretch at least that high is turned about.
     for (let level = Math.max(0, ...runs.map((run) => run.level)); level > 0; level -= 1)
       for (let from = 0; from < runs.length; from += 1) {
@@ -131,33 +149,75 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
         if (to > from) runs.splice(from, to - from, ...runs.slice(from, to).reverse());
         from = to;
       }
-    return runs.flatMap((run) => shape(run.text, run.family, weight, run.level % 2 === 1));
+    return runs.flatMap((run) => shape(run.text, run.family, fonts.weight, run.level % 2 === 1));
   }
 
-  function set(text: string, { family, weight, size, width, most = 99 }: Setting): SetText {
-    const missing = new Set<string>();
-    const widthOf = (part: string) => {
-      const { levels } = bidi.getEmbeddingLevels(part, undefined);
-      return seen(part, levels, family, weight, missing).reduce((sum, { advance }) => sum + advance, 0) * size;
-    };
-    const { lines, cut, within } = broken(text, width, most, widthOf);
-    const toRight = (bidi.getEmbeddingLevels(text || ' ', undefined).paragraphs[0]?.level ?? 0) % 2 === 1;
-    const placed: SetText = {
-      glyphs: [],
-      widths: [],
-      lineOf: [],
+  const none = new Set<string>();
+  /** A word by its width, worked out once whatever size it is set in. */
+  function wordOf(word: string, fonts: Fonts): Measured {
+    const key = `${fonts.family} ${fonts.weight} ${word}`;
+    const known = measured.get(key);
+    if (known) return known;
+    const { levels } = bidi.getEmbeddingLevels(word, undefined);
+    const upTo = new Float64Array(word.length + 1);
+    for (const run of runsOf(word, levels, fonts, none))
+      for (const { letter, advance } of shape(run.text, run.family, fonts.weight, run.level % 2 === 1))
+        upTo[run.from + letter + 1]! += advance;
+    none.clear();
+    for (let at = 1; at < upTo.length; at += 1) upTo[at]! += upTo[at - 1]!;
+    const made = { width: upTo[word.length]!, upTo };
+    measured.set(key, made);
+    return made;
+  }
+
+  const blankOf = (fonts: Fonts) => wordOf('\u00a0', fonts).width;
+  function measure(text: string, fonts: Fonts): number {
+    const words = text.split(/[ \t\n]+/).filter(Boolean);
+    return words.reduce((sum, word) => sum + wordOf(word, fonts).width, Math.max(0, words.length - 1) * blankOf(fonts));
+  }
+
+  function set(text: string, setting: Setting): SetText {
+    const { family, weight, size, width, most = 99 } = setting;
+    const fonts = { family, weight };
+    const { lines, cut, within } = broken(text, width / size, most, {
+      word: (word) => wordOf(word, fonts),
+      blank: blankOf(fonts),
+    });
+    let placed: ReturnType<typeof place> | undefined;
+    const placedOnce = () => (placed ??= place(text, lines, setting));
+    return {
       height: lines.length * size * LEADING,
       size,
-      toRight,
       cut,
       broken: within,
-      missing: [],
+      get glyphs() {
+        return placedOnce().glyphs;
+      },
+      get widths() {
+        return placedOnce().widths;
+      },
+      get lineOf() {
+        return placedOnce().lineOf;
+      },
+      get toRight() {
+        return placedOnce().toRight;
+      },
+      get missing() {
+        return placedOnce().missing;
+      },
     };
+  }
+
+  /** Where each letter of a broken text stands. */
+  function place(text: string, lines: string[], { family, weight, size }: Setting) {
+    const missing = new Set<string>();
+    const toRight = (bidi.getEmbeddingLevels(text || ' ', undefined).paragraphs[0]?.level ?? 0) % 2 === 1;
+    const placed = { glyphs: [] as SetGlyph[], widths: [] as number[], lineOf: [] as number[], toRight };
     lines.forEach((line, number) => {
       const { levels } = bidi.getEmbeddingLevels(line, toRight ? 'rtl' : 'ltr');
       const top = (number * LEADING + load(family, weight).ascent) * size;
       let x = 0;
-      for (const piece of seen(line, levels, family, weight, missing)) {
+      for (const piece of seen(line, levels, { family, weight }, missing)) {
         placed.glyphs.push({
           family: piece.family,
           weight,
@@ -181,53 +241,102 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
     return { path, unitsPerEm };
   }
 
-  return { set, outline };
+  return { set, measure, outline };
 }
 
-/** Breaks a text at its blanks into lines that fit; a word wider than a line is broken between letters. */
+/** A map from keys to what was worked out for them, which forgets all when its keys have grown too long together. */
+function remembering<T>(): Pick<Map<string, T>, 'get' | 'set'> {
+  const known = new Map<string, T>();
+  let letters = 0;
+  return {
+    get: (key) => known.get(key),
+    set(key, value) {
+      letters += key.length;
+      if (letters > MOST_REMEMBERED) {
+        known.clear();
+        letters = key.length;
+      }
+      return known.set(key, value);
+    },
+  };
+}
+
+type Measure = { word: (word: string) => Measured; blank: number };
+
+/**
+ * Breaks a text at its blanks into lines that fit; a word wider than a line is broken between letters. Widths in sizes. Each letter is
+ * measured once, and nothing beyond the last line that has room is looked at.
+ */
 function broken(
   text: string,
   width: number,
   most: number,
-  widthOf: (part: string) => number,
+  { word: measured, blank }: Measure,
 ): { lines: string[]; cut: boolean; within: boolean } {
   const lines: string[] = [];
   let within = false;
+  const tooMany = () => lines.length > most;
   for (const paragraph of text.split('\n')) {
-    let line = '';
-    for (const word of paragraph.split(/[ \t]+/).filter(Boolean)) {
-      const tried = line ? `${line} ${word}` : word;
-      if (widthOf(tried) <= width) {
-        line = tried;
+    let [line, length] = ['', 0];
+    for (const word of paragraph.split(/[ \t]+/)) {
+      if (!word) continue;
+      if (tooMany()) break;
+      const own = measured(word);
+      if (line ? length + blank + own.width <= width : own.width <= width) {
+        length += (line ? blank : 0) + own.width;
+        line = line ? `${line} ${word}` : word;
         continue;
       }
       if (line) lines.push(line);
-      line = word;
-      while (widthOf(line) > width) {
-        const head = fitting(line, width, widthOf);
-        if (head.length >= line.length) break;
-        lines.push(head);
-        within = true;
-        line = line.slice(head.length);
-      }
-      if (lines.length > most) break;
+      [line, length] = [word, own.width];
+      if (own.width <= width) continue;
+      const heads = pieces(word, own.upTo, width, most + 1 - lines.length);
+      within ||= heads.length > 1;
+      lines.push(...heads.slice(0, -1));
+      line = heads.at(-1)!;
+      length = own.width - own.upTo[word.length - line.length]!;
     }
+    if (tooMany()) break;
     lines.push(line);
   }
-  if (lines.length <= most) return { lines, cut: false, within };
+  if (!tooMany()) return { lines, cut: false, within };
   const kept = lines.slice(0, most);
-  kept[most - 1] = `${fitting(kept[most - 1]!, width - widthOf('…'), widthOf).trimEnd()}…`;
+  kept[most - 1] = `${shortened(kept[most - 1]!, width - measured('…').width, { word: measured, blank })}…`;
   return { lines: kept, cut: true, within };
 }
 
-/** The longest beginning that fits, one letter at least. */
-function fitting(text: string, width: number, widthOf: (part: string) => number): string {
-  const letters = [...graphemes.segment(text)].map(({ segment }) => segment);
-  let [low, high] = [1, letters.length];
-  while (low < high) {
-    const middle = Math.ceil((low + high) / 2);
-    if (widthOf(letters.slice(0, middle).join('')) <= width) low = middle;
-    else high = middle - 1;
+/** A word in pieces that fit, one letter each at least; at most `most` are cut off from what is left. */
+function pieces(word: string, upTo: Float64Array, width: number, most: number): string[] {
+  const out: string[] = [];
+  let from = 0;
+  let end = 0;
+  for (const { index, segment } of graphemes.segment(word)) {
+    const next = index + segment.length;
+    if (end > from && upTo[next]! - upTo[from]! > width) {
+      out.push(word.slice(from, end));
+      from = end;
+      if (out.length >= most) break;
+    }
+    end = next;
   }
-  return letters.slice(0, low).join('');
+  return [...out, word.slice(from)];
+}
+
+/** The beginning of a line that fits. */
+function shortened(line: string, width: number, { word: measured, blank }: Measure): string {
+  let kept = '';
+  let length = 0;
+  for (const word of line.split(' ')) {
+    const own = measured(word);
+    const before = kept ? length + blank : 0;
+    if (before + own.width <= width) {
+      kept = kept ? `${kept} ${word}` : word;
+      length = before + own.width;
+      continue;
+    }
+    const head = pieces(word, own.upTo, Math.max(0, width - before), 1)[0]!;
+    const fits = own.upTo[head.length]! <= width - before;
+    return fits || !kept ? (kept ? `${kept} ${head}` : head) : kept;
+  }
+  return kept;
 }

@@ -19,7 +19,8 @@ export type Outputs = {
   /** As recipients get it: dressed by this house style, where there is one. */
   shown: Composition;
   house: HouseStyle | null;
-  fileContext: (version: VcardVersion) => ContactFileContext;
+  /** What its contact file says besides its lines, by version. */
+  fileContexts: Record<VcardVersion, ContactFileContext>;
   placement: string;
   /** Milliseconds, UTC. */
   now: number;
@@ -60,7 +61,7 @@ export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'conta
     yield { channel: 'page', proof: provePage(html, of.compressed(html), saidIn(shown, language), kept) };
   }
   for (const version of VERSIONS) {
-    const context = of.fileContext(version);
+    const context = of.fileContexts[version];
     for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
       const said = language ? saidIn(shown, language) : shown;
       const worded = language ? linesIn(lines, person, words, language) : lines;

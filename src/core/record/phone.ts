@@ -6,6 +6,8 @@ export type PhoneNumber = { number: string; extension?: string };
 
 /** Short codes such as 112 have no international form; three to six digits are kept as they are dialled. */
 const SHORT_CODE = /^[0-9*#]{3,6}$/;
+/** Digits, brackets and an extension are shorter; what is longer is not looked at. */
+const LONGEST_PHONE = 250;
 const PHONE_CHARACTERS = /^[+()\d\s./\-–‑*#]+$/;
 
 /**
@@ -13,6 +15,7 @@ const PHONE_CHARACTERS = /^[+()\d\s./\-–‑*#]+$/;
  * A national form is read by `country` (ISO 3166-1 alpha-2). What is merely not assigned is not refused.
  */
 export function readPhone(raw: string, country: string): Result<PhoneNumber> {
+  if (raw.length > LONGEST_PHONE) return bad({ code: 'PHONE_UNREADABLE' });
   const text = raw
     .trim()
     .replace(/^tel:/i, '')

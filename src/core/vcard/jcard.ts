@@ -1,3 +1,4 @@
+import { LIMITS } from '@/core/limits';
 import { extendedDate } from './read-line';
 import { plainText } from './escapes';
 import {
@@ -7,6 +8,7 @@ import {
   type ContactCard,
   type Property,
   type ReadContact,
+  type Trouble,
   type Value,
 } from './property';
 
@@ -50,12 +52,15 @@ export function readJcard(text: string): ReadContact[] {
     return [{ card: null, troubles: [{ code: 'JSON_UNREADABLE', line: 1 }] }];
   }
   const cards = Array.isArray(json) && json[0] === 'vcard' ? [json] : Array.isArray(json) ? json : [];
-  return cards.length > 0 ? cards.map(cardFrom) : [{ card: null, troubles: [{ code: 'CARD_EMPTY', line: 1 }] }];
+  return cards.length > 0
+    ? // One more than may come in tells that there are too many.
+      cards.slice(0, LIMITS.contactsAtOnce + 1).map(cardFrom)
+    : [{ card: null, troubles: [{ code: 'CARD_EMPTY', line: 1 }] }];
 }
 
 function cardFrom(json: unknown): ReadContact {
   const list: unknown[] = Array.isArray(json) && json[0] === 'vcard' && Array.isArray(json[1]) ? json[1] : [];
-  const properties = list.map(propertyFrom);
+  const properties = list.slice(0, LIMITS.contactProperties).map(propertyFrom);
   const card: ContactCard = {
     version: 'jCard',
     properties: properties.filter((each): each is Property => each !== null && each.name !== 'version'),
@@ -63,7 +68,9 @@ function cardFrom(json: unknown): ReadContact {
   };
   const broken = properties.some((each) => each === null);
   if (card.properties.length === 0) return { card: null, troubles: [{ code: 'CARD_EMPTY', line: 1 }] };
-  return { card, troubles: broken ? [{ code: 'LINE_UNREADABLE', line: 1 }] : [] };
+  const troubles: Trouble[] = broken ? [{ code: 'LINE_UNREADABLE', line: 1 }] : [];
+  if (list.length > LIMITS.contactProperties) troubles.push({ code: 'TOO_MANY_PROPERTIES', line: 1 });
+  return { card, troubles };
 }
 
 function propertyFrom(json: unknown): Property | null {

@@ -1,5 +1,6 @@
+import { LIMITS } from '@/core/limits';
 import { plainText, splitEscaped } from './escapes';
-import { property, textOf, type Property, type ReadContact } from './property';
+import { property, textOf, type Property, type ReadContact, type Trouble } from './property';
 
 /**
  * MeCard, the short form of a contact for codes: `MECARD:N:family,given;TEL:…;;`. Fields as its publisher lists them (from
@@ -24,11 +25,23 @@ const FIELDS: Record<string, (value: string) => Property> = {
 const plain = (value: string): string => plainText(value.replace(/\\([\\;:,"])/g, '$1'));
 const texts = (value: string, separator: ','): string[] => splitEscaped(value, separator).map(plain);
 
+/** What stands after each `MECARD:` at the beginning of a line; before the first one, what stands there. Each letter is looked at once. */
+function bodiesOf(text: string): string[] {
+  const bodies: string[] = [];
+  let from = 0;
+  for (const { 0: head, index } of text.matchAll(/^[^\S\r\n]*MECARD:/gim)) {
+    bodies.push(text.slice(from, index));
+    from = index + head.length;
+  }
+  return [...bodies, text.slice(from)];
+}
+
 /** Every MeCard of a text. A field that is not known is kept as it was written. */
 export function readMeCards(text: string): ReadContact[] {
-  return text.split(/(?:^|[\r\n]+)\s*MECARD:/i).flatMap((body, at): ReadContact[] => {
+  return bodiesOf(text).flatMap((body, at): ReadContact[] => {
     if (!body.trim()) return [];
-    const properties = splitEscaped(body, ';').flatMap((field): Property[] => {
+    const fields = splitEscaped(body, ';');
+    const properties = fields.slice(0, LIMITS.contactProperties).flatMap((field): Property[] => {
       const colon = field.indexOf(':');
       const name = field.slice(0, Math.max(0, colon)).trim().toUpperCase();
       if (!field.trim()) return [];
@@ -37,9 +50,13 @@ export function readMeCards(text: string): ReadContact[] {
     });
     const unknown = properties.some(({ name }) => name === 'x-unreadable');
     const line = Math.max(1, at);
+    const tooMany: Trouble[] = fields.length > LIMITS.contactProperties ? [{ code: 'TOO_MANY_PROPERTIES', line }] : [];
     if (properties.length === 0) return [{ card: null, troubles: [{ code: 'CARD_EMPTY', line }] }];
     return [
-      { card: { version: 'MeCard', properties, line }, troubles: unknown ? [{ code: 'LINE_UNREADABLE', line }] : [] },
+      {
+        card: { version: 'MeCard', properties, line },
+        troubles: [...(unknown ? [{ code: 'LINE_UNREADABLE' as const, line }] : []), ...tooMany],
+      },
     ];
   });
 }

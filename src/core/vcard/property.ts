@@ -38,6 +38,7 @@ export const TROUBLE_CODES = [
   'END_WITHOUT_BEGIN',
   'OUTSIDE_A_CARD',
   'CARD_EMPTY',
+  'TOO_MANY_PROPERTIES',
   'JSON_UNREADABLE',
 ] as const;
 /** Something in a file that could not be understood, with its line; the rest was read. */

@@ -1,3 +1,4 @@
+import { LIMITS } from '@/core/limits';
 import { readableCharset } from './decode';
 import { decodeQuotedPrintable, splitEscaped, unescapeText } from './escapes';
 import {
@@ -60,7 +61,7 @@ type Tell = (code: Trouble['code'], line: number) => void;
  */
 export function readLine(raw: string, line: number, tell: Tell, version: VcardVersion = '4.0'): Property {
   const colon = endOfHead(raw);
-  const head = colon < 0 ? null : headOf(raw.slice(0, colon));
+  const head = colon < 0 || colon > LIMITS.contactHead ? null : headOf(raw.slice(0, colon));
   if (!head) {
     tell('LINE_UNREADABLE', line);
     return { ...property('x-unreadable', raw), line };

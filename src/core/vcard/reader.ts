@@ -1,3 +1,4 @@
+import { LIMITS } from '@/core/limits';
 import { createDecoder } from './decode';
 import { readJcard } from './jcard';
 import { readMeCards } from './mecard';
@@ -23,13 +24,21 @@ export function createContactReader(): ContactReader {
   const decoder = createDecoder();
   let reader: { push: (text: string) => ReadContact[]; end: () => ReadContact[] } | null = null;
   let head = '';
+  let before = 0;
   const read = (text: string): ReadContact[] => {
     if (reader) return reader.push(text);
     head += text;
-    const first = /^[\ufeff\s]*(\S[\s\S]{6})/.exec(head)?.[1];
-    if (!first) return [];
-    reader = readerFor(first);
-    return reader.push(head);
+    // What stands empty before the first letter is kept as line ends alone, so that it is looked at once.
+    const start = head.search(/[^\ufeff\s]/);
+    if (start < 0 || head.length - start < 7) {
+      if (start < 0) {
+        before += head.match(/\n/g)?.length ?? 0;
+        head = '';
+      }
+      return [];
+    }
+    reader = readerFor(head.slice(start, start + 7));
+    return reader.push('\n'.repeat(before) + head);
   };
   return {
     push: (bytes) => read(decoder.push(bytes)),
@@ -69,7 +78,8 @@ const VERSION = /^\s*VERSION[^:]*:\s*(\S*)\s*$/i;
 
 const CONTROLS = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
 
-type Open = { card: ContactCard; troubles: Trouble[]; knowsVersion: boolean; agent: boolean };
+/** `full`: it has as many properties as it may have. */
+type Open = { card: ContactCard; troubles: Trouble[]; knowsVersion: boolean; agent: boolean; full: boolean };
 
 function cardReader() {
   let done: ReadContact[] = [];
@@ -105,7 +115,13 @@ function cardReader() {
       close();
     }
     tellOutside();
-    open.push({ card: { version: '3.0', properties: [], line }, troubles: [], knowsVersion: false, agent: false });
+    open.push({
+      card: { version: '3.0', properties: [], line },
+      troubles: [],
+      knowsVersion: false,
+      agent: false,
+      full: false,
+    });
   };
   const take = ({ text, line, badly }: LogicalLine) => {
     // BEGIN, END and VERSION are short, and few lines start like them.
@@ -128,8 +144,14 @@ function cardReader() {
     }
     if (badly) tell('BADLY_FOLDED', line);
     if (controls && CONTROLS.test(text)) tell('CONTROL_CHARACTERS', line);
+    if (inner.full) return;
     const read = readLine(text, line, tell, inner.card.version as VcardVersion);
     if (isFrame(read.name)) return tell('LINE_UNREADABLE', line);
+    if (inner.card.properties.length >= LIMITS.contactProperties) {
+      if (!inner.full) tell('TOO_MANY_PROPERTIES', line);
+      inner.full = true;
+      return;
+    }
     inner.agent = read.name === 'agent' && read.values[0] === '';
     if (!inner.agent) inner.card.properties.push(read);
   };

@@ -38,6 +38,7 @@ export function recordFrom(card: ContactCard, country: string): ImportedContact 
   const record: PersonRecord = { name: nameFrom(card), details: [], kept: [], ...(uid ? { uid } : {}) };
   const contact: ImportedContact = { record, photo: null, tooLarge: [] };
   const alternatives = new Set<string>();
+  const saysAnAddress = addressesOf(record);
   let keptLetters = 0;
   const keep = (each: Property, why: KeptProperty['why']) => {
     const line = cleanText(contentLine(each, '4.0')).text;
@@ -78,7 +79,7 @@ export function recordFrom(card: ContactCard, country: string): ImportedContact 
         );
       continue;
     }
-    if (each.name === 'label' && saysAnAddress(each, record)) continue;
+    if (each.name === 'label' && saysAnAddress(each)) continue;
     const read = detailsFrom(each, {
       country,
       label: each.group ? (labels.get(each.group) ?? '') : '',
@@ -156,15 +157,23 @@ function embedded(each: Property): ImportedContact['photo'] {
   return { base64: uri.slice(comma + 8), property: `PHOTO:${uri.slice(0, 150)}` };
 }
 
-/** A delivery label that says what an address of the contact says already (RFC 2426 3.2.2). */
-function saysAnAddress(label: Property, { details }: PersonRecord): boolean {
-  const letters = (text: string) => text.toLowerCase().replace(/[\s,;.]/g, '');
-  const said = letters(textOf(label));
-  return details.some(
-    (detail) =>
-      detail.kind === 'address' &&
-      [detail.street, detail.locality, detail.postcode].every((part) => said.includes(letters(part))),
-  );
+const lettersOf = (text: string) => text.toLowerCase().replace(/[\s,;.]/g, '');
+
+/**
+ * Whether a delivery label says what an address of the contact says already (RFC 2426 3.2.2). What addresses say is worked out once
+ * for a contact.
+ */
+function addressesOf({ details }: PersonRecord): (label: Property) => boolean {
+  const known = new Map<string, string[]>();
+  return (label) => {
+    const said = lettersOf(textOf(label));
+    return details.some((detail) => {
+      if (detail.kind !== 'address') return false;
+      const parts = known.get(detail.id) ?? [detail.street, detail.locality, detail.postcode].map(lettersOf);
+      known.set(detail.id, parts);
+      return parts.every((part) => said.includes(part));
+    });
+  };
 }
 
 /** The contacts of a short text as records, with all that could not be understood. */

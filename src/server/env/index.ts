@@ -1,2 +1,3 @@
 export { organisationOfHost, publicUrlOf } from './hosts';
 export { applicationRole, describeSettings, developing, settings, settingsProblems, type Settings } from './settings';
+export { computeProgram, usePrograms } from './programs';

@@ -44,6 +44,13 @@ const SettingsSchema = z.object({
   S3_REGION: z.string().default('us-east-1').describe('Its region'),
   S3_ACCESS_KEY: z.string().min(1).optional().describe('Its access key'),
   S3_SECRET_KEY: z.string().min(1).optional().describe('Its secret key'),
+  COMPUTE_PROCESSES: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(16)
+    .default(2)
+    .describe('Processes at most, of listener and studio each, that draw pictures and read files at a lower priority'),
   LOG_LEVEL: z
     .enum(['debug', 'info', 'warn', 'error', 'silent'])
     .default('info')

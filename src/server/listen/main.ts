@@ -1,5 +1,7 @@
 import { migrationSource } from '../../../migrations';
-import { settings } from '@/server/env';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { settings, usePrograms } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { migrate } from '@/server/db/migrate';
@@ -23,6 +25,7 @@ const SWEEP_MS = 10 * 60_000;
 const sweepUp = () => Promise.all([destroyEndedSecrets(Date.now()), forgetEndedRates(systemClock)]);
 
 async function main() {
+  usePrograms(path.dirname(fileURLToPath(import.meta.url)));
   const { DATABASE_URL, SESSION_SECRET, PORT, HOST } = settings();
   await migrate(DATABASE_URL, SESSION_SECRET, migrationSource);
   const dev = process.argv.includes('--dev');

@@ -2,8 +2,8 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { cleanLine, createMatcher, type Matcher } from '@/core/record';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { createContactReader, recordFrom, type ImportedContact, type Trouble } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
+import { compute } from '@/server/compute';
 import { cards } from '@/server/db/cards';
 import { insertImport } from '@/server/db/imports';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -17,10 +17,7 @@ import { askForJob } from './jobs';
 
 /** A file up to this size is looked into at once: it may hold a single contact, which opens without review. */
 const LOOKED_INTO_BYTES = 6_000_000;
-const CHUNK = 65_536;
 export const FILE_SALT_BYTES = 16;
-/** Troubles that leave nothing to review: the record itself says what became of a damaged photo. */
-const HARMLESS = new Set<Trouble['code']>(['VERSION_UNKNOWN', 'BASE64_INVALID', 'CONTROL_CHARACTERS']);
 
 /**
  * Takes in a contact file of any form that is read. A single contact that is new and was understood whole becomes a record
@@ -36,7 +33,11 @@ export async function takeContactFile(
   authorise(actor, 'record.create');
   const limitBytes = LIMITS.contactFileBytes;
   if (bytes.length > limitBytes) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes });
-  const single = singleContact(bytes, actor.organisation.country);
+  const { country } = actor.organisation;
+  const single =
+    bytes.length <= LOOKED_INTO_BYTES
+      ? await compute('single contact', { bytes, country }, { of: actor.organisationId })
+      : null;
   if (single) {
     const matcher = await inTenant(actor.organisationId, knownPeople);
     if (!matcher.find(single.record)) return { imported: await importContact(actor, single, clock) };
@@ -60,30 +61,6 @@ export async function takeContactFile(
     await writeDown(tx, actor, 'import.begun', { kind: 'import', id }, clock, { bytes: bytes.length });
     return { import: id, job };
   });
-}
-
-/** The only contact of a file, if there is one that was understood whole. Errors: NOT_A_CONTACT_FILE, CONTACT_FILE_EMPTY. */
-function singleContact(bytes: Buffer, country: string): ImportedContact | null {
-  if (bytes.length > LOOKED_INTO_BYTES) return null;
-  const reader = createContactReader();
-  const troubles: Trouble[] = [];
-  let only: ImportedContact | null = null;
-  for (let at = 0; at <= bytes.length; at += CHUNK) {
-    const read = reader.push(bytes.subarray(at, at + CHUNK));
-    for (const each of at + CHUNK > bytes.length ? [...read, ...reader.end()] : read) {
-      troubles.push(...each.troubles);
-      const contact = each.card && recordFrom(each.card, country);
-      // A second one is enough to know that there is something to review.
-      if (contact && only) return null;
-      only = contact ?? only;
-    }
-  }
-  if (!only) {
-    const empty = troubles.some(({ code }) => code === 'CARD_EMPTY');
-    throw new Refusal({ code: empty ? 'CONTACT_FILE_EMPTY' : 'NOT_A_CONTACT_FILE' });
-  }
-  const understood = troubles.every(({ code }) => HARMLESS.has(code));
-  return understood && only.tooLarge.length === 0 ? only : null;
 }
 
 /** Everybody of the organisation, to know people again; also by the UIDs of their cards, which recipients saved. */

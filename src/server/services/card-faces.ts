@@ -12,7 +12,7 @@ import type { Actor } from './actor';
 import { authorise, authoriseFor } from './authorise';
 import { houseOf } from './house-style';
 import { filesOfComposition } from './block-files';
-import { drawFace, paintFace, type ToDraw } from './draw-card';
+import { drawFace, type ToDraw } from './draw-card';
 import { shownPictures } from './load-published';
 
 /** What of a face differs from how the card is saved: another layout to look at, the language to say it in. */
@@ -29,8 +29,14 @@ const inLayout = (composition: Composition, layout: LayoutName | null): Composit
       }
     : composition;
 
-async function toDraw(tx: Tx, composition: Composition, house: HouseStyle | null): Promise<ToDraw> {
+async function toDraw(
+  tx: Tx,
+  { organisationId }: Actor,
+  composition: Composition,
+  house: HouseStyle | null,
+): Promise<ToDraw> {
   return {
+    organisationId,
     composition,
     ...(await shownPictures(tx, composition, house)),
     files: await filesOfComposition(tx, composition),
@@ -55,19 +61,22 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
       house && layout
         ? { ...house.style, layouts: [layout], locks: { ...house.style.locks, layout: undefined } }
         : house?.style;
-    return toDraw(tx, dressed(inLayout(composition, layout), open ?? null), open ?? null);
+    return toDraw(tx, actor, dressed(inLayout(composition, layout), open ?? null), open ?? null);
   });
 }
 
 const languageOf = ({ composition }: ToDraw, wanted: Language | null): Language =>
   wanted ?? composition.language ?? 'en';
 
+async function asSvg(drawn: ToDraw, name: FaceName, language: Language): Promise<DrawnFace> {
+  const { bytes, leftOut, cut, missing, smallestType } = await drawFace(drawn, name, language, 'svg');
+  return { svg: bytes.toString('utf8'), leftOut, cut, missing, smallestType };
+}
+
 /** A face of a card's draft: the very function that serves recipients, on what is saved now. Errors as {@link draftToDraw}. */
 export async function faceOfDraft(actor: Actor, id: string, name: FaceName, shown: Shown): Promise<DrawnFace> {
   const drawn = await draftToDraw(actor, id, shown.layout);
-  const { face, svg } = await drawFace(drawn, name, languageOf(drawn, shown.language));
-  const { leftOut, cut, missing, smallestType } = face;
-  return { svg, leftOut, cut, missing, smallestType };
+  return asSvg(drawn, name, languageOf(drawn, shown.language));
 }
 
 /** The same as pixels, as recipients and link previews get it. Errors as {@link draftToDraw}. */
@@ -79,7 +88,7 @@ export async function pictureOfDraft(
   shown: Shown,
 ): Promise<Buffer> {
   const drawn = await draftToDraw(actor, id, shown.layout);
-  return paintFace(drawn, name, languageOf(drawn, shown.language), format);
+  return (await drawFace(drawn, name, languageOf(drawn, shown.language), format)).bytes;
 }
 
 /** A face of the card that a record would start with, in a layout: what to choose from before there is a card. Error: NOT_FOUND. */
@@ -103,9 +112,7 @@ export async function faceOfRecord(
     const composition = orRefuse(compose(body, lines, actor.organisation.country));
     const house = (await houseOf(tx))?.style ?? null;
     const look = { ...(house?.look ?? FIRST_LOOK), layout: from.layout };
-    return toDraw(tx, { ...dressed({ ...composition, look }, house), look }, house);
+    return toDraw(tx, actor, { ...dressed({ ...composition, look }, house), look }, house);
   });
-  const { face, svg } = await drawFace(drawn, name, languageOf(drawn, null));
-  const { leftOut, cut, missing, smallestType } = face;
-  return { svg, leftOut, cut, missing, smallestType };
+  return asSvg(drawn, name, languageOf(drawn, null));
 }

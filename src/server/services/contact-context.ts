@@ -1,4 +1,4 @@
-import type { ContactFileContext, EmbeddedPicture, VcardVersion } from '@/core/vcard';
+import { VERSIONS, type ContactFileContext, type EmbeddedPicture, type VcardVersion } from '@/core/vcard';
 import { publicUrlOf } from '@/server/env';
 
 /** What a card's contact file says besides its lines: the same in the proof, for recipients and in an export. */
@@ -20,6 +20,13 @@ export const contactContext = (
   photo: card.photo && { base64: card.photo.toString('base64'), mediaType: 'image/jpeg' },
   logo: card.logo && filePicture(card.logo),
 });
+
+/** The same for every version. */
+export const contactContexts = (card: Parameters<typeof contactContext>[0]): Record<VcardVersion, ContactFileContext> =>
+  Object.fromEntries(VERSIONS.map((version) => [version, contactContext(card, version)])) as Record<
+    VcardVersion,
+    ContactFileContext
+  >;
 
 /** A picture as a contact file carries it; PNG is told by its first byte. */
 export const filePicture = (bytes: Buffer): EmbeddedPicture => ({

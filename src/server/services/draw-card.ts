@@ -1,28 +1,18 @@
 import { createHash } from 'node:crypto';
-import sharp from 'sharp';
 import type { Composition } from '@/core/card';
-import {
-  FACE_SIZES,
-  faceContent,
-  faceSvg,
-  iconSvg,
-  INTRODUCTION,
-  layFace,
-  type Face,
-  type FaceName,
-  type FacePictures,
-} from '@/core/face';
+import { FACE_SIZES, type FaceName } from '@/core/face';
 import type { Language } from '@/core/messages';
+import { compute } from '@/server/compute';
 import { files } from '@/server/files';
-import { shippedTypesetter } from '@/server/fonts';
 import type { BlockFile } from './block-files';
-import type { PublishedCard, ShownPicture } from './load-published';
+import type { ShownPicture } from './load-published';
 
 /** Counted up whenever faces are drawn in another way, so that what was kept of them is drawn anew. */
-const DRAWING = 1;
+const DRAWING = 2;
 
 /** What a face is drawn from. */
 export type ToDraw = {
+  organisationId: string;
   composition: Composition;
   photo: ShownPicture | null;
   logo: ShownPicture | null;
@@ -37,85 +27,47 @@ export const drawingKey = ({ composition, photo, logo, logoOnBand }: ToDraw): st
     .digest('hex')
     .slice(0, 16);
 
-/** A photo on a face is at most as many pixels wide as a printed half of a card needs at 300 dpi, or a link's picture. */
-const PHOTO_SIDE = 640;
-
-const dataUri = (type: string, bytes: Buffer) => `data:${type};base64,${bytes.toString('base64')}`;
-
-async function picturesFor(
-  { composition, photo, logo: usual, logoOnBand, files: known }: ToDraw,
-  onBand: boolean,
-): Promise<{
-  sources: FacePictures;
-  sizes: { photo: { width: number; height: number } | null; logo: { width: number; height: number } | null };
-}> {
-  const logo = (onBand && logoOnBand) || usual;
-  const whole = photo && ((await files().get(photo.whole)) ?? photo.page);
+/** One face of a card in a language, drawn in the compute pool. Errors: TOO_BUSY, TOO_LABORIOUS. */
+export async function drawFace(
+  card: ToDraw,
+  name: FaceName,
+  language: Language,
+  format: 'svg' | 'jpeg' | 'webp',
+): Promise<{ bytes: Buffer; leftOut: string[]; cut: string[]; missing: string[]; smallestType: number }> {
+  const { composition, photo, logo: usual, logoOnBand, files: known, organisationId } = card;
+  const logo = (FACE_SIZES[name].form === 'back' && logoOnBand) || usual;
   const { ground } = composition.look;
   const file = ground.kind === 'picture' ? known.get(ground.picture.hash) : undefined;
-  const [face, mark, back] = await Promise.all([
-    whole &&
-      sharp(whole)
-        .resize(PHOTO_SIDE, PHOTO_SIDE, { fit: 'cover', position: 'attention' })
-        .jpeg({ quality: 88 })
-        .toBuffer(),
-    logo && sharp(logo.page).png().toBuffer({ resolveWithObject: true }),
-    file && files().get(file.hash),
-  ]);
-  return {
-    sources: {
-      photo: face && dataUri('image/jpeg', face),
-      logo: mark && dataUri('image/png', mark.data),
-      ground: back ? dataUri('image/jpeg', await sharp(back).jpeg({ quality: 85 }).toBuffer()) : null,
-    },
-    sizes: {
-      photo: face && { width: PHOTO_SIDE, height: PHOTO_SIDE },
-      logo: mark && { width: mark.info.width, height: mark.info.height },
-    },
+  const input = {
+    composition,
+    photo: photo && ((await files().get(photo.whole)) ?? photo.page),
+    logo: logo && logo.page,
+    ground: file ? await files().get(file.hash) : null,
+    name,
+    language,
+    format,
   };
+  return compute('face', input, {
+    of: organisationId,
+    key: `${organisationId} ${drawingKey(card)} ${name} ${language} ${format}`,
+  });
 }
 
-/**
- * One face of a card in a language, by its look: its layout and the SVG of it. The picture of links tells who it is and no
- * number, since whoever is sent a link keeps it.
- */
-export async function drawFace(card: ToDraw, name: FaceName, language: Language): Promise<{ face: Face; svg: string }> {
-  const { sources, sizes } = await picturesFor(card, FACE_SIZES[name].form === 'back');
-  const size = FACE_SIZES[name];
-  const content = faceContent(card.composition, language, sizes, name === 'link' ? INTRODUCTION : 'lines');
-  const typesetter = await shippedTypesetter();
-  const face = layFace(card.composition.look, content, size, typesetter);
-  return { face, svg: faceSvg(face, typesetter, sources, name === 'link' || name === 'picture' ? 'px' : 'mm') };
-}
+/** The icon of a card on a phone's first screen. Errors: TOO_BUSY, TOO_LABORIOUS. */
+export const drawIcon = (card: ToDraw): Promise<Buffer> =>
+  compute(
+    'icon',
+    { composition: card.composition },
+    { of: card.organisationId, key: `${card.organisationId} ${drawingKey(card)}` },
+  );
 
-/** A face as a picture of its own size in pixels. */
-export async function paintFace(
-  card: ToDraw,
-  name: 'link' | 'picture',
-  language: Language,
-  format: 'jpeg' | 'webp',
-): Promise<Buffer> {
-  const { svg } = await drawFace(card, name, language);
-  const { width, height } = FACE_SIZES[name];
-  const painted = sharp(Buffer.from(svg)).resize(width, height).flatten({ background: '#fff' });
-  return format === 'webp'
-    ? painted.webp({ quality: 82 }).toBuffer()
-    : painted.jpeg({ quality: 86, chromaSubsampling: '4:4:4' }).toBuffer();
-}
+/** The photo as a browser of today takes it: a third lighter than the JPEG beside it. Errors as {@link drawIcon}. */
+export const lightPhoto = (organisationId: string, { page, hash }: ShownPicture): Promise<Buffer> =>
+  compute('lighter', { bytes: page, format: 'avif' }, { of: organisationId, key: `${hash} avif` });
 
-/** The icon of a card on a phone's first screen: initials on its band, 512 pixels wide, safe to be cut round. */
-export const paintIcon = async ({ composition }: Pick<PublishedCard, 'composition'>): Promise<Buffer> =>
-  sharp(Buffer.from(iconSvg(composition, await shippedTypesetter())))
-    .png({ palette: true })
-    .toBuffer();
-
-/** The photo as a browser of today takes it: a third lighter than the JPEG beside it. */
-export const lightPhoto = ({ page }: ShownPicture): Promise<Buffer> =>
-  sharp(page).avif({ quality: 52, effort: 4 }).toBuffer();
-
-/** A picture of a block, named by its hash in the store, as a browser of today takes it. */
-export async function lightPicture(hash: string): Promise<Buffer> {
+/** A picture of a block, named by its hash in the store, as a browser of today takes it. Errors as {@link drawIcon}. */
+export async function lightPicture(organisationId: string, hash: string): Promise<Buffer> {
   const bytes = await files().get(hash);
   if (!bytes) throw new Error('a picture of a block is not in the file store');
-  return sharp(bytes).webp({ quality: 72, alphaQuality: 90 }).toBuffer();
+  return compute('lighter', { bytes, format: 'webp' }, { of: organisationId, key: `${hash} webp` });
 }

@@ -102,24 +102,24 @@ async function keep(actor: Actor, prepared: PreparedPicture, clock: Clock): Prom
 /** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_HEIC, PICTURE_TOO_LARGE. */
 export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
   authorise(actor, 'record.write');
-  return keep(actor, await preparePhoto(bytes), clock);
+  return keep(actor, await preparePhoto(bytes, actor.organisationId), clock);
 }
 
 /** Takes in a logo, as {@link addPhoto}; a drawing (SVG) is cleaned and painted. */
 export async function addLogo(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
   authorise(actor, 'record.write');
-  return keep(actor, await prepareLogo(bytes), clock);
+  return keep(actor, await prepareLogo(bytes, actor.organisationId), clock);
 }
 
 /** Takes in a picture for a block of a card, as {@link addPhoto}. */
 export async function addBlockPicture(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
   authorise(actor, 'card.write');
-  return keep(actor, await prepareBlockPicture(bytes), clock);
+  return keep(actor, await prepareBlockPicture(bytes, actor.organisationId), clock);
 }
 
 /** Cuts a square from a photo that was taken in. Errors: NOT_FOUND, PICTURE_UNREADABLE. */
 export async function cropPhoto(actor: Actor, crop: Crop, clock: Clock): Promise<AddedPicture> {
   authorise(actor, 'record.write');
   const largest = await readPicture(actor, crop.from, 'whole');
-  return keep(actor, await prepareCrop(largest, crop), clock);
+  return keep(actor, await prepareCrop(largest, crop, actor.organisationId), clock);
 }

@@ -1,11 +1,11 @@
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { captionsProblem } from '@/core/page/captions';
 import { filmsBy, insertFilm, type FilmRow } from '@/server/db/films';
 import { shownOnCardOf } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { files, isHash } from '@/server/files';
-import { readFilm, withoutMetadata, type Film } from '@/server/files/film';
+import { compute } from '@/server/compute';
+import type { Film } from '@/server/compute/tasks/film';
 import type { Readable } from 'node:stream';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -15,9 +15,7 @@ import { authorise } from './authorise';
 /** Keeps a film of the organisation without its metadata; picture and sound stay as they are. Errors: NOT_ALLOWED, FILM_UNREADABLE, STORE_FULL. */
 export async function addFilm(actor: Actor, bytes: Buffer, clock: Clock): Promise<Film> {
   authorise(actor, 'card.write');
-  const given = await readFilm(bytes);
-  const packed = await withoutMetadata(bytes, given.type);
-  const film = { ...given, bytes: packed.length };
+  const { film, packed } = await compute('film', { bytes }, { of: actor.organisationId });
   const hash = await files().put(packed);
   await keep(actor, { ...film, hash }, clock);
   return { ...film, hash };
@@ -28,14 +26,7 @@ export async function addCaptions(actor: Actor, bytes: Buffer, clock: Clock): Pr
   authorise(actor, 'card.write');
   if (bytes.length > LIMITS.captionBytes)
     throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes: LIMITS.captionBytes });
-  let text: string;
-  try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    throw new Refusal({ code: 'CAPTIONS_UNREADABLE', line: 1 });
-  }
-  const wrong = captionsProblem(text);
-  if (wrong !== null) throw new Refusal({ code: 'CAPTIONS_UNREADABLE', line: wrong });
+  await compute('captions', { bytes }, { of: actor.organisationId });
   const hash = await files().put(bytes);
   await keep(actor, { hash, type: 'text/vtt', bytes: bytes.length, width: null, height: null, seconds: null }, clock);
   return { hash };

@@ -2,7 +2,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { CompositionSchema, type Composition } from '@/core/card';
 import { dressed, type HouseStyle } from '@/core/house';
 import type { ShownJob } from '@/core/jobs';
-import { firstFailing, type FailedCheck } from '@/core/proof';
+import type { FailedCheck } from '@/core/proof';
 import { RecordSchema, writtenName } from '@/core/record';
 import {
   cardsBy,
@@ -18,14 +18,15 @@ import { jobOfHouse } from '@/server/db/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordsBy, type RecordRow } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
+import { compute } from '@/server/compute';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
-import { contactContext } from './contact-context';
+import { contactContexts } from './contact-context';
 import { houseOf } from './house-style';
 import { shownJob } from './jobs';
 import { picturesOf } from './pictures';
 import { linesOut } from './prove-card';
-import { FIRST_PLACEMENT, pageBytes } from './publish-card';
+import { FIRST_PLACEMENT } from './prove-to-publish';
 import type { RunningJob } from './run-job';
 
 /** A card that is out, with all that its proof needs. */
@@ -63,18 +64,18 @@ async function failingUnder(
     revised: revision.published_at.toISOString(),
     ...(await picturesOf(tx, shown)),
   };
-  return firstFailing({
+  const order = {
     person: body,
     lines: linesOut(row, revision, body),
     words: revision.draft?.words ?? row.words,
     country: actor.organisation.country,
     shown,
     house,
-    fileContext: (version) => contactContext(served, version),
+    fileContexts: contactContexts(served),
     placement: FIRST_PLACEMENT,
     now: clock.now(),
-    compressed: pageBytes,
-  });
+  };
+  return compute('proof', order, { of: actor.organisationId });
 }
 
 /** So many cards are proven in one transaction; none of them can be published meanwhile. */

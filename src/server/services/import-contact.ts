@@ -28,7 +28,7 @@ export async function importContact(
     : { recordId: randomUUID(), cardId: randomUUID() };
   const known = of && (await inTenant(actor.organisationId, (tx) => recordRow(tx, ids.recordId)));
   if (known) return { ...ids, kept: known.body.kept.length };
-  const { record, photo } = await withPhoto(contact);
+  const { record, photo } = await withPhoto(contact, actor.organisationId);
   return inTenant(actor.organisationId, async (tx) => {
     if (photo) await keepPicture(tx, actor.organisationId, photo, actor.userId);
     await storeWithFirstCard(tx, actor, record, 'record.imported', clock, ids);
@@ -45,14 +45,17 @@ function idWithin(whole: string, part: string): string {
 type Prepared = { record: PersonRecord; photo: Awaited<ReturnType<typeof preparePhoto>> | null };
 
 /** The record with its photo decoded and scaled; one that is no picture is kept as it was written, with the reason. */
-export async function withPhoto({ record, photo }: Pick<ImportedContact, 'record' | 'photo'>): Promise<Prepared> {
+export async function withPhoto(
+  { record, photo }: Pick<ImportedContact, 'record' | 'photo'>,
+  of: string,
+): Promise<Prepared> {
   const parsed = RecordSchema.safeParse(record);
   if (!parsed.success)
     return orRefuse(bad({ code: 'INPUT', field: String(parsed.error.issues[0]?.path[0] ?? 'record') }));
   const body = parsed.data;
   if (!photo) return { record: body, photo: null };
   try {
-    const made = await preparePhoto(Buffer.from(photo.base64, 'base64'));
+    const made = await preparePhoto(Buffer.from(photo.base64, 'base64'), of);
     const used = new Set(body.details.map((detail) => detail.id));
     let next = body.details.length + 1;
     while (used.has(`d${next}`)) next += 1;
@@ -65,7 +68,9 @@ export async function withPhoto({ record, photo }: Pick<ImportedContact, 'record
       photo: made,
     };
   } catch (error) {
-    const unreadable = error instanceof Refusal && /^PICTURE_/.test(error.problem.code);
+    // A drawing too large or too laborious is none either.
+    const unreadable =
+      error instanceof Refusal && /^(PICTURE_|DRAWING_|FILE_TOO_LARGE|TOO_LABORIOUS)/.test(error.problem.code);
     if (!unreadable) throw error;
     return {
       record: { ...body, kept: [...body.kept, { property: photo.property, why: 'unreadable-photo' as const }] },

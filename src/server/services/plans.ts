@@ -10,6 +10,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { provenThen, proveToPublish } from './prove-to-publish';
 import { publishRow } from './publish-card';
 import { actorOfUser } from './sessions';
 
@@ -76,6 +77,9 @@ export async function planCard(
   });
 }
 
+/** What is gone in a moment: the plan is tried again. */
+const PASSING = new Set<Problem['code']>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY']);
+
 /** Carries out what is due in any organisation; answers with how many cards changed. Several processes may do so at once. */
 export async function carryOutPlans(clock: Clock): Promise<number> {
   const due = await outsideTenants((db) => duePlans(db, new Date(clock.now())));
@@ -88,16 +92,24 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
   const planner = await inTenant(organisation, async (tx) => (await planOf(tx, id))?.planned_by);
   const actor = planner ? await actorOfUser(planner, organisation) : null;
   try {
-    return await inTenant(organisation, async (tx) => {
-      const plan = await planToCarryOut(tx, id);
-      if (!plan) return false;
-      const due = (at: Date | null) => at !== null && at.getTime() <= clock.now();
-      // What failed once waits for somebody, also when the end comes.
-      if (due(plan.publish_at) && !plan.problem) return publishPlanned(tx, actor, plan, clock);
-      return due(plan.ends_at) ? endPlanned(tx, actor, plan, clock) : false;
-    });
+    return await provenThen(
+      async () => {
+        const plan = await inTenant(organisation, (tx) => planOf(tx, id));
+        // With the rights that whoever planned it has today.
+        if (!plan || !isToPublish(plan, clock)) return '';
+        if (!actor) throw new Refusal({ code: 'NOT_ALLOWED' });
+        return proveToPublish(actor, id, { address: plan.address, version: null }, clock);
+      },
+      (seal) =>
+        inTenant(organisation, async (tx) => {
+          const plan = await planToCarryOut(tx, id);
+          if (!plan) return false;
+          if (isToPublish(plan, clock)) return publishPlanned(tx, actor, plan, clock, seal);
+          return isDue(plan.ends_at, clock) ? endPlanned(tx, actor, plan, clock) : false;
+        }),
+    );
   } catch (error) {
-    if (!(error instanceof Refusal) || error.problem.code === 'DATABASE_AWAY') throw error;
+    if (!(error instanceof Refusal) || PASSING.has(error.problem.code)) throw error;
     // Told on the card; tried again once somebody plans anew.
     await inTenant(organisation, async (tx) => {
       const plan = await planOf(tx, id);
@@ -107,12 +119,21 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
   }
 }
 
-async function publishPlanned(tx: Tx, actor: Actor | null, plan: PlanRow, clock: Clock): Promise<boolean> {
+const isDue = (at: Date | null, clock: Clock) => at !== null && at.getTime() <= clock.now();
+/** What failed once waits for somebody, also when the end comes. */
+const isToPublish = (plan: PlanRow, clock: Clock) => isDue(plan.publish_at, clock) && !plan.problem;
+
+async function publishPlanned(
+  tx: Tx,
+  actor: Actor | null,
+  plan: PlanRow,
+  clock: Clock,
+  seal: string,
+): Promise<boolean> {
   const row = await cardForUpdate(tx, plan.card_id);
-  // With the rights that whoever planned it has today.
   if (!row || !actor) throw new Refusal({ code: 'NOT_ALLOWED' });
   authoriseFor(actor, 'card.publish', row.record_id);
-  await publishRow(tx, actor, row, plan.address, clock, { note: plan.note });
+  await publishRow(tx, actor, row, plan.address, clock, { note: plan.note, seal });
   if (plan.ends_at) await writePlan(tx, { ...plan, publish_at: null, address: '', note: '' });
   else await deletePlan(tx, plan.card_id);
   return true;

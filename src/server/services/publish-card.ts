@@ -1,12 +1,9 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { gzipSync } from 'node:zlib';
-import { draftOf, codeFrom, compose, linesOn, readAddress, reconcile, skeletonOf, type Composition } from '@/core/card';
+import { codeFrom, draftOf, readAddress, skeletonOf, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { reachOf } from '@/core/access';
-import { dressed } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { fails, pairsInUse } from '@/core/look';
-import { firstFailing } from '@/core/proof';
 import { cleanLine } from '@/core/record';
 import {
   cardForUpdate,
@@ -21,18 +18,11 @@ import { refuseWrongPrefix } from './address-prefix';
 import { addressOwner, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
 import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { refuseMissingFiles } from './block-files';
-import { contactContext } from './contact-context';
-import { houseOf } from './house-style';
-import { picturesOf } from './pictures';
-
-/** The placement of the code that every card gets with its first revision. */
-export const FIRST_PLACEMENT = 'Code on screen';
+import { FIRST_PLACEMENT, Outdated, outgoing, provenThen, proveToPublish } from './prove-to-publish';
 
 /**
  * Publishes a card: proves its outputs, makes an immutable revision, and sets its short address (the first one, or a
@@ -48,61 +38,37 @@ export async function publishCard(
   authorise(actor, 'card.publish');
   const address = orRefuse(readAddress(input.address));
   try {
-    return await inTenant(actor.organisationId, async (tx) => {
-      const row = await cardForUpdate(tx, id);
-      if (!row) throw new Refusal({ code: 'NOT_FOUND' });
-      authoriseFor(actor, 'card.publish', row.record_id);
-      if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-      return publishRow(tx, actor, row, address, clock, input);
-    });
+    return await provenThen(
+      () => proveToPublish(actor, id, { address, version: input.baseVersion }, clock),
+      (seal) =>
+        inTenant(actor.organisationId, async (tx) => {
+          const row = await cardForUpdate(tx, id);
+          if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+          authoriseFor(actor, 'card.publish', row.record_id);
+          if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
+          return publishRow(tx, actor, row, address, clock, { ...input, seal });
+        }),
+    );
   } catch (error) {
     // Two who take the same free address at the same moment: the second one is told as if it had been taken before.
     throw violatedUnique(error)?.startsWith('directory_addresses') ? new Refusal({ code: 'ADDRESS_TAKEN' }) : error;
   }
 }
 
-/** Proves and publishes a locked card within a transaction: its next revision, at this address. */
+/** Publishes a locked card that was proven: its next revision, at this address. Throws {@link Outdated} where it is another by now. */
 export async function publishRow(
   tx: Tx,
   actor: Actor,
   row: CardRow,
   address: string,
   clock: Clock,
-  { note = '', overrideContrast = false }: { note?: string; overrideContrast?: boolean } = {},
+  { seal, note = '', overrideContrast = false }: { seal: string; note?: string; overrideContrast?: boolean },
 ): Promise<{ revision: number; address: string }> {
   const { id } = row;
   const at = new Date(clock.now());
-  const person = await record(tx, row.record_id);
-  if (!person) throw new Refusal({ code: 'NOT_FOUND' });
-  const lines = reconcile(row.lines, person.body);
-  const composition = orRefuse(compose(person.body, lines, actor.organisation.country, row.language, row));
-  const house = (await houseOf(tx))?.style ?? null;
-  const shown = dressed(composition, house);
-  await refuseMissingFiles(tx, row);
-  if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
-    throw new Refusal({ code: 'NOTHING_ON_PAGE' });
-  const served = {
-    cardId: id,
-    organisationId: actor.organisationId,
-    address,
-    revised: at.toISOString(),
-    ...(await picturesOf(tx, shown)),
-  };
+  const { composition, shown, lines, seal: today } = await outgoing(tx, actor, row, address);
+  if (seal !== today) throw new Outdated();
   if (!reads(shown)) await overrideOrRefuse(tx, actor, id, shown, overrideContrast, clock);
-  // Nothing leaves without a proof: the very outputs are made and read back.
-  const failing = firstFailing({
-    person: person.body,
-    lines,
-    words: row.words,
-    country: actor.organisation.country,
-    shown,
-    house,
-    fileContext: (version) => contactContext(served, version),
-    placement: FIRST_PLACEMENT,
-    now: at.getTime(),
-    compressed: pageBytes,
-  });
-  if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: failing.channel, finding: failing.finding });
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
   await insertRevision(tx, {
     id: randomUUID(),
@@ -123,9 +89,6 @@ export async function publishRow(
   await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
   return { revision: number, address };
 }
-
-/** Bytes of a page as it is sent. */
-export const pageBytes = (html: string): number => gzipSync(html, { level: 6 }).length;
 
 /** Makes an address the card's current one; answers whether it was another. */
 async function claimAddress(tx: Tx, cardId: string, address: string, organisation: string): Promise<boolean> {

@@ -2,12 +2,13 @@ import { changesSince, compose, CompositionSchema, reconcile, type Change } from
 import { Refusal, type Problem } from '@/core/errors';
 import { RecordSchema } from '@/core/record';
 import { cardForUpdate, cardsOfRecord, latestRevision } from '@/server/db/cards';
-import { currentAddress } from '@/server/db/directory';
+import { currentAddresses } from '@/server/db/directory';
 import { inTenant } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { authorise, authoriseFor } from './authorise';
+import { provenThen, proveToPublish } from './prove-to-publish';
 import { publishRow } from './publish-card';
 
 /** A published card that no longer says what its record and lines say, with what publishing it would change. */
@@ -59,18 +60,38 @@ export async function publishSeveral(
   clock: Clock,
 ): Promise<{ published: { id: string; revision: number }[] }> {
   authorise(actor, 'card.publish');
-  return inTenant(actor.organisationId, async (tx) => {
-    authoriseFor(actor, 'card.publish', recordId);
-    const published: { id: string; revision: number }[] = [];
-    // Always in the same order, so that two who publish the same cards wait for each other and do not lock up.
-    for (const { id, version } of [...chosen].sort((a, b) => (a.id < b.id ? -1 : 1))) {
-      const row = await cardForUpdate(tx, id);
-      const address = row?.record_id === recordId ? await currentAddress(tx, id) : undefined;
-      if (!row || !address) throw new Refusal({ code: 'NOT_FOUND' });
-      if (row.version !== version) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-      const { revision } = await publishRow(tx, actor, row, address, clock);
-      published.push({ id, revision });
-    }
-    return { published };
-  });
+  authoriseFor(actor, 'card.publish', recordId);
+  // Always in the same order, so that two who publish the same cards wait for each other and do not lock up.
+  const inOrder = [...chosen].sort((a, b) => (a.id < b.id ? -1 : 1));
+  const addresses = await inTenant(actor.organisationId, (tx) =>
+    currentAddresses(
+      tx,
+      inOrder.map(({ id }) => id),
+    ),
+  );
+  const addressOf = (id: string) => {
+    const address = addresses.get(id);
+    if (!address) throw new Refusal({ code: 'NOT_FOUND' });
+    return address;
+  };
+  const seals = new Map<string, string>();
+  return provenThen(
+    async () => {
+      for (const { id, version } of inOrder)
+        seals.set(id, await proveToPublish(actor, id, { address: addressOf(id), version }, clock));
+      return '';
+    },
+    () =>
+      inTenant(actor.organisationId, async (tx) => {
+        const published: { id: string; revision: number }[] = [];
+        for (const { id, version } of inOrder) {
+          const row = await cardForUpdate(tx, id);
+          if (row?.record_id !== recordId) throw new Refusal({ code: 'NOT_FOUND' });
+          if (row.version !== version) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
+          const { revision } = await publishRow(tx, actor, row, addressOf(id), clock, { seal: seals.get(id)! });
+          published.push({ id, revision });
+        }
+        return { published };
+      }),
+  );
 }

@@ -1,7 +1,8 @@
 import { differencesOf, firstChoice, RecordSchema, withChosen, writtenName, type PersonRecord } from '@/core/record';
-import { Refusal } from '@/core/errors';
+import { Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { createContactReader, recordFrom, type ImportedContact, type Trouble } from '@/core/vcard';
+import type { ImportedContact, Trouble } from '@/core/vcard';
+import { computeEach } from '@/server/compute';
 import {
   clearEntries,
   entriesFrom,
@@ -17,6 +18,7 @@ import {
 import { inTenant } from '@/server/db/pool';
 import { deleteUntouched, record, updateRecord } from '@/server/db/records';
 import { files } from '@/server/files';
+import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
 import { FILE_SALT_BYTES, knownPeople } from './begin-import';
@@ -24,30 +26,23 @@ import { importContact, withPhoto } from './import-contact';
 import { keepPicture } from './pictures';
 import { Cancelled, type RunningJob } from './run-job';
 
-const CHUNK = 65_536;
 const AT_ONCE = 100;
 
-type Found = { contact: ImportedContact; line: number; troubles: Trouble[] };
-
-/** The contacts of a stored file one after the other, so that a large address book is never held as records whole. */
-function* contactsOf(bytes: Buffer, country: string, outside: Trouble[]): Generator<Found & { share: number }> {
-  const reader = createContactReader();
-  for (let at = 0; at <= bytes.length; at += CHUNK) {
-    const last = at + CHUNK > bytes.length;
-    const read = reader.push(bytes.subarray(at, at + CHUNK));
-    for (const { card, troubles } of last ? [...read, ...reader.end()] : read) {
-      const contact = card && recordFrom(card, country);
-      if (contact) yield { contact, line: card!.line, troubles, share: Math.min(1, (at + CHUNK) / bytes.length) };
-      else outside.push(...troubles);
-    }
-    if (last) return;
+/** The contacts of a stored file one after the other, read in the compute pool. Errors: TOO_BUSY, TOO_LABORIOUS. */
+async function* contactsOf(bytes: Buffer, { organisationId, organisation }: Actor, outside: Trouble[]) {
+  const file = { bytes, country: organisation.country };
+  for await (const handful of computeEach('contacts', file, { of: organisationId })) {
+    outside.push(...handful.outside);
+    yield* handful.found;
   }
 }
 
+/** What is gone in a moment. */
+const PASSING = new Set<Problem['code']>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY']);
+
 /** Whether a job ends with this error: stopped or refused. Anything else is tried again. */
 const endsJob = (error: unknown): boolean =>
-  error instanceof Cancelled ||
-  (error instanceof Refusal && error.problem.code !== 'DATABASE_AWAY' && error.problem.code !== 'STORE_AWAY');
+  error instanceof Cancelled || (error instanceof Refusal && !PASSING.has(error.problem.code));
 
 async function fileOf({ actor, input }: RunningJob) {
   const id = String(input.import);
@@ -80,7 +75,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
     await progress(count, Math.round(count / share));
   };
   try {
-    for (const { contact, line, troubles, share } of contactsOf(bytes, actor.organisation.country, outside)) {
+    for await (const { contact, line, troubles, share } of contactsOf(bytes, actor, outside)) {
       // The place in the file, by which taking in finds the contact again.
       place += 1;
       if (count >= LIMITS.contactsAtOnce)
@@ -151,7 +146,7 @@ export async function takeContacts(running: RunningJob): Promise<Record<string, 
   let at = -1;
   let done = 0;
   try {
-    for (const { contact } of contactsOf(bytes, actor.organisation.country, [])) {
+    for await (const { contact } of contactsOf(bytes, actor, [])) {
       at += 1;
       const entry = entries.get(at);
       if (!entry) continue;
@@ -204,7 +199,9 @@ async function changeRecord(
 ): Promise<number | null> {
   const id = String(input.import);
   const chosen = new Set(entry.chosen);
-  const withPicture = chosen.has('photo') ? await withPhoto(contact) : { record: contact.record, photo: null };
+  const withPicture = chosen.has('photo')
+    ? await withPhoto(contact, actor.organisationId)
+    : { record: contact.record, photo: null };
   return inTenant(actor.organisationId, async (tx) => {
     const row = await record(tx, entry.record_id!);
     if (!row) return null;

@@ -42,7 +42,8 @@ export function LiveSpecimen({ channel, draft, composed, record, country, card, 
     () => (live === draft ? composed : compose(record, live.lines, country, live.language, live)),
     [composed, record, draft, live, country],
   );
-  const shown = read.ok ? read : composed;
+  // That it is too much is said at once.
+  const shown = read.ok || read.problem.code === 'TOO_MUCH_SHOWN' ? read : composed;
   return (
     <Specimen
       channel={channel}

@@ -17,6 +17,7 @@ export const TROUBLES: Record<Trouble['code'], string> = {
   END_WITHOUT_BEGIN: 'an end without a beginning',
   OUTSIDE_A_CARD: 'what stands here belongs to no contact',
   CARD_EMPTY: 'a contact with nothing in it',
+  TOO_MANY_PROPERTIES: 'more properties than a contact may have; the rest was left out',
   JSON_UNREADABLE: 'this is no jCard: its JSON cannot be read',
 };
 

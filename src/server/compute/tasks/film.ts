@@ -27,7 +27,7 @@ function typeOf(bytes: Buffer): Film['type'] | null {
 }
 
 /** What a film tells of itself, read by a library that takes it apart. Error: FILM_UNREADABLE. */
-export async function readFilm(bytes: Buffer): Promise<Film> {
+async function readFilm(bytes: Buffer): Promise<Film> {
   const type = bytes.length > 64 ? typeOf(bytes) : null;
   if (!type) throw new Refusal({ code: 'FILM_UNREADABLE' });
   const input = new Input({ source: new BufferSource(new Uint8Array(bytes)), formats: ALL_FORMATS });
@@ -49,7 +49,7 @@ export async function readFilm(bytes: Buffer): Promise<Film> {
  * A film packed anew without what it tells of itself: cameras write down where and when it was taken. Picture and sound are copied
  * as they are, nothing is encoded. Error: FILM_UNREADABLE.
  */
-export async function withoutMetadata(bytes: Buffer, type: Film['type']): Promise<Buffer> {
+async function withoutMetadata(bytes: Buffer, type: Film['type']): Promise<Buffer> {
   const input = new Input({ source: new BufferSource(new Uint8Array(bytes)), formats: ALL_FORMATS });
   const target = new BufferTarget();
   const format = type === 'video/mp4' ? new Mp4OutputFormat({ fastStart: 'in-memory' }) : new WebMOutputFormat();
@@ -64,4 +64,11 @@ export async function withoutMetadata(bytes: Buffer, type: Film['type']): Promis
   } finally {
     input.dispose();
   }
+}
+
+/** A film as it is kept, and what it tells of itself. Error: FILM_UNREADABLE. */
+export async function packFilm({ bytes }: { bytes: Buffer }): Promise<{ film: Film; packed: Buffer }> {
+  const given = await readFilm(bytes);
+  const packed = await withoutMetadata(bytes, given.type);
+  return { film: { ...given, bytes: packed.length }, packed };
 }

@@ -1,0 +1,21 @@
+/**
+ * Everything whose cost grows with what somebody typed or sent, by its kind, and the milliseconds that one output of it may take: about
+ * ten times what the largest usual input needs on one core of a busy machine.
+ */
+export const DEADLINES = {
+  face: 6_000,
+  icon: 3_000,
+  lighter: 8_000,
+  photo: 12_000,
+  crop: 12_000,
+  logo: 12_000,
+  'block picture': 12_000,
+  colours: 3_000,
+  film: 12_000,
+  captions: 3_000,
+  'single contact': 4_000,
+  contacts: 20_000,
+  proof: 8_000,
+} as const;
+
+export type Kind = keyof typeof DEADLINES;

@@ -1,0 +1,36 @@
+import type { Kind } from './deadlines';
+
+/**
+ * What does each kind of work: a pure function of its input to its output, or to an iterator of outputs, which are handed over one by
+ * one. Loaded when its kind is first asked for.
+ */
+export const KINDS = {
+  face: () => import('./tasks/face').then(({ drawFace }) => drawFace),
+  icon: () => import('./tasks/face').then(({ drawIcon }) => drawIcon),
+  lighter: () => import('./tasks/pictures').then(({ lighter }) => lighter),
+  photo: () => import('./tasks/pictures').then(({ photo }) => photo),
+  crop: () => import('./tasks/pictures').then(({ crop }) => crop),
+  logo: () => import('./tasks/pictures').then(({ logo }) => logo),
+  'block picture': () => import('./tasks/pictures').then(({ blockPicture }) => blockPicture),
+  colours: () => import('./tasks/colours').then(({ coloursOf }) => coloursOf),
+  film: () => import('./tasks/film').then(({ packFilm }) => packFilm),
+  captions: () => import('./tasks/captions').then(({ checkCaptions }) => checkCaptions),
+  'single contact': () => import('./tasks/contacts').then(({ singleContact }) => singleContact),
+  contacts: () => import('./tasks/contacts').then(({ contactsOf }) => contactsOf),
+  proof: () => import('./tasks/proof').then(({ prove }) => prove),
+};
+
+type Run<K extends Kind> = Awaited<ReturnType<(typeof KINDS)[K]>>;
+export type Input<K extends Kind> = Parameters<Run<K>>[0];
+/** Kinds that hand over one output after the other. */
+export type StreamKind = { [K in Kind]: ReturnType<Run<K>> extends Generator ? K : never }[Kind];
+export type Output<K extends Kind> =
+  ReturnType<Run<K>> extends Generator<infer Item> ? Item : Awaited<ReturnType<Run<K>>>;
+
+/** What is sent to a process of the pool, and what it answers; `id` is that of the piece of work. */
+export type Order = { id: number; kind: Kind; input: unknown } | { id: number; more: true };
+export type Report =
+  | { ready: true }
+  | { id: number; output: unknown; last: boolean }
+  | { id: number; problem: unknown }
+  | { id: number; failed: string };

@@ -1,0 +1,199 @@
+import type { ChildProcess } from 'node:child_process';
+import { Refusal, type Problem } from '@/core/errors';
+import type { Kind } from './deadlines';
+import type { Order, Report } from './kinds';
+
+/** A process is given so long to start, in milliseconds. */
+const START_MS = 20_000;
+
+export type Work = {
+  kind: Kind;
+  input: unknown;
+  /** Milliseconds that one output may take; then its process is ended. */
+  deadline: number;
+  /** On whose behalf: nobody keeps every process busy, or the whole queue full, while somebody else waits. */
+  of: string;
+};
+
+type Waiting = Work & {
+  id: number;
+  /** It hands over one output after the other, and whoever takes them may ask for other work in between. */
+  several: boolean;
+  take: (output: unknown, last: boolean) => void;
+  fail: (error: unknown) => void;
+  /** Who asked has turned away. */
+  dropped: boolean;
+};
+
+type Member = { child: ChildProcess; ready: boolean; at: Waiting | null; timer?: NodeJS.Timeout };
+
+export type PoolOptions = {
+  size: number;
+  /** Pieces of work that may wait, of all and of one; more are refused at once. */
+  queue: number;
+  queueOfOne: number;
+  start: () => ChildProcess;
+  /** Hears of a process that was ended or died with work in hand. */
+  lost: (kind: Kind, why: 'deadline' | 'died') => void;
+};
+
+export type Pool = {
+  /** One output. Errors: those of the work, TOO_BUSY, TOO_LABORIOUS. */
+  run: (work: Work) => Promise<unknown>;
+  /** One output after the other, made as they are taken. */
+  each: (work: Work) => AsyncGenerator<unknown>;
+  stop: () => void;
+};
+
+/**
+ * A few child processes that do pieces of work one at a time each. Native code can take its process with it and a loop can hold it
+ * for ever: whoever waited is told so, and another process is started for the next one.
+ */
+export function createPool(options: PoolOptions): Pool {
+  const { size, queue, queueOfOne } = options;
+  const members: Member[] = [];
+  let waiting: Waiting[] = [];
+  let last = 0;
+
+  const running = (several: boolean, of?: string) =>
+    members.filter(({ at }) => at?.several === several && (of === undefined || at.of === of)).length;
+  // What hands over several outputs has processes of its own: it stands still while its taker waits for something else.
+  const mayRun = ({ of, several }: Waiting) =>
+    several ? running(true) < size : running(false) < size && (size === 1 || running(false, of) < size - 1);
+
+  function pump() {
+    waiting = waiting.filter(({ dropped }) => !dropped);
+    for (;;) {
+      const next = waiting.find(mayRun);
+      if (!next) return;
+      const free = members.find(({ at }) => at === null) ?? added();
+      waiting.splice(waiting.indexOf(next), 1);
+      free.at = next;
+      free.child.ref();
+      free.child.channel?.ref();
+      if (free.ready) order(free);
+    }
+  }
+
+  function order(member: Member) {
+    const { id, kind, input } = member.at!;
+    watch(member);
+    member.child.send({ id, kind, input } satisfies Order);
+  }
+
+  function watch(member: Member, ms = member.at!.deadline) {
+    clearTimeout(member.timer);
+    member.timer = setTimeout(() => {
+      if (member.at) options.lost(member.at.kind, 'deadline');
+      lose(member, new Refusal({ code: 'TOO_LABORIOUS' }));
+    }, ms);
+  }
+
+  /** Ends a process and tells whoever waited for it. */
+  function lose(member: Member, error: unknown) {
+    const { at } = member;
+    if (!members.includes(member)) return;
+    members.splice(members.indexOf(member), 1);
+    clearTimeout(member.timer);
+    member.at = null;
+    member.child.kill('SIGKILL');
+    at?.fail(error);
+    pump();
+  }
+
+  function free(member: Member) {
+    clearTimeout(member.timer);
+    member.at = null;
+    if (members.length > size) {
+      members.splice(members.indexOf(member), 1);
+      member.child.kill('SIGKILL');
+    }
+    member.child.unref();
+    member.child.channel?.unref();
+    pump();
+  }
+
+  function added(): Member {
+    const child = options.start();
+    const member: Member = { child, ready: false, at: null };
+    members.push(member);
+    member.timer = setTimeout(() => lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 5 })), START_MS);
+    child.on('message', (told: Report) => {
+      if ('ready' in told) {
+        member.ready = true;
+        clearTimeout(member.timer);
+        if (member.at) order(member);
+        return;
+      }
+      const { at } = member;
+      if (!at || at.id !== told.id) return;
+      if ('output' in told && !told.last) {
+        clearTimeout(member.timer);
+        return at.take(told.output, false);
+      }
+      free(member);
+      if ('output' in told) at.take(told.output, true);
+      else if ('problem' in told) at.fail(new Refusal(told.problem as Problem));
+      else at.fail(Object.assign(new Error('a piece of work failed'), { name: told.failed }));
+    });
+    child.once('error', () => lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 5 })));
+    child.once('exit', () => {
+      if (member.at && members.includes(member)) options.lost(member.at.kind, 'died');
+      lose(member, new Refusal({ code: 'TOO_LABORIOUS' }));
+    });
+    return member;
+  }
+
+  function begin(work: Work, several: boolean, take: Waiting['take'], fail: Waiting['fail']): Waiting {
+    if (waiting.length >= queue || waiting.filter(({ of }) => of === work.of).length >= queueOfOne)
+      throw new Refusal({ code: 'TOO_BUSY', seconds: 5 });
+    const entry: Waiting = { ...work, several, id: (last += 1), take, fail, dropped: false };
+    waiting.push(entry);
+    pump();
+    return entry;
+  }
+
+  return {
+    run: (work) => new Promise((resolve, reject) => begin(work, false, resolve, reject)),
+    async *each(work) {
+      let told: ((item: { output: unknown; last: boolean }) => void) | undefined;
+      let failed: ((error: unknown) => void) | undefined;
+      const next = () =>
+        new Promise<{ output: unknown; last: boolean }>((resolve, reject) => ([told, failed] = [resolve, reject]));
+      let item = next();
+      // It may be refused before anybody waits for it.
+      item.catch(() => undefined);
+      const entry = begin(
+        work,
+        true,
+        (output, isLast) => told!({ output, last: isLast }),
+        (error) => failed!(error),
+      );
+      let ended = false;
+      try {
+        for (;;) {
+          const { output, last: isLast } = await item;
+          if (isLast) {
+            ended = true;
+            return;
+          }
+          yield output;
+          item = next();
+          item.catch(() => undefined);
+          const member = members.find(({ at }) => at === entry);
+          if (!member) throw new Refusal({ code: 'TOO_LABORIOUS' });
+          watch(member);
+          member.child.send({ id: entry.id, more: true } satisfies Order);
+        }
+      } finally {
+        entry.dropped = true;
+        const member = members.find(({ at }) => at === entry);
+        // What has begun and is wanted no more ends with its process.
+        if (!ended && member) lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 1 }));
+      }
+    },
+    stop() {
+      for (const member of [...members]) lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 5 }));
+    },
+  };
+}

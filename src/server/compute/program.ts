@@ -1,0 +1,47 @@
+import { Worker } from 'node:worker_threads';
+import { Refusal } from '@/core/errors';
+import type { Kind } from './deadlines';
+import { KINDS, type Order, type Report } from './kinds';
+
+/**
+ * A process of the pool: does one piece of work after the other, as its parent orders. It ends with its parent, also while its own
+ * thread is busy: a second thread looks whether it was orphaned.
+ */
+const report = (told: Report) => process.send!(told);
+
+const isStream = (value: unknown): value is Iterator<unknown> =>
+  typeof value === 'object' && value !== null && 'next' in value && typeof value.next === 'function';
+
+let stream: { id: number; items: Iterator<unknown> } | null = null;
+
+async function begin(id: number, kind: Kind, input: unknown): Promise<void> {
+  const run = (await KINDS[kind]()) as (input: unknown) => unknown;
+  const made = run(input);
+  if (!isStream(made)) return void report({ id, output: await made, last: true });
+  stream = { id, items: made };
+  next(id);
+}
+
+function next(id: number): void {
+  if (stream?.id !== id) return;
+  const { done, value } = stream.items.next();
+  if (done) stream = null;
+  report({ id, output: done ? undefined : value, last: done === true });
+}
+
+process.on('message', (order: Order) => {
+  Promise.resolve()
+    .then(() => ('more' in order ? next(order.id) : begin(order.id, order.kind, order.input)))
+    .catch((error: unknown) => {
+      stream = null;
+      if (error instanceof Refusal) report({ id: order.id, problem: error.problem });
+      else report({ id: order.id, failed: error instanceof Error ? error.name : 'unknown' });
+    });
+});
+process.once('disconnect', () => process.exit(0));
+new Worker(
+  `const parent = ${process.ppid};
+   setInterval(() => process.ppid === parent || process.kill(process.pid, 'SIGKILL'), 1000)`,
+  { eval: true, stdout: false },
+).unref();
+report({ ready: true });

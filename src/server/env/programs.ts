@@ -1,0 +1,18 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+
+/** Where the bundled programs of this process's build lie: told by whoever started it, else those of the production build. */
+const folder = (): string => process.env.HEATHLAND_PROGRAMS ?? path.join(process.cwd(), '.next');
+
+/** Tells this process, and all that it starts, where its programs lie. */
+export function usePrograms(where: string): void {
+  process.env.HEATHLAND_PROGRAMS = where;
+}
+
+/** The program of a process of the compute pool, and how Node.js is to run it; without a build its source. */
+export function computeProgram(): { file: string; execArgv: string[] } {
+  const built = path.join(/* turbopackIgnore: true */ folder(), 'compute.mjs');
+  return existsSync(built)
+    ? { file: built, execArgv: ['--enable-source-maps'] }
+    : { file: path.join(process.cwd(), 'src/server/compute/program.ts'), execArgv: ['--import', 'tsx'] };
+}
