@@ -56,8 +56,8 @@ const COMPUTE = { compute: 'src/server/compute/program.ts' };
 const buildListener = (listener: string): Promise<void> =>
   bundle(path.dirname(listener), {
     listener: 'src/server/listen/main.ts',
-    'studio-thread': 'src/server/listen/studio-thread.ts',
-    'jobs-thread': 'src/server/listen/jobs-thread.ts',
+    'studio-process': 'src/server/listen/studio-process.ts',
+    'jobs-process': 'src/server/listen/jobs-process.ts',
     ...COMPUTE,
   });
 

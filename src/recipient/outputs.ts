@@ -4,6 +4,7 @@ import type { Language } from '@/core/messages';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
 import { NOTICE_LOOK, PAGE_STYLE, renderPage, stylesOf, TAP_SCRIPT, type PageContext } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
+import { transportHeaders } from '@/server/env';
 import { contactContext } from '@/server/services/contact-context';
 import { drawingKey } from '@/server/services/draw-card';
 import type { PublishedCard } from '@/server/services/load-published';
@@ -90,6 +91,7 @@ export function pageOutput(
   const html = renderPage(card.composition, context);
   return output(Buffer.from(html), true, {
     ...COMMON_HEADERS,
+    ...transportHeaders(publicUrl),
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': language,
     'Content-Security-Policy': policyOf(stylesOf(card.composition, context), hasPlayer(card.composition)),

@@ -1,8 +1,11 @@
 import { answerRecipient, type RecipientAnswer } from '@/recipient';
 import { settings } from '@/server/env';
+import { bytesOf } from './respond';
 
 /** Answers a recipient where Next.js listens alone, by the same functions as the listener in front of it. */
 export async function answerWeb(request: Request, path: string): Promise<Response> {
+  // Behind the listener recipients are its own: whatever comes this far by another spelling is nothing.
+  if (request.headers.has('x-heathland-address')) return new Response(null, { status: 404 });
   const forwarded = (request.headers.get('x-forwarded-for') ?? '').split(',').map((entry) => entry.trim());
   const answer = await answerRecipient({
     method: request.method,
@@ -12,7 +15,7 @@ export async function answerWeb(request: Request, path: string): Promise<Respons
     header: (name) => (name === 'accept-encoding' ? '' : (request.headers.get(name) ?? '')),
     // Next.js appends the socket's address; entries before the trusted proxies' may be invented.
     address: forwarded.at(-(settings().TRUSTED_PROXIES + 1)) ?? forwarded[0] ?? '',
-    body: request.method === 'POST' ? (await request.text()).slice(0, 200) : '',
+    body: request.method === 'POST' ? (await bytesOf(request, 200).catch(() => '')).toString() : '',
   });
   return toResponse(answer);
 }

@@ -1,4 +1,4 @@
-import { developing, settings } from '@/server/env';
+import { developing, settings, transportHeaders } from '@/server/env';
 
 /**
  * The security headers of the studio's answers. The specimen is a frame of the very page, whose style sheets are let in by the
@@ -29,9 +29,6 @@ export function studioHeaders(nonce: string): Record<string, string> {
     'X-Frame-Options': 'DENY',
     'Referrer-Policy': 'same-origin',
     'Cross-Origin-Opener-Policy': 'same-origin',
-    'Permissions-Policy': 'camera=(), geolocation=(), microphone=(), payment=()',
-    ...(settings().BASE_URL.startsWith('https:')
-      ? { 'Strict-Transport-Security': 'max-age=31536000; includeSubDomains' }
-      : {}),
+    ...transportHeaders(settings().BASE_URL),
   };
 }

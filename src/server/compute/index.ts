@@ -94,6 +94,9 @@ export function compute<K extends Exclude<Kind, StreamKind>>(
 export const computeEach = <K extends StreamKind>(kind: K, input: Input<K>, { of }: Asked): AsyncGenerator<Output<K>> =>
   shared().pool.each({ kind, input, deadline: DEADLINES[kind], of }) as AsyncGenerator<Output<K>>;
 
+/** Starts one of the pool's processes. */
+export const warmCompute = (): void => shared().pool.warm();
+
 /** Ends the pool's processes; the next piece of work starts new ones. */
 export function closeCompute(): void {
   here[PLACE]?.pool.stop();

@@ -42,6 +42,8 @@ export type Pool = {
   run: (work: Work) => Promise<unknown>;
   /** One output after the other, made as they are taken. */
   each: (work: Work) => AsyncGenerator<unknown>;
+  /** Starts a process, so that the first piece of work need not wait for one. */
+  warm: () => void;
   stop: () => void;
 };
 
@@ -190,6 +192,13 @@ export function createPool(options: PoolOptions): Pool {
         const member = members.find(({ at }) => at === entry);
         // What has begun and is wanted no more ends with its process.
         if (!ended && member) lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 1 }));
+      }
+    },
+    warm() {
+      if (members.length === 0) {
+        const { child } = added();
+        child.unref();
+        child.channel?.unref();
       }
     },
     stop() {

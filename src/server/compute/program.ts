@@ -1,12 +1,9 @@
-import { Worker } from 'node:worker_threads';
 import { Refusal } from '@/core/errors';
 import type { Kind } from './deadlines';
+import { endWithParent } from './end-with-parent';
 import { KINDS, type Order, type Report } from './kinds';
 
-/**
- * A process of the pool: does one piece of work after the other, as its parent orders. It ends with its parent, also while its own
- * thread is busy: a second thread looks whether it was orphaned.
- */
+/** A process of the pool: does one piece of work after the other, as its parent orders. */
 const report = (told: Report) => process.send!(told);
 
 const isStream = (value: unknown): value is Iterator<unknown> =>
@@ -38,10 +35,7 @@ process.on('message', (order: Order) => {
       else report({ id: order.id, failed: error instanceof Error ? error.name : 'unknown' });
     });
 });
-process.once('disconnect', () => process.exit(0));
-new Worker(
-  `const parent = ${process.ppid};
-   setInterval(() => process.ppid === parent || process.kill(process.pid, 'SIGKILL'), 1000)`,
-  { eval: true, stdout: false },
-).unref();
+endWithParent();
 report({ ready: true });
+// What recipients wait for is loaded before the first of them asks.
+setTimeout(() => void Promise.all([KINDS.face(), KINDS.lighter()]).catch(() => undefined), 50).unref();

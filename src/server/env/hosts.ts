@@ -9,3 +9,26 @@ export function publicUrlOf(organisation: string): string {
 
 /** The organisation whose own host this is, or null: there every other's cards are not found. */
 export const organisationOfHost = (host: string): string | null => settings().CARD_HOSTS[host.toLowerCase()] ?? null;
+
+/**
+ * What a host is for where cards and studio have hosts of their own: neither answers on the other's. A host of neither, as a check of an
+ * operator's asks, is for both.
+ */
+export function placeOf(host: string | undefined): 'studio' | 'cards' | 'both' {
+  const { BASE_URL, PUBLIC_URL, CARD_HOSTS } = settings();
+  const name = (host ?? '').toLowerCase();
+  const [studio, cards] = [BASE_URL, PUBLIC_URL].map((url) => new URL(url).host.toLowerCase());
+  if (name === studio) return studio === cards ? 'both' : 'studio';
+  return name === cards || Object.hasOwn(CARD_HOSTS, name) ? 'cards' : 'both';
+}
+
+/** Headers of every answer at one of our addresses, by setting: by TLS alone (RFC 6797), and what of a device pages may use. */
+export function transportHeaders(url: string): Record<string, string> {
+  const { HSTS_SECONDS, PERMISSIONS_POLICY } = settings();
+  return {
+    ...(PERMISSIONS_POLICY ? { 'Permissions-Policy': PERMISSIONS_POLICY } : {}),
+    ...(url.startsWith('https:') && HSTS_SECONDS > 0
+      ? { 'Strict-Transport-Security': `max-age=${HSTS_SECONDS}; includeSubDomains` }
+      : {}),
+  };
+}

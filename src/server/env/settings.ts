@@ -51,6 +51,22 @@ const SettingsSchema = z.object({
     .max(16)
     .default(2)
     .describe('Processes at most, of listener and studio each, that draw pictures and read files at a lower priority'),
+  SECURITY_CONTACT: z
+    .string()
+    .regex(/^(https:\/\/|mailto:)[^\s]+$/)
+    .optional()
+    .describe('Where holes are told of, as mailto: or https: address; given out as /.well-known/security.txt'),
+  HSTS_SECONDS: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .default(31_536_000)
+    .describe('So long browsers ask by TLS alone, of studio and cards whose address is https; 0 sends no such header'),
+  PERMISSIONS_POLICY: z
+    .string()
+    .regex(/^[\x20-\x7e]*$/)
+    .default('camera=(), geolocation=(), microphone=(), payment=(), usb=()')
+    .describe('What of a device pages may use (Permissions-Policy)'),
   LOG_LEVEL: z
     .enum(['debug', 'info', 'warn', 'error', 'silent'])
     .default('info')

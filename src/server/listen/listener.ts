@@ -2,13 +2,15 @@ import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
-import { settings } from '@/server/env';
+import { placeOf, settings } from '@/server/env';
 import { databaseAnswers } from '@/server/services/health';
+import { bound, createGate, shortBody } from './bounds';
 import { clientAddress } from './client-address';
+import { targetOf } from './target';
 import { log, pathForLog, REQUEST_ID } from '@/server/log';
 
-/** What `/readyz` tells besides the database. */
-export type ListenerState = 'starting' | 'ready' | 'ending';
+/** What `/readyz` tells besides the database: names are those of processes that give no sign of life. */
+export type ListenerState = 'starting' | 'ready' | 'ending' | string[];
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
@@ -24,13 +26,20 @@ const LONGEST_BODY = 200;
  */
 export function createListener(studio: Handler, state: () => ListenerState): Server {
   const { TRUSTED_PROXIES } = settings();
-  return createServer((request, response) => {
+  const gate = createGate();
+  const server = createServer((request, response) => {
+    const target = targetOf(request.method, request.url);
+    if (!target.ok) {
+      response.setHeader('Connection', 'close');
+      return plain(response, target.status, REFUSED[target.status]);
+    }
+    request.url = target.url;
     const address = clientAddress(
       request.socket.remoteAddress ?? '',
       String(request.headers['x-forwarded-for'] ?? ''),
       TRUSTED_PROXIES,
     );
-    route(request, response, address, studio, state).catch((error: unknown) => {
+    route(request, response, address, { studio, state, gate }).catch((error: unknown) => {
       log.error(
         {
           id: request.headers[REQUEST_ID],
@@ -44,43 +53,55 @@ export function createListener(studio: Handler, state: () => ListenerState): Ser
       response.end('Something failed here. Try again.');
     });
   });
+  bound(server);
+  return server;
 }
+
+const REFUSED = {
+  400: 'This address cannot be read.',
+  405: 'This method is not answered.',
+  414: 'This address is too long.',
+} as const;
 
 async function route(
   request: IncomingMessage,
   response: ServerResponse,
   address: string,
-  studio: Handler,
-  state: () => ListenerState,
+  { studio, state, gate }: { studio: Handler; state: () => ListenerState; gate: ReturnType<typeof createGate> },
 ): Promise<void> {
   const url = request.url ?? '/';
-  if (isPublicPath(url)) return answerPublic(request, response, address);
+  const place = placeOf(request.headers.host);
+  if (isPublicPath(url))
+    return place === 'studio' ? plain(response, 404, NOT_HERE) : answerPublic(request, response, address);
   if (url === '/healthz') return plain(response, 200, 'ok');
-  if (url === '/readyz') {
-    const now = state();
-    if (now !== 'ready') return plain(response, 503, now);
-    const answers = await databaseAnswers();
-    return plain(response, answers ? 200 : 503, answers ? 'ready' : 'the database does not answer');
-  }
+  if (url === '/readyz') return answerReady(response, state());
   if (url.startsWith('/fonts/'))
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
-  // The studio's framework falls over what cannot be decoded.
-  if (!decodes(url)) return plain(response, 400, 'This address cannot be read.');
+  if (url === '/.well-known/security.txt' && settings().SECURITY_CONTACT) return plain(response, 200, securityText());
+  if (place === 'cards') return plain(response, 404, NOT_HERE);
+  if (!gate(request, response, address)) {
+    response.setHeader('Retry-After', '5');
+    response.setHeader('Connection', 'close');
+    return plain(response, 503, 'Too much is being asked for from here at this moment. Wait a little, then try again.');
+  }
   request.headers[ADDRESS_HEADER] = address;
   request.headers[REQUEST_ID] = randomUUID();
   logWhenAnswered(request, response);
   studio(request, response);
 }
 
-/** Whether the percent-encoding of an address is that of UTF-8 (RFC 3986 2.5). */
-function decodes(url: string): boolean {
-  try {
-    decodeURI(url);
-    return true;
-  } catch {
-    return false;
-  }
+const NOT_HERE = 'There is nothing here.';
+
+async function answerReady(response: ServerResponse, now: ListenerState): Promise<void> {
+  if (typeof now !== 'string') return plain(response, 503, `no sign of life: ${now.join(', ')}`);
+  if (now !== 'ready') return plain(response, 503, now);
+  const answers = await databaseAnswers();
+  plain(response, answers ? 200 : 503, answers ? 'ready' : 'the database does not answer');
 }
+
+/** Where researchers tell of a hole (RFC 9116); good for as long as the process could run. */
+const securityText = (): string =>
+  `Contact: ${settings().SECURITY_CONTACT}\nExpires: ${new Date(Date.now() + 180 * 86_400_000).toISOString()}\n`;
 
 /** One line for each request of the studio; recipients' requests are counted, not logged. */
 function logWhenAnswered(request: IncomingMessage, response: ServerResponse): void {
@@ -111,7 +132,7 @@ async function answerPublic(request: IncomingMessage, response: ServerResponse, 
     query: question < 0 ? NO_QUERY : new URLSearchParams(url.slice(question + 1)),
     header: (name) => String(request.headers[name] ?? ''),
     address,
-    body: request.method === 'POST' ? await shortBody(request) : '',
+    body: request.method === 'POST' ? await shortBody(request, LONGEST_BODY) : '',
   });
   send(response, answer);
 }
@@ -122,15 +143,6 @@ function send(response: ServerResponse, answer: RecipientAnswer): void {
   if (typeof body === 'string' || Buffer.isBuffer(body)) response.end(body);
   // A recipient who turns away ends the reading as well.
   else pipeline(body, response, () => undefined);
-}
-
-async function shortBody(request: IncomingMessage): Promise<string> {
-  let text = '';
-  for await (const chunk of request) {
-    text += String(chunk);
-    if (text.length > LONGEST_BODY) return '';
-  }
-  return text;
 }
 
 function plain(response: ServerResponse, status: number, text: string): void {

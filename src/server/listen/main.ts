@@ -6,16 +6,19 @@ import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { migrate } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
+import { warmCompute } from '@/server/compute';
 import { forgetEndedRates } from '@/server/services/limit-rate';
 import { sortEventsWhenQuiet } from '@/server/services/record-event';
 import { destroyEndedSecrets } from '@/server/services/visitor-hash';
-import { startJobs } from './jobs';
 import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
 import { startStudio } from './studio';
+import { keepRunning } from './watched';
 
 /** How long requests that are under way may take to finish once the process has been told to end. */
 const DRAIN_MS = 5_000;
+/** What a job may still take for the step that it is at when the process ends; then it goes on elsewhere. */
+const STOP_MS = 4_000;
 /** How often the event inbox is looked at; it is sorted when the moment is quiet. */
 const SORT_MS = 3_000;
 /** Secrets of ended days are destroyed at most this long after midnight. */
@@ -31,8 +34,15 @@ async function main() {
   const dev = process.argv.includes('--dev');
   let state: ListenerState = 'starting';
   const studio = startStudio({ dev, hostname: HOST, port: PORT });
-  const jobs = startJobs(studio.ready);
-  const server = createListener(studio.handle, () => state);
+  // What people wait for comes first.
+  const jobs = keepRunning('jobs', { after: studio.ready });
+  let jobsBegan = false;
+  void jobs.ready.then(() => (jobsBegan = true));
+  const silent = () => [
+    ...(studio.alive() ? [] : ['the studio']),
+    ...(jobsBegan && !jobs.alive() ? ['the jobs'] : []),
+  ];
+  const server = createListener(studio.handle, () => (state === 'ready' && silent().length > 0 ? silent() : state));
   if (dev) studio.attachUpgrades(server);
   const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);
   const sweep = setInterval(() => void sweepUp().catch(() => undefined), SWEEP_MS);
@@ -47,7 +57,7 @@ async function main() {
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([closeEventWriters(), closeDb(), studio.stop(), jobs.stop()]);
+    await Promise.all([closeEventWriters(), closeDb(), studio.stop(STOP_MS), jobs.stop(STOP_MS)]);
     process.exit(0);
   };
   process.once('SIGTERM', () => void end());
@@ -57,6 +67,7 @@ async function main() {
   await studio.ready;
   if (state !== 'starting') return;
   state = 'ready';
+  warmCompute();
   log.info({}, 'the studio answers');
   process.send?.('listening');
 }

@@ -3,52 +3,33 @@ import { Agent, request as ask, type IncomingMessage, type Server, type ServerRe
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { Worker } from 'node:worker_threads';
-import { log, REQUEST_ID } from '@/server/log';
-import type { StudioThreadData } from './studio-thread';
+import { REQUEST_ID } from '@/server/log';
+import type { StudioData } from './studio-process';
+import { keepRunning, type WatchedProcess } from './watched';
 
 /** Hands a request to the studio and its answer back. */
-export type Studio = {
+export type Studio = WatchedProcess & {
   handle: (request: IncomingMessage, response: ServerResponse) => void;
   /** Lets the studio take over connections that change their protocol, as its reloading does while one edits. */
   attachUpgrades: (server: Server) => void;
-  /** Kept when the studio answers for the first time. */
-  ready: Promise<void>;
-  stop: () => Promise<void>;
 };
 
-const RESTART_MS = 1_000;
-
 /**
- * Starts the studio's thread, on a socket in a folder that only this user may enter. Until it listens, and while one that
+ * Starts the studio's process, on a socket in a folder that only this user may enter. Until it listens, and while one that
  * ended by itself is started again, the studio says that it is starting; recipients are answered meanwhile.
  */
-export function startStudio(options: Omit<StudioThreadData, 'socket'>): Studio {
+export function startStudio(options: Omit<StudioData, 'socket'>): Studio {
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-'));
   const socket = path.join(folder, 'studio');
   const agent = new Agent({ keepAlive: true });
-  const program = new URL('./studio-thread.mjs', import.meta.url);
-  let ending = false;
-  let worker: Worker;
-
-  const start = () =>
-    new Promise<void>((resolve, reject) => {
-      rmSync(socket, { force: true });
-      const data: StudioThreadData = { ...options, socket };
-      worker = new Worker(program, { workerData: data });
-      worker.once('message', () => resolve());
-      worker.once('error', (error) => {
-        log.error({ name: error.name }, 'the studio’s thread failed');
-        reject(error);
-      });
-      worker.once('exit', () => {
-        if (!ending) setTimeout(() => void start().catch(() => undefined), RESTART_MS);
-      });
-    });
-  const ready = start();
+  const studio = keepRunning('studio', {
+    data: { ...options, socket },
+    dev: options.dev,
+    before: () => rmSync(socket, { force: true }),
+  });
 
   return {
-    ready,
+    ...studio,
     handle(request, response) {
       const { method, url, headers } = request;
       const inner = ask({ socketPath: socket, agent, method, path: url, headers }, (answer) => {
@@ -75,10 +56,9 @@ export function startStudio(options: Omit<StudioThreadData, 'socket'>): Studio {
         for (const end of [inner, stream]) end.on('error', () => [inner, stream].forEach((each) => each.destroy()));
       });
     },
-    async stop() {
-      ending = true;
+    async stop(ms) {
       agent.destroy();
-      await worker.terminate();
+      await studio.stop(ms);
       rmSync(folder, { recursive: true, force: true });
     },
   };

@@ -15,10 +15,12 @@ export const log = {
 /** The header by which listener, studio and log speak of one request. */
 export const REQUEST_ID = 'x-request-id';
 
-/** A path as the log may have it: no query, and ids, hashes, codes and short addresses as their kind. */
-export const pathForLog = (url: string): string =>
-  (url.split('?')[0] ?? '/')
-    .replace(/\/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/gi, '/:id')
-    .replace(/[0-9a-f]{64}/gi, ':hash')
-    .replace(/^\/([chp])\/.*/i, (_, room: string) => `/${room.toLowerCase()}/:name`)
-    .slice(0, 200);
+/** Words as our own routes and files have them; whatever else stands between slashes is somebody's id, code, hash or secret. */
+const OWN_WORD = /^(_next|[a-z][a-z-]{0,23}(\.[a-z]{2,12})?)$/;
+
+/** A path as the log may have it: no query, and of each segment that is no word of ours nothing. Public addresses are known by their kind. */
+export const pathForLog = (url: string): string => {
+  const segments = (url.split(/[?#]/)[0] ?? '/').split('/').slice(1, 12);
+  if (/^[chp]$/i.test(segments[0] ?? '')) return `/${segments[0]!.toLowerCase()}/:name`;
+  return `/${segments.map((segment) => (segment === '' || OWN_WORD.test(segment) ? segment : ':id')).join('/')}`;
+};

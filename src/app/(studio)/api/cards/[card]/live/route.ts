@@ -15,7 +15,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ card: stri
     const id = idOf((await params).card);
     const look = async () => ({ gone: false, ...(await cardVersions(actor, id)) });
     const first = await look();
-    return eventStream(request, first, {
+    return eventStream(request, actor.userId, first, {
       look: () =>
         look().catch((error: unknown) => {
           if (error instanceof Refusal && error.problem.code === 'NOT_FOUND') return { ...first, gone: true };

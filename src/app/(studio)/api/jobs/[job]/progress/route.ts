@@ -14,5 +14,5 @@ export const GET = (request: Request, { params }: { params: Promise<{ job: strin
     await limitRate('progress', actor.userId, systemClock);
     const id = idOf((await params).job);
     const look = () => readJob(actor, id);
-    return eventStream(request, await look(), { look, everyMs: 400, ends: (job) => hasEnded(job.state) });
+    return eventStream(request, actor.userId, await look(), { look, everyMs: 400, ends: (job) => hasEnded(job.state) });
   });

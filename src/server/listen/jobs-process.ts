@@ -1,6 +1,5 @@
 import { makeWorkerUtils, run } from 'graphile-worker';
 import pg from 'pg';
-import { parentPort } from 'node:worker_threads';
 import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
 import { quietQueue } from '@/server/db/migrate';
@@ -9,6 +8,7 @@ import { settings } from '@/server/env';
 import { carryOutPlans } from '@/server/services/plans';
 import { runJob } from '@/server/services/run-job';
 import { JOB_TASKS } from '@/workers/tasks';
+import { giveSigns } from './sign-of-life';
 
 /** Jobs of one process at a time: they decode pictures, and recipients need the rest. */
 const CONCURRENCY = 1;
@@ -19,10 +19,11 @@ const BEAT_MS = 2_000;
 const PLANS_MS = 2_000;
 
 /**
- * Jobs on a thread of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it
+ * Jobs in a process of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it
  * runs; a process that is killed leaves its locks, so every worker says that it lives, and the locks of the dead are opened.
  */
 async function main() {
+  const works = giveSigns(() => void stop());
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
   // A connection that breaks while the database is away is dropped; the library opens another.
   pool.on('error', () => undefined);
@@ -69,15 +70,15 @@ async function main() {
       .catch(() => undefined)
       .finally(() => (carrying = false));
   }, PLANS_MS);
-  parentPort?.postMessage('working');
+  works();
 
-  parentPort?.once('message', async () => {
+  async function stop() {
     clearInterval(timer);
     clearInterval(plans);
     await runner.stop().catch(() => undefined);
     await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
     process.exit(0);
-  });
+  }
 }
 
 void main();

@@ -1,0 +1,93 @@
+import type { IncomingMessage, Server, ServerResponse } from 'node:http';
+
+/**
+ * What unfinished requests may hold on to. Recipients have no bound by address: a hall of five hundred phones behind one is served all
+ * the same. The studio has, since each of its requests holds memory and a connection of its own.
+ */
+const HEADERS_MS = 15_000;
+/** A film of 40 MB over a poor line takes three minutes. */
+const REQUEST_MS = 300_000;
+const KEEP_ALIVE_MS = 10_000;
+/** No byte either way for so long; streams of events send a line every twenty seconds. */
+const IDLE_MS = 60_000;
+/** Open connections of a process: a hall keeps one each, and the files of a process are usually limited to a few times as many. */
+const CONNECTIONS = 8_000;
+/** A body that sends nothing for so long is given up. */
+const SLOW_BODY_MS = 15_000;
+/** Requests of the studio under way at a time, from all and from one address. */
+const STUDIO = 600;
+const STUDIO_OF_ONE = 150;
+/** Of these, bodies that are still coming in. */
+const BODIES_OF_ONE = 40;
+
+export function bound(server: Server): void {
+  server.headersTimeout = HEADERS_MS;
+  server.requestTimeout = REQUEST_MS;
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
+  server.timeout = IDLE_MS;
+  server.maxConnections = CONNECTIONS;
+}
+
+type Held = { requests: number; bodies: number };
+const NONE: Held = { requests: 0, bodies: 0 };
+
+/** Counts the studio's requests under way; answers whether one more may come in, and then counts it until it has ended. */
+export function createGate(): (request: IncomingMessage, response: ServerResponse, address: string) => boolean {
+  const byAddress = new Map<string, Held>();
+  let all = 0;
+  const count = (address: string, change: Held) => {
+    const held = byAddress.get(address) ?? NONE;
+    const next = { requests: held.requests + change.requests, bodies: held.bodies + change.bodies };
+    if (next.requests <= 0) byAddress.delete(address);
+    else byAddress.set(address, next);
+    all += change.requests;
+  };
+  return (request, response, address) => {
+    const held = byAddress.get(address) ?? NONE;
+    const hasBody = request.headers['transfer-encoding'] !== undefined || Number(request.headers['content-length']) > 0;
+    if (all >= STUDIO || held.requests >= STUDIO_OF_ONE || (hasBody && held.bodies >= BODIES_OF_ONE)) return false;
+    count(address, { requests: 1, bodies: 0 });
+    response.once('close', () => count(address, { requests: -1, bodies: 0 }));
+    if (hasBody) {
+      count(address, { requests: 0, bodies: 1 });
+      giveUpSlow(request, () => count(address, { requests: 0, bodies: -1 }));
+    }
+    return true;
+  };
+}
+
+/** Ends a request whose body stands still; `done` once the body has ended, whatever way. */
+function giveUpSlow(request: IncomingMessage, done: () => void): void {
+  let timer = setTimeout(() => request.destroy(), SLOW_BODY_MS);
+  const wait = () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => request.destroy(), SLOW_BODY_MS);
+  };
+  let ended = false;
+  const end = () => {
+    if (ended) return;
+    ended = true;
+    clearTimeout(timer);
+    request.off('data', wait);
+    done();
+  };
+  // It is read by being piped on; a listener of `data` alone would begin to read before.
+  request.once('resume', () => request.on('data', wait));
+  request.once('end', end);
+  request.once('close', end);
+}
+
+/** A short body, or nothing where it is longer or does not come. */
+export async function shortBody(request: IncomingMessage, longest: number): Promise<string> {
+  const timer = setTimeout(() => request.destroy(), SLOW_BODY_MS);
+  try {
+    let text = '';
+    for await (const chunk of request) {
+      text += String(chunk);
+      if (text.length > longest) return '';
+    }
+    return text;
+  } finally {
+    clearTimeout(timer);
+  }
+}

@@ -1,0 +1,27 @@
+import next from 'next';
+import { createServer } from 'node:http';
+import { giveSigns } from './sign-of-life';
+
+/** What the listener tells the studio's process. */
+export type StudioData = { dev: boolean; socket: string; hostname: string; port: number };
+
+/**
+ * The studio in a process of its own. Next.js tracks every asynchronous step of the thread that it runs on; recipients,
+ * answered by the listener, do not pay for that, nor do they wait while a page of the studio is made.
+ */
+async function main() {
+  const works = giveSigns(() => process.exit(0));
+  const { dev, socket, hostname, port } = JSON.parse(process.argv[2]!) as StudioData;
+  const server = createServer();
+  const app = next({ dev, dir: process.cwd(), customServer: true, hostname, port, httpServer: server });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  server.on('request', (request, response) => void handle(request, response));
+  if (dev) {
+    const upgrade = app.getUpgradeHandler();
+    server.on('upgrade', (request, stream, head) => void upgrade(request, stream, head));
+  }
+  server.listen(socket, works);
+}
+
+void main();
