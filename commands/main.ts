@@ -6,7 +6,7 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
   dev: { about: 'as demo; screens reload while you edit, the listener wants a new start', run: () => import('./dev') },
   test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
   bench: {
-    about: 'measure the figures that must be reached: all, or pages, import, views, two, survival, contacts (--json)',
+    about: 'measure the figures that must be reached: all, or parts: pages, views, attack … (--json)',
     run: () => import('./bench/bench'),
   },
   backup: {

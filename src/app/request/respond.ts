@@ -9,7 +9,7 @@ import { log, REQUEST_ID } from '@/server/log';
 import type { Actor } from '@/server/services/actor';
 import { limitRate } from '@/server/services/limit-rate';
 import { currentActor } from './session';
-import { wellFormed } from './well-formed';
+import { isModest, wellFormed } from './well-formed';
 
 const problemResponse = (problem: Problem) => {
   const answered = new Headers({ 'Cache-Control': 'no-store' });
@@ -72,10 +72,11 @@ export async function bytesOf(request: Request, limitBytes: number): Promise<Buf
   return Buffer.concat(chunks);
 }
 
-/** The JSON body, as its schema wants it. Error: INPUT with the field at fault. */
-export async function inputOf<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
-  const text = (await bytesOf(request, LIMITS.jsonBytes)).toString('utf8');
+/** The JSON body, as its schema wants it, of at most so many bytes. Errors: INPUT with the field at fault, FILE_TOO_LARGE. */
+export async function inputOf<T>(request: Request, schema: z.ZodType<T>, most: number = LIMITS.formBytes): Promise<T> {
+  const text = (await bytesOf(request, most)).toString('utf8');
   let json: unknown;
+  if (!isModest(text)) throw new Refusal({ code: 'INPUT', field: 'body' });
   try {
     json = wellFormed(JSON.parse(text));
   } catch {

@@ -5,6 +5,7 @@ import { computeProgram, settings } from '@/server/env';
 import { log } from '@/server/log';
 import { DEADLINES, type Kind } from './deadlines';
 import type { Input, Output, StreamKind } from './kinds';
+import { forgetParcels, packed } from './parcel';
 import { createPool, type Pool } from './pool';
 
 export { DEADLINES, type Kind } from './deadlines';
@@ -71,14 +72,14 @@ export function compute<K extends Exclude<Kind, StreamKind>>(
   input: Input<K>,
   asked: Asked,
 ): Promise<Output<K>> {
-  const { pool, same, refused } = shared();
-  const work = { kind, input, deadline: DEADLINES[kind], of: asked.of };
-  if (asked.key === undefined) return pool.run(work) as Promise<Output<K>>;
+  const { same, refused } = shared();
+  const run = () => byParcel(input, (packed) => shared().pool.run(workOf(kind, packed, asked)));
+  if (asked.key === undefined) return run() as Promise<Output<K>>;
   const key = `${kind} ${asked.key}`;
   if ((refused.get(key) ?? 0) > performance.now()) return Promise.reject(new Refusal({ code: 'TOO_LABORIOUS' }));
   const known = same.get(key);
   if (known) return known as Promise<Output<K>>;
-  const made = pool.run(work);
+  const made = run();
   same.set(key, made);
   made
     .catch((error: unknown) => {
@@ -91,8 +92,29 @@ export function compute<K extends Exclude<Kind, StreamKind>>(
 }
 
 /** The same for a kind of several outputs, each made when it is asked for. Errors as {@link compute}. */
-export const computeEach = <K extends StreamKind>(kind: K, input: Input<K>, { of }: Asked): AsyncGenerator<Output<K>> =>
-  shared().pool.each({ kind, input, deadline: DEADLINES[kind], of }) as AsyncGenerator<Output<K>>;
+export async function* computeEach<K extends StreamKind>(
+  kind: K,
+  input: Input<K>,
+  asked: Asked,
+): AsyncGenerator<Output<K>> {
+  const { input: sent, forget } = await packed(input);
+  try {
+    yield* shared().pool.each(workOf(kind, sent, asked)) as AsyncGenerator<Output<K>>;
+  } finally {
+    await forget();
+  }
+}
+
+const workOf = (kind: Kind, input: object, { of }: Asked) => ({ kind, input, deadline: DEADLINES[kind], of });
+
+async function byParcel<T>(input: object, work: (sent: object) => Promise<T>): Promise<T> {
+  const { input: sent, forget } = await packed(input);
+  try {
+    return await work(sent);
+  } finally {
+    await forget();
+  }
+}
 
 /** Starts one of the pool's processes. */
 export const warmCompute = (): void => shared().pool.warm();
@@ -100,5 +122,6 @@ export const warmCompute = (): void => shared().pool.warm();
 /** Ends the pool's processes; the next piece of work starts new ones. */
 export function closeCompute(): void {
   here[PLACE]?.pool.stop();
+  forgetParcels();
   delete here[PLACE];
 }

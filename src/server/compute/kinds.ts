@@ -28,7 +28,7 @@ export type Output<K extends Kind> =
   ReturnType<Run<K>> extends Generator<infer Item> ? Item : Awaited<ReturnType<Run<K>>>;
 
 /** What is sent to a process of the pool, and what it answers; `id` is that of the piece of work. */
-export type Order = { id: number; kind: Kind; input: unknown } | { id: number; more: true };
+export type Order = { id: number; kind: Kind; input: object } | { id: number; more: true };
 export type Report =
   | { ready: true }
   | { id: number; output: unknown; last: boolean }

@@ -8,7 +8,7 @@ const START_MS = 20_000;
 
 export type Work = {
   kind: Kind;
-  input: unknown;
+  input: object;
   /** Milliseconds that one output may take; then its process is ended. */
   deadline: number;
   /** On whose behalf: nobody keeps every process busy, or the whole queue full, while somebody else waits. */

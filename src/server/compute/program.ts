@@ -1,6 +1,7 @@
 import { Refusal } from '@/core/errors';
 import type { Kind } from './deadlines';
 import { endWithParent } from './end-with-parent';
+import { unpacked } from './parcel';
 import { KINDS, type Order, type Report } from './kinds';
 
 /** A process of the pool: does one piece of work after the other, as its parent orders. */
@@ -11,9 +12,9 @@ const isStream = (value: unknown): value is Iterator<unknown> =>
 
 let stream: { id: number; items: Iterator<unknown> } | null = null;
 
-async function begin(id: number, kind: Kind, input: unknown): Promise<void> {
+async function begin(id: number, kind: Kind, input: object): Promise<void> {
   const run = (await KINDS[kind]()) as (input: unknown) => unknown;
-  const made = run(input);
+  const made = run(unpacked(input));
   if (!isStream(made)) return void report({ id, output: await made, last: true });
   stream = { id, items: made };
   next(id);

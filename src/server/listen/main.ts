@@ -38,10 +38,7 @@ async function main() {
   const jobs = keepRunning('jobs', { after: studio.ready });
   let jobsBegan = false;
   void jobs.ready.then(() => (jobsBegan = true));
-  const silent = () => [
-    ...(studio.alive() ? [] : ['the studio']),
-    ...(jobsBegan && !jobs.alive() ? ['the jobs'] : []),
-  ];
+  const silent = () => [...(studio.alive() ? [] : ['the studio']), ...(jobsBegan && !jobs.alive() ? ['the jobs'] : [])];
   const server = createListener(studio.handle, () => (state === 'ready' && silent().length > 0 ? silent() : state));
   if (dev) studio.attachUpgrades(server);
   const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);

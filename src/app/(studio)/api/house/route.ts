@@ -16,4 +16,6 @@ const Input = z.object({
 export const GET = () => respond(async () => readHouse(await actorOrRefuse()));
 
 export const PUT = (request: Request) =>
-  change(request, 'change', async (actor) => saveHouse(actor, await inputOf(request, Input), systemClock));
+  change(request, 'change', async (actor) =>
+    saveHouse(actor, await inputOf(request, Input, LIMITS.jsonBytes), systemClock),
+  );

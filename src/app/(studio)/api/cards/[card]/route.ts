@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
+import { LIMITS } from '@/core/limits';
 import { VersionSchema } from '@/app/request/well-formed';
 import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } from '@/core/card';
 import { LookSchema } from '@/core/look';
@@ -27,5 +28,5 @@ export const GET = (_request: Request, { params }: Params) =>
 
 export const PUT = (request: Request, { params }: Params) =>
   change(request, 'change', async (actor) =>
-    saveCard(actor, idOf((await params).card), await inputOf(request, Input), systemClock),
+    saveCard(actor, idOf((await params).card), await inputOf(request, Input, LIMITS.jsonBytes), systemClock),
   );

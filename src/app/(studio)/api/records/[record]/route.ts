@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
+import { LIMITS } from '@/core/limits';
 import { VersionSchema } from '@/app/request/well-formed';
 import { RecordSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
@@ -9,6 +10,6 @@ const Input = z.object({ baseVersion: VersionSchema, body: RecordSchema });
 
 export const PUT = (request: Request, { params }: { params: Promise<{ record: string }> }) =>
   change(request, 'change', async (actor) => {
-    const { baseVersion, body } = await inputOf(request, Input);
+    const { baseVersion, body } = await inputOf(request, Input, LIMITS.jsonBytes);
     return saveRecord(actor, idOf((await params).record), baseVersion, body, systemClock);
   });

@@ -1,0 +1,201 @@
+import { spawn } from 'node:child_process';
+import path from 'node:path';
+import { heavyLines, WORST_INPUTS, type Ground, type Sent } from '../../tests/fixtures/worst-inputs';
+import { ROOT } from '../place';
+import { say } from '../stop';
+import { asking, type Asking } from './account';
+import { rowsOf } from './database';
+import type { Figure } from './figure';
+
+/** So long each shape is sent again and again, by so many at a time. */
+const ATTACK_MS = 2_500;
+const AT_ONCE = 4;
+/** Nobody who looks on waits longer than this because of it, in milliseconds. */
+export const RECIPIENT_MS = 100;
+export const SIGNED_IN_MS = 500;
+/** A machine that stands still for others of its own accord is measured again. */
+const TRIES = 3;
+
+type Slowest = { recipient: number; signedIn: number };
+export type Attacked = Slowest & { door: string; shape: string; answers: string };
+
+/** Somebody with an account of their own, as anybody can have one. */
+async function account(address: string, name: string): Promise<{ ask: Asking; session: Record<string, string> }> {
+  const answer = await fetch(`${address}/api/sign-up`, {
+    method: 'POST',
+    headers: { Origin: address, 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      name,
+      email: `${name}-${Date.now()}@heath.example`.toLowerCase(),
+      password: 'a curlew at dusk over peat',
+      country: 'GB',
+      timeZone: 'Europe/London',
+    }),
+  });
+  if (!answer.ok) throw new Error(`sign-up was answered with ${answer.status}`);
+  const session = { Origin: address, Cookie: answer.headers.get('set-cookie')!.split(';')[0]! };
+  return { ask: asking(address, session), session };
+}
+
+/** What an attacker makes first: a card at its limits, out and as a preview, and the largest picture. */
+async function prepare(address: string, { ask, session }: Awaited<ReturnType<typeof account>>): Promise<Ground> {
+  const made = await ask<{ recordId: string; cardId: string }>('POST', '/api/records', {
+    name: 'Attacker',
+    phone: '',
+    email: '',
+  });
+  const other = await ask<{ recordId: string; cardId: string }>('POST', '/api/records', {
+    name: 'Heavy Card',
+    phone: '',
+    email: '',
+  });
+  const { lines, version, audience } = await ask<{ lines: object[]; version: number; audience: string }>(
+    'GET',
+    `/api/cards/${other.cardId}`,
+  );
+  await ask('PUT', `/api/cards/${other.cardId}`, { baseVersion: version, audience, lines: heavyLines(lines) });
+  const name = `heavy-${Date.now()}`;
+  await ask('POST', `/api/cards/${other.cardId}/publish`, { baseVersion: version + 1, address: name });
+  const { url } = await ask<{ url: string }>('POST', `/api/cards/${other.cardId}/preview`);
+  const preview = new URL(url).pathname;
+  const pages = await Promise.all(
+    [`/c/${name}`, preview].map(async (page) => (await fetch(`${address}${page}`)).text()),
+  );
+  const links = pages.flatMap((html) => html.match(/\/[cp]\/[^"'\s/]+\/(?:link|icon)-[a-z0-9-]+\.(?:jpg|png)/g) ?? []);
+  const drawn = [...new Set(links)].flatMap((each) =>
+    each.includes('/link-')
+      ? ['link', 'picture'].flatMap((face) =>
+          ['jpg', 'webp'].map((format) => each.replace('/link-', `/${face}-`).replace(/jpg$/, format)),
+        )
+      : each,
+  );
+  if (drawn.length < 5) throw new Error('the heavy card names no drawn pictures');
+  const photo = WORST_INPUTS.find(({ door }) => door === 'POST /api/photos')!.make({} as Ground)[0]!;
+  const answer = await fetch(`${address}/api/photos`, {
+    method: 'POST',
+    headers: session,
+    body: new Uint8Array(photo.body as Buffer),
+  });
+  if (!answer.ok) throw new Error(`the largest picture was answered with ${answer.status}`);
+  const { picture } = (await answer.json()) as { picture: string };
+  return { ...made, heavy: { id: other.cardId, address: name, preview, drawn }, picture };
+}
+
+/** Asks as a recipient and as somebody signed in, in a process of its own, until told; answers with the slowest of each in milliseconds. */
+async function lookingOn<T>(
+  urls: { recipient: string; signedIn: string; cookie: string },
+  work: () => Promise<T>,
+): Promise<{ slowest: Slowest; value: T }> {
+  const child = spawn(process.execPath, [path.join(ROOT, 'commands/bench/probe.mjs'), JSON.stringify(urls)], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  });
+  let output = '';
+  child.stdout.on('data', (chunk) => (output += String(chunk)));
+  const ended = new Promise((resolve) => child.once('close', resolve));
+  await new Promise((resolve) => child.stdout.once('data', resolve));
+  const value = await work();
+  child.stdin.end();
+  await ended;
+  return { slowest: JSON.parse(output.split('\n')[1]!) as Slowest, value };
+}
+
+/** Sends a shape again and again; answers with the statuses that came back. */
+async function attack(address: string, session: Record<string, string>, sent: Sent[], ms: number): Promise<string> {
+  const until = performance.now() + ms;
+  const statuses = new Map<string, number>();
+  const one = async (turn: number) => {
+    for (let at = turn; performance.now() < until; at += 1) {
+      const { method, path: where, body, type } = sent[at % sent.length]!;
+      const status = await fetch(`${address}${where}`, {
+        method,
+        headers: { ...session, ...(type ? { 'Content-Type': type } : {}) },
+        ...(body === undefined ? {} : { body: typeof body === 'string' ? body : new Uint8Array(body) }),
+        signal: AbortSignal.timeout(30_000),
+      }).then(
+        async (answer) => {
+          await answer.arrayBuffer();
+          return String(answer.status);
+        },
+        () => 'none',
+      );
+      statuses.set(status, (statuses.get(status) ?? 0) + 1);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, (_, turn) => one(turn)));
+  return [...statuses].map(([status, count]) => `${count} × ${status}`).join(', ');
+}
+
+/**
+ * Sends every worst input to a running application and measures how much longer somebody else's recipient and somebody else who is
+ * signed in wait meanwhile than without. `told` hears of each as it is done.
+ */
+export async function attackAll(
+  address: string,
+  databaseUrl: string,
+  { told = () => undefined, ms = ATTACK_MS }: { told?: (attacked: Attacked) => void; ms?: number } = {},
+): Promise<Attacked[]> {
+  const attacker = await account(address, 'Attacker');
+  const bystander = await account(address, 'Bystander');
+  const unlimited = () => rowsOf(databaseUrl, 'DELETE FROM rate_counts');
+  const ground = await prepare(address, attacker);
+  const { cardId } = await bystander.ask<{ cardId: string }>('POST', '/api/records', {
+    name: 'Ilse Varrow',
+    phone: '020 7946 0182',
+    email: 'ilse@tarnhope.example',
+  });
+  const card = `bystander-${Date.now()}`;
+  await bystander.ask('POST', `/api/cards/${cardId}/publish`, { baseVersion: 1, address: card });
+  const urls = {
+    recipient: `${address}/c/${card}`,
+    signedIn: `${address}/api/cards/${cardId}`,
+    cookie: bystander.session.Cookie!,
+  };
+  const quiet = await lookingOn(urls, () => new Promise((resolve) => setTimeout(resolve, 4_000)));
+  const done: Attacked[] = [];
+  for (const { door, shape, make } of WORST_INPUTS) {
+    const sent = make(ground);
+    let best: Attacked | null = null;
+    for (let tries = 0; tries < TRIES; tries += 1) {
+      await unlimited();
+      const { slowest, value } = await lookingOn(urls, () => attack(address, attacker.session, sent, ms));
+      const measured = {
+        door,
+        shape,
+        answers: value,
+        recipient: Math.max(0, slowest.recipient - quiet.slowest.recipient),
+        signedIn: Math.max(0, slowest.signedIn - quiet.slowest.signedIn),
+      };
+      if (
+        !best ||
+        measured.recipient / RECIPIENT_MS + measured.signedIn / SIGNED_IN_MS <
+          best.recipient / RECIPIENT_MS + best.signedIn / SIGNED_IN_MS
+      )
+        best = measured;
+      if (best.recipient <= RECIPIENT_MS && best.signedIn <= SIGNED_IN_MS) break;
+    }
+    done.push(best!);
+    told(best!);
+  }
+  await unlimited();
+  return done;
+}
+
+/** The worst of each way in, for whoever looks on. */
+export async function measureAttack(address: string, databaseUrl: string): Promise<Figure[]> {
+  say('  the worst of everything that anybody can send …');
+  const all = await attackAll(address, databaseUrl, {
+    told: ({ door, shape, recipient, signedIn, answers }) =>
+      say(
+        `    ${door}, ${shape}: a recipient waits ${recipient.toFixed(0)} ms longer, somebody signed in ${signedIn.toFixed(0)} ms (${answers})`,
+      ),
+  });
+  const worst = (by: keyof Slowest) => all.reduce((most, each) => (each[by] > most[by] ? each : most));
+  const figure = (by: keyof Slowest, who: string, atMost: number): Figure => ({
+    name: `the longest that ${who} waits more, whatever anybody sends`,
+    value: worst(by)[by],
+    unit: 'ms',
+    must: { atMost },
+    beside: `${all.length} shapes, ${AT_ONCE} at a time for ${ATTACK_MS / 1_000} s each, the slowest answer against the slowest in quiet; worst: ${worst(by).door}, ${worst(by).shape}`,
+  });
+  return [figure('recipient', 'a recipient', RECIPIENT_MS), figure('signedIn', 'somebody signed in', SIGNED_IN_MS)];
+}
