@@ -17,6 +17,14 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'an archive back, checked first: restore FILE (--replace drops what is there)',
     run: () => import('./restore'),
   },
+  secrets: {
+    about: 'session secrets that the database knows: secrets, secrets forget FINGERPRINT',
+    run: () => import('./secrets'),
+  },
+  sql: {
+    about: 'one statement on the installation, its rows, rolled back: sql [--application] "STATEMENT"',
+    run: () => import('./sql'),
+  },
   contacts: {
     about: 'contact files for scripts: read FILE…, write --version 3.0 FILE, prove CARD-ADDRESS',
     run: () => import('./contacts'),

@@ -13,8 +13,10 @@ export async function run(args: string[]): Promise<number> {
   // A demo that runs from this checkout would go on with what it remembers of the database before.
   const release = process.env.DATABASE_URL ? () => undefined : takeLock('start', './heathland restore');
   return withInstallation(async (databaseUrl, secret) => {
-    const { files, made } = await restoreArchive(databaseUrl, file, replace);
-    const applied = await migrate(databaseUrl, secret, migrationSource);
+    let applied: string[] = [];
+    const { files, made } = await restoreArchive(databaseUrl, file, replace, async () => {
+      applied = await migrate(databaseUrl, secret, migrationSource);
+    });
     say(`Restored the archive of ${made}: the database, and ${files} files.`);
     if (applied.length > 0) say(`Brought it up to date: ${applied.join(', ')}`);
     return 0;

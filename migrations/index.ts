@@ -6,6 +6,7 @@ import * as theTable from './0004-the-table';
 import * as blocksAndRevisions from './0005-blocks-and-revisions';
 import * as theLook from './0006-the-look';
 import * as houseProofs from './0007-house-proofs';
+import * as firmHold from './0008-firm-hold';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -17,6 +18,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0005-blocks-and-revisions', ...blocksAndRevisions },
   { name: '0006-the-look', ...theLook },
   { name: '0007-house-proofs', ...houseProofs },
+  { name: '0008-firm-hold', ...firmHold },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { rolesOf } from '../../src/server/env';
 
 /** Work on a database as whoever its address names. */
 export async function asOwner<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
@@ -20,11 +21,15 @@ export const ensureDatabase = (maintenanceUrl: string, name: string): Promise<vo
     if (!rowCount) await client.query(`CREATE DATABASE ${quoted(name)}`);
   });
 
-/** Drops a database, its connections, and the application's role in it. */
+/** Drops a database, its connections, and the application's roles in it. */
 export const dropDatabase = (maintenanceUrl: string, name: string): Promise<void> =>
   asOwner(maintenanceUrl, async (client) => {
     await client.query(`DROP DATABASE IF EXISTS ${quoted(name)} WITH (FORCE)`);
-    await client.query(`DROP ROLE IF EXISTS ${quoted(`heathland_app_${name}`)}`);
+    const { rows } = await client.query<{ rolname: string }>(
+      'SELECT rolname FROM pg_roles WHERE starts_with(rolname, $1)',
+      [rolesOf(name)],
+    );
+    for (const { rolname } of rows) await client.query(`DROP ROLE IF EXISTS ${quoted(rolname)}`);
   });
 
 /** Makes a fresh database as a copy of another. */

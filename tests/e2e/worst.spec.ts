@@ -57,6 +57,7 @@ test('five hundred phones behind one address are served while a hundred requests
       socket.write('POST /api/records/import HTTP/1.1\r\nHost: x\r\nContent-Length: 9000000\r\n\r\nBEGIN'),
     );
     socket.on('error', () => undefined);
+    socket.resume();
     return socket;
   });
   const phone = () =>

@@ -23,6 +23,7 @@ import { exportContacts } from '@/server/services/export-contacts';
 import { importContact } from '@/server/services/import-contact';
 import { chooseContact, chooseContacts, openImport, takeImport, undoImport } from '@/server/services/review-import';
 import { readContactFile } from '@/core/vcard';
+import { listFaults } from '@/server/services/faults';
 import { cancelJob, listJobs, readJob } from '@/server/services/jobs';
 import { listPeople, listPeopleNames } from '@/server/services/list-people';
 import {
@@ -342,6 +343,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     action: 'audit.read',
     run: (actor) => readAudit(actor, { act: null, userId: null, subjectId: null, before: null }),
   },
+  listFaults: { action: 'fault.read', run: (actor) => listFaults(actor) },
   listJobs: { action: 'job.read', run: (actor) => listJobs(actor) },
   readJob: { action: 'job.read', of: true, run: (actor, { job }) => readJob(actor, job) },
   cancelJob: {

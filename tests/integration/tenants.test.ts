@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import knex, { type Knex } from 'knex';
 import { migrationSource } from '../../migrations';
-import { applicationRole, settings } from '@/server/env';
-import { migrate, migrateDown } from '@/server/db/migrate';
+import { asOwner } from '../../commands/cluster/databases';
+import { applicationRole, fingerprintOf, settings } from '@/server/env';
+import { forgetSecret, migrate, migrateDown, UnknownSecret } from '@/server/db/migrate';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { createRecord } from '@/server/services/create-record';
 import { createCard } from '@/server/services/create-card';
@@ -31,6 +32,7 @@ const OUTSIDE = [
   'directory_prefixes',
   'event_inbox',
   'job_workers',
+  'known_secrets',
   'knex_migrations',
   'knex_migrations_lock',
 ];
@@ -138,6 +140,24 @@ test('revisions, codes and addresses cannot be changed or removed by the applica
   ]) {
     await expect(outsideTenants((db) => db.raw(statement))).rejects.toMatchObject({ code: '42501' });
   }
+});
+
+test('a secret that the database does not know starts nothing and locks nobody out; with the one of before it gets a login of its own', async () => {
+  const { SESSION_SECRET } = settings();
+  const next = 'another secret of the tests, also no secret';
+  const works = (secret: string) =>
+    asOwner(applicationRole(databaseUrl, secret).url, (client) => client.query('SELECT 1'));
+  await expect(migrate(databaseUrl, next, migrationSource)).rejects.toBeInstanceOf(UnknownSecret);
+  await works(SESSION_SECRET);
+  await expect(works(next)).rejects.toMatchObject({ code: '28P01' }); // PostgreSQL: invalid_password
+  await migrate(databaseUrl, next, migrationSource, SESSION_SECRET);
+  await Promise.all([works(SESSION_SECRET), works(next)]);
+  // Now it is known by itself, until it is forgotten; the last one never is.
+  await migrate(databaseUrl, next, migrationSource);
+  expect(await forgetSecret(databaseUrl, fingerprintOf(next))).toBe(true);
+  await expect(works(next)).rejects.toMatchObject({ code: '28P01' });
+  await expect(migrate(databaseUrl, next, migrationSource)).rejects.toBeInstanceOf(UnknownSecret);
+  expect(await forgetSecret(databaseUrl, fingerprintOf(SESSION_SECRET))).toBe(false);
 });
 
 test('migrations run down to nothing and up again to the same tables', async () => {

@@ -1,2 +1,2 @@
-export { bad, good, orRefuse, Refusal, type Problem, type ProblemCode, type Result } from './problems';
+export { bad, good, orRefuse, isPassing, Refusal, type Problem, type ProblemCode, type Result } from './problems';
 export { statusOf, wordingOf } from './wording';

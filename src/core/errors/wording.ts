@@ -189,7 +189,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `Use at least ${p.shortest} characters. A few words make a good password.`,
   },
   PASSWORD_LONG: { status: 422, say: (p) => `Use at most ${p.longest} characters.` },
-  TIME_ZONE_UNKNOWN: { status: 422, say: () => 'This time zone is not known.' },
+  TIME_ZONE_UNKNOWN: { status: 422, say: () => 'This time zone is not known here. Choose one of the list.' },
   CROSS_SITE: { status: 403, say: () => 'This request came from another site and was refused.' },
   DATABASE_AWAY: {
     status: 503,

@@ -79,3 +79,7 @@ export const userBySession = async (db: Knex, tokenHash: Buffer, now: Date): Pro
 
 /** Sessions that have ended. */
 export const forgetEndedSessions = (db: Knex, now: Date) => db('sessions').where('expires_at', '<', now).delete();
+
+/** Time zones that the database knows. */
+export const timeZoneNames = async (db: Knex): Promise<string[]> =>
+  (await db('pg_timezone_names').select<{ name: string }[]>('name')).map(({ name }) => name);

@@ -23,6 +23,12 @@ export function violatedUnique(error: unknown): string | null {
   return (error as { constraint?: string }).constraint ?? '';
 }
 
+/** The check that a row did not pass (SQLSTATE 23514), or null. */
+export function violatedCheck(error: unknown): string | null {
+  if (codeOf(error) !== '23514') return null;
+  return (error as { constraint?: string }).constraint ?? '';
+}
+
 /** Runs a piece of database work; an absent database becomes the problem DATABASE_AWAY. */
 export async function guarded<T>(work: () => Promise<T>): Promise<T> {
   try {

@@ -1,6 +1,6 @@
 import { Logger, runMigrations } from 'graphile-worker';
 import knex, { type Knex } from 'knex';
-import { applicationRole } from '@/server/env';
+import { applicationRole, fingerprintOf, rolesOf } from '@/server/env';
 
 /** The queue's library tells of every job on the console; our log has what matters. */
 export const quietQueue = new Logger(() => () => undefined);
@@ -8,31 +8,91 @@ export const quietQueue = new Logger(() => () => undefined);
 const asOwner = (databaseUrl: string) => knex({ client: 'pg', connection: databaseUrl, pool: { min: 0, max: 2 } });
 
 /**
- * Brings a database up to date as its owner and makes the role that the application runs as. Several processes may call
- * this at once: an advisory lock lets one work and the others wait.
+ * Brings a database up to date as its owner and makes the role that the application runs as with this secret. Several processes may
+ * call this at once: an advisory lock lets one work and the others wait. A secret that the database does not know is taken only
+ * together with one that it knows, `before`. Error: {@link UnknownSecret}, before anything was changed.
  */
 export async function migrate(
   databaseUrl: string,
   secret: string,
   migrationSource: Knex.MigrationSource<unknown>,
+  before?: string,
 ): Promise<string[]> {
   const owner = asOwner(databaseUrl);
   try {
     return await owner.transaction(async (tx) => {
       await tx.raw(`SELECT pg_advisory_xact_lock(hashtext('heathland migrations'))`);
+      await refuseUnknown(tx, secret, before);
       // The queue's own tables, by its library, on a connection of its own while the lock is held.
       await runMigrations({ connectionString: databaseUrl, logger: quietQueue });
       const [, applied] = (await tx.migrate.latest({ migrationSource, disableTransactions: true })) as [
         number,
         string[],
       ];
-      const { name, password } = applicationRole(databaseUrl, secret);
-      await tx.raw(
-        `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '${name}') THEN CREATE ROLE ${name} LOGIN INHERIT IN ROLE heathland_app; END IF; END $$`,
-      );
-      // ALTER ROLE takes no parameters; the password is base64url and holds neither quote nor backslash.
-      await tx.raw(`ALTER ROLE ${name} LOGIN NOSUPERUSER NOBYPASSRLS NOCREATEDB NOCREATEROLE PASSWORD '${password}'`);
+      await admit(tx, databaseUrl, secret);
+      if (before) await admit(tx, databaseUrl, before);
       return applied;
+    });
+  } finally {
+    await owner.destroy();
+  }
+}
+
+/** The database belongs to an installation with another secret: whoever started would lock its processes out. */
+export class UnknownSecret extends Error {
+  constructor() {
+    super(
+      'SESSION_SECRET is not the one that this database knows. Start with the one of before, or change it by giving that one as SESSION_SECRET_BEFORE.',
+    );
+    this.name = 'UnknownSecret';
+  }
+}
+
+async function refuseUnknown(tx: Knex.Transaction, secret: string, before: string | undefined): Promise<void> {
+  if (!(await tx.schema.hasTable('known_secrets'))) return;
+  const known = (await tx('known_secrets').select<{ fingerprint: string }[]>('fingerprint')).map(
+    (row) => row.fingerprint,
+  );
+  const given = [secret, before].flatMap((each) => (each ? fingerprintOf(each) : []));
+  if (known.length > 0 && !given.some((each) => known.includes(each))) throw new UnknownSecret();
+}
+
+/** Notes a secret and gives it a login of its own, which owns nothing. */
+async function admit(tx: Knex.Transaction, databaseUrl: string, secret: string): Promise<void> {
+  await tx('known_secrets')
+    .insert({ fingerprint: fingerprintOf(secret) })
+    .onConflict('fingerprint')
+    .ignore();
+  const { name, password } = applicationRole(databaseUrl, secret);
+  await tx.raw(
+    `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '${name}') THEN CREATE ROLE ${name} LOGIN INHERIT IN ROLE heathland_app; END IF; END $$`,
+  );
+  // ALTER ROLE takes no parameters; the password is base64url and holds neither quote nor backslash.
+  await tx.raw(`ALTER ROLE ${name} LOGIN NOSUPERUSER NOBYPASSRLS NOCREATEDB NOCREATEROLE PASSWORD '${password}'`);
+}
+
+/** The fingerprints of the secrets that a database knows, since when. As its owner. */
+export async function knownSecrets(databaseUrl: string): Promise<{ fingerprint: string; since: Date }[]> {
+  const owner = asOwner(databaseUrl);
+  try {
+    return await owner('known_secrets').orderBy('since').select('fingerprint', 'since');
+  } finally {
+    await owner.destroy();
+  }
+}
+
+/** Forgets a secret and takes its login away; answers false where it was not known, or is the only one. As the owner. */
+export async function forgetSecret(databaseUrl: string, fingerprint: string): Promise<boolean> {
+  const owner = asOwner(databaseUrl);
+  try {
+    return await owner.transaction(async (tx) => {
+      const known = await tx('known_secrets').forUpdate().select<{ fingerprint: string }[]>('fingerprint');
+      if (known.length < 2 || !known.some((row) => row.fingerprint === fingerprint)) return false;
+      await tx('known_secrets').where({ fingerprint }).delete();
+      const name = `${rolesOf(decodeURIComponent(new URL(databaseUrl).pathname.slice(1)))}${fingerprint}`;
+      await tx.raw('SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE usename = ?', [name]);
+      await tx.raw(`DROP ROLE IF EXISTS ${name}`);
+      return true;
     });
   } finally {
     await owner.destroy();

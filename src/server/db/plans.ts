@@ -13,6 +13,9 @@ export type PlanRow = {
   ends_with: 'resting' | 'retired' | null;
   planned_by: string;
   problem: Problem | null;
+  /** How often it failed for no reason of its own, and when it is tried again. */
+  tries: number;
+  retry_at: Date | null;
 };
 
 export const planOf = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
@@ -27,6 +30,9 @@ export const writePlan = (tx: Tx, row: PlanRow) =>
     .insert({ ...row, problem: row.problem && JSON.stringify(row.problem) })
     .onConflict('card_id')
     .merge();
+
+export const retryPlan = (tx: Tx, cardId: string, row: Pick<PlanRow, 'tries' | 'retry_at'>) =>
+  tx('plans').where({ card_id: cardId }).update(row);
 
 export const deletePlan = (tx: Tx, cardId: string) => tx('plans').where({ card_id: cardId }).delete();
 

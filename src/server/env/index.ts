@@ -1,3 +1,12 @@
 export { organisationOfHost, placeOf, publicUrlOf, transportHeaders } from './hosts';
-export { applicationRole, describeSettings, developing, settings, settingsProblems, type Settings } from './settings';
+export {
+  applicationRole,
+  describeSettings,
+  developing,
+  fingerprintOf,
+  rolesOf,
+  settings,
+  settingsProblems,
+  type Settings,
+} from './settings';
 export { computeProgram, usePrograms } from './programs';

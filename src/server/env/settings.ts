@@ -29,6 +29,13 @@ const SettingsSchema = z.object({
     .string()
     .min(32)
     .describe('At least 32 random characters; keys of sessions and of the application’s database role'),
+  SESSION_SECRET_BEFORE: z
+    .string()
+    .min(32)
+    .optional()
+    .describe(
+      'The secret of before, while it is changed: a process with a secret that the database does not know needs it',
+    ),
   TRUSTED_PROXIES: z.coerce
     .number()
     .int()
@@ -112,16 +119,23 @@ export function settings(): Settings {
   return read;
 }
 
+/** What tells a secret from another and nothing of what it is, in 12 hexadecimal digits. */
+export const fingerprintOf = (secret: string): string =>
+  createHmac('sha256', secret).update('fingerprint').digest('hex').slice(0, 12);
+
 /**
- * The role that the application runs as in a database: one for each database, owning nothing, its password derived from
- * the session secret so that every process of an installation knows it and no file holds it.
+ * The role that the application runs as in a database: one for each database and secret, owning nothing, its password derived from
+ * the secret so that every process that was given it knows it and no file holds it.
  */
 export function applicationRole(databaseUrl: string, secret: string): { name: string; password: string; url: string } {
   const url = new URL(databaseUrl);
   const database = decodeURIComponent(url.pathname.slice(1));
-  const name = `heathland_app_${database.replace(/\W/g, '_')}`.slice(0, 63);
+  const name = `${rolesOf(database)}${fingerprintOf(secret)}`;
   const password = createHmac('sha256', secret).update(`application role of ${database}`).digest('base64url');
   url.username = name;
   url.password = password;
   return { name, password, url: url.href };
 }
+
+/** What the names of a database's application roles begin with; PostgreSQL cuts names off after 63 bytes. */
+export const rolesOf = (database: string): string => `heathland_app_${database.replace(/\W/g, '_')}`.slice(0, 50) + '_';

@@ -1,4 +1,5 @@
 import type { IncomingMessage, Server, ServerResponse } from 'node:http';
+import { Transform } from 'node:stream';
 
 /**
  * What unfinished requests may hold on to. Recipients have no bound by address: a hall of five hundred phones behind one is served all
@@ -28,6 +29,9 @@ export function bound(server: Server): void {
   server.maxConnections = CONNECTIONS;
 }
 
+export const hasBody = ({ headers }: IncomingMessage): boolean =>
+  headers['transfer-encoding'] !== undefined || Number(headers['content-length']) > 0;
+
 type Held = { requests: number; bodies: number };
 const NONE: Held = { requests: 0, bodies: 0 };
 
@@ -44,11 +48,11 @@ export function createGate(): (request: IncomingMessage, response: ServerRespons
   };
   return (request, response, address) => {
     const held = byAddress.get(address) ?? NONE;
-    const hasBody = request.headers['transfer-encoding'] !== undefined || Number(request.headers['content-length']) > 0;
-    if (all >= STUDIO || held.requests >= STUDIO_OF_ONE || (hasBody && held.bodies >= BODIES_OF_ONE)) return false;
+    const body = hasBody(request);
+    if (all >= STUDIO || held.requests >= STUDIO_OF_ONE || (body && held.bodies >= BODIES_OF_ONE)) return false;
     count(address, { requests: 1, bodies: 0 });
     response.once('close', () => count(address, { requests: -1, bodies: 0 }));
-    if (hasBody) {
+    if (body) {
       count(address, { requests: 0, bodies: 1 });
       giveUpSlow(request, () => count(address, { requests: 0, bodies: -1 }));
     }
@@ -75,6 +79,24 @@ function giveUpSlow(request: IncomingMessage, done: () => void): void {
   request.once('resume', () => request.on('data', wait));
   request.once('end', end);
   request.once('close', end);
+}
+
+/** What of a body comes at once, and so many bytes a second after that: faster than lines of phones, and others have their turn in between. */
+const BURST = 2_000_000;
+const BYTES_PER_S = 10_000_000;
+
+/** A stream that lets a body through at the pace of {@link BYTES_PER_S}. */
+export function paced(): Transform {
+  const began = performance.now();
+  let passed = -BURST;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, next) {
+      passed += chunk.length;
+      const ahead = (passed / BYTES_PER_S) * 1_000 - (performance.now() - began);
+      if (ahead <= 1) next(null, chunk);
+      else setTimeout(() => next(null, chunk), ahead);
+    },
+  });
 }
 
 /** A short body, or nothing where it is longer or does not come. */

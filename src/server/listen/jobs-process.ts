@@ -5,8 +5,8 @@ import { systemClock } from '@/server/clock';
 import { quietQueue } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import { settings } from '@/server/env';
-import { carryOutPlans } from '@/server/services/plans';
 import { runJob } from '@/server/services/run-job';
+import { sweep } from '@/server/services/sweeps';
 import { JOB_TASKS } from '@/workers/tasks';
 import { giveSigns } from './sign-of-life';
 
@@ -66,9 +66,7 @@ async function main() {
   const plans = setInterval(() => {
     if (carrying) return;
     carrying = true;
-    void carryOutPlans(systemClock)
-      .catch(() => undefined)
-      .finally(() => (carrying = false));
+    void sweep(['plans'], systemClock).finally(() => (carrying = false));
   }, PLANS_MS);
   works();
 

@@ -4,12 +4,10 @@ import { fileURLToPath } from 'node:url';
 import { settings, usePrograms } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
-import { migrate } from '@/server/db/migrate';
+import { migrate, UnknownSecret } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
-import { forgetEndedRates } from '@/server/services/limit-rate';
-import { sortEventsWhenQuiet } from '@/server/services/record-event';
-import { destroyEndedSecrets } from '@/server/services/visitor-hash';
+import { sweep } from '@/server/services/sweeps';
 import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
 import { startStudio } from './studio';
@@ -24,13 +22,10 @@ const SORT_MS = 3_000;
 /** Secrets of ended days are destroyed at most this long after midnight. */
 const SWEEP_MS = 10 * 60_000;
 
-/** What has had its time: the secrets of ended days and the counts of ended windows. */
-const sweepUp = () => Promise.all([destroyEndedSecrets(Date.now()), forgetEndedRates(systemClock)]);
-
 async function main() {
   usePrograms(path.dirname(fileURLToPath(import.meta.url)));
-  const { DATABASE_URL, SESSION_SECRET, PORT, HOST } = settings();
-  await migrate(DATABASE_URL, SESSION_SECRET, migrationSource);
+  const { DATABASE_URL, SESSION_SECRET, SESSION_SECRET_BEFORE, PORT, HOST } = settings();
+  await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
   const dev = process.argv.includes('--dev');
   let state: ListenerState = 'starting';
   const studio = startStudio({ dev, hostname: HOST, port: PORT });
@@ -41,15 +36,18 @@ async function main() {
   const silent = () => [...(studio.alive() ? [] : ['the studio']), ...(jobsBegan && !jobs.alive() ? ['the jobs'] : [])];
   const server = createListener(studio.handle, () => (state === 'ready' && silent().length > 0 ? silent() : state));
   if (dev) studio.attachUpgrades(server);
-  const sorting = setInterval(() => void sortEventsWhenQuiet(Date.now()).catch(() => undefined), SORT_MS);
-  const sweep = setInterval(() => void sweepUp().catch(() => undefined), SWEEP_MS);
+  const sorting = setInterval(() => void sweep(['event inbox'], systemClock), SORT_MS);
+  const sweeping = setInterval(
+    () => void sweep(['visitor secrets', 'rates', 'sessions', 'previews'], systemClock),
+    SWEEP_MS,
+  );
   // Recipients first: they are answered while the studio is still starting.
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
   const end = async () => {
     if (state === 'ending') return;
     state = 'ending';
-    clearInterval(sweep);
+    clearInterval(sweeping);
     clearInterval(sorting);
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
@@ -72,9 +70,11 @@ async function main() {
 main().catch((error: NodeJS.ErrnoException) => {
   const inUse = error.code === 'EADDRINUSE';
   process.stderr.write(
-    inUse
-      ? 'The port is in use by another program. Choose one with PORT=… and start again.\n'
-      : `Could not start: ${error.stack ?? error.message}\n`,
+    error instanceof UnknownSecret
+      ? `Not started. ${error.message}\n`
+      : inUse
+        ? 'The port is in use by another program. Choose one with PORT=… and start again.\n'
+        : `Could not start: ${error.stack ?? error.message}\n`,
   );
   process.exit(1);
 });

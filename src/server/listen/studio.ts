@@ -3,6 +3,7 @@ import { Agent, request as ask, type IncomingMessage, type Server, type ServerRe
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { hasBody, paced } from './bounds';
 import { REQUEST_ID } from '@/server/log';
 import type { StudioData } from './studio-process';
 import { keepRunning, type WatchedProcess } from './watched';
@@ -43,7 +44,8 @@ export function startStudio(options: Omit<StudioData, 'socket'>): Studio {
         response.end('The studio is starting. Try again in a moment.');
       });
       response.once('close', () => inner.destroy());
-      request.pipe(inner);
+      if (hasBody(request)) request.pipe(paced()).pipe(inner);
+      else request.pipe(inner);
     },
     attachUpgrades(server) {
       server.on('upgrade', (request, stream, head) => {

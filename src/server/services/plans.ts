@@ -1,10 +1,10 @@
 import { readAddress } from '@/core/card';
-import { orRefuse, Refusal, type Problem } from '@/core/errors';
+import { isPassing, orRefuse, Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, latestRevision, setCardState } from '@/server/db/cards';
 import { touchCard } from '@/server/db/directory';
-import { deletePlan, duePlans, planOf, planToCarryOut, writePlan, type PlanRow } from '@/server/db/plans';
+import { deletePlan, duePlans, planOf, planToCarryOut, retryPlan, writePlan, type PlanRow } from '@/server/db/plans';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -13,6 +13,7 @@ import { authorise, authoriseFor } from './authorise';
 import { provenThen, proveToPublish } from './prove-to-publish';
 import { publishRow } from './publish-card';
 import { actorOfUser } from './sessions';
+import { faultAt, faultIsOver } from './faults';
 
 /** What is planned for a card; instants are ISO 8601. `problem` says why it could not be published at its time. */
 export type Plan = {
@@ -69,6 +70,8 @@ export async function planCard(
         ends_with: endsAt ? (input.endsWith ?? 'resting') : null,
         planned_by: actor.userId,
         problem: null,
+        tries: 0,
+        retry_at: null,
       });
     // Recipients' answers know of an end.
     if (await latestRevision(tx, id)) await touchCard(tx, id, actor.organisationId);
@@ -77,15 +80,34 @@ export async function planCard(
   });
 }
 
-/** What is gone in a moment: the plan is tried again. */
-const PASSING = new Set<Problem['code']>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY']);
+/** What fails for no reason of its own is tried again after so long, doubled each time up to a day; in milliseconds. */
+const FIRST_RETRY_MS = 60_000;
+const LONGEST_RETRY_MS = 86_400_000;
 
-/** Carries out what is due in any organisation; answers with how many cards changed. Several processes may do so at once. */
+/**
+ * Carries out what is due in any organisation; answers with how many cards changed. Several processes may do so at once. A plan that
+ * fails costs only itself: it is written down as a fault and tried again later.
+ */
 export async function carryOutPlans(clock: Clock): Promise<number> {
   const due = await outsideTenants((db) => duePlans(db, new Date(clock.now())));
   let carried = 0;
-  for (const { organisation_id, card_id } of due) if (await carryOut(organisation_id, card_id, clock)) carried += 1;
+  for (const { organisation_id, card_id } of due)
+    try {
+      if (await carryOut(organisation_id, card_id, clock)) carried += 1;
+      await faultIsOver(organisation_id, 'plans', card_id);
+    } catch (error) {
+      if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') throw error;
+      await inTenant(organisation_id, (tx) => postponePlan(tx, card_id, clock));
+      await faultAt({ organisationId: organisation_id, sweep: 'plans', subject: card_id, error }, clock);
+    }
   return carried;
+}
+
+async function postponePlan(tx: Tx, id: string, clock: Clock): Promise<void> {
+  const plan = await planOf(tx, id);
+  if (!plan) return;
+  const wait = Math.min(LONGEST_RETRY_MS, FIRST_RETRY_MS * 2 ** Math.min(plan.tries, 20));
+  await retryPlan(tx, id, { tries: plan.tries + 1, retry_at: new Date(clock.now() + wait) });
 }
 
 async function carryOut(organisation: string, id: string, clock: Clock): Promise<boolean> {
@@ -109,7 +131,7 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
         }),
     );
   } catch (error) {
-    if (!(error instanceof Refusal) || PASSING.has(error.problem.code)) throw error;
+    if (!(error instanceof Refusal) || isPassing(error.problem)) throw error;
     // Told on the card; tried again once somebody plans anew.
     await inTenant(organisation, async (tx) => {
       const plan = await planOf(tx, id);

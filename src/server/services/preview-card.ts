@@ -7,7 +7,7 @@ import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { RecordSchema } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
 import { card } from '@/server/db/cards';
-import { deletePreviewsOf, forgetEndedPreviews, insertPreview, previewBy } from '@/server/db/directory';
+import { deletePreviewsOf, insertPreview, previewBy } from '@/server/db/directory';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import { publicUrlOf } from '@/server/env';
@@ -38,7 +38,6 @@ export async function makePreview(
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.write', row.record_id);
     await deletePreviewsOf(tx, id);
-    await forgetEndedPreviews(tx, new Date(clock.now() - 7 * 86_400_000));
     await insertPreview(tx, {
       token_hash: hashOf(secret),
       card_id: id,

@@ -1,5 +1,5 @@
 import { differencesOf, firstChoice, RecordSchema, withChosen, writtenName, type PersonRecord } from '@/core/record';
-import { Refusal, type Problem } from '@/core/errors';
+import { isPassing, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { ImportedContact, Trouble } from '@/core/vcard';
 import { computeEach } from '@/server/compute';
@@ -37,12 +37,9 @@ async function* contactsOf(bytes: Buffer, { organisationId, organisation }: Acto
   }
 }
 
-/** What is gone in a moment. */
-const PASSING = new Set<Problem['code']>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY']);
-
 /** Whether a job ends with this error: stopped or refused. Anything else is tried again. */
 const endsJob = (error: unknown): boolean =>
-  error instanceof Cancelled || (error instanceof Refusal && !PASSING.has(error.problem.code));
+  error instanceof Cancelled || (error instanceof Refusal && !isPassing(error.problem));
 
 async function fileOf({ actor, input }: RunningJob) {
   const id = String(input.import);

@@ -1,6 +1,6 @@
 import { hash, verify } from '@node-rs/argon2';
 import { Refusal } from '@/core/errors';
-import { forgetEndedSessions, userByEmail } from '@/server/db/accounts';
+import { userByEmail } from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { writeDown } from './audit';
@@ -22,10 +22,7 @@ export async function signIn(input: { email: string; password: string; from: str
   await limitRate('sign-in', input.from, clock);
   // Counted before the password is looked at, so that many at once get no further than one after the other.
   await limitRate('sign-in to an account', attempt, clock);
-  const user = await outsideTenants(async (db) => {
-    await forgetEndedSessions(db, new Date(clock.now()));
-    return userByEmail(db, email);
-  });
+  const user = await outsideTenants((db) => userByEmail(db, email));
   // An unknown address costs the same time as a wrong password, so that nobody learns who has an account.
   decoy ??= hash('a password that nobody has', ARGON2ID);
   const matches = await verify(user?.password_hash ?? (await decoy), input.password.slice(0, 1_000)).catch(() => false);

@@ -6,7 +6,7 @@ import { LIMITS } from '@/core/limits';
 import { cleanLine, readEmail } from '@/core/record';
 import { isTimeZone } from '@/core/response';
 import { insertOrganisation, insertUser } from '@/server/db/accounts';
-import { violatedUnique } from '@/server/db/failures';
+import { violatedCheck, violatedUnique } from '@/server/db/failures';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { writeDown } from './audit';
@@ -56,6 +56,8 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
       await writeDown(tx, who, 'account.made', { kind: 'organisation', id }, clock);
     });
   } catch (error) {
+    // Known to this program and not to the database, which tells an organisation's days.
+    if (violatedCheck(error) === 'organisations_time_zone_known') throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
     throw violatedUnique(error) === 'users_email_unique' || violatedUnique(error) === 'users_email_key'
       ? new Refusal({ code: 'EMAIL_IN_USE' })
       : error;

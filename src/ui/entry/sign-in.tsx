@@ -9,9 +9,9 @@ import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-export function SignIn() {
+export function SignIn({ told }: { told: Problem | null }) {
   const router = useRouter();
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(told);
   const { register, handleSubmit, formState } = useForm<{ email: string; password: string }>();
   const submit = handleSubmit(async (input) => {
     const answer = await call('/api/sign-in', { json: input });
@@ -23,7 +23,7 @@ export function SignIn() {
     <main className="entry">
       <p className="word">{ENTRY.product}</p>
       <h1>{ENTRY.motto}</h1>
-      <Form onSubmit={submit} method="post" noValidate>
+      <Form onSubmit={submit} method="post" action="/api/sign-in" noValidate>
         <Form.Group controlId="email">
           <Form.Label>{ENTRY.email}</Form.Label>
           <Form.Control type="email" autoComplete="username" autoFocus {...register('email')} />

@@ -10,7 +10,10 @@ import { getCountries } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-type Fields = { name: string; email: string; password: string };
+type Fields = { name: string; email: string; password: string; country: string; timeZone: string };
+
+/** What a form is filled in with before anybody has typed: by the browser's language, and by its clock where script runs. */
+export type Guess = { country: string; timeZone: string };
 
 const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
   NAME_MISSING: 'name',
@@ -19,10 +22,8 @@ const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
   TEXT_TOO_LONG: 'email',
   PASSWORD_SHORT: 'password',
   PASSWORD_LONG: 'password',
+  TIME_ZONE_UNKNOWN: 'timeZone',
 };
-
-/** The country that the browser's language names; it stands in the form to be set otherwise. */
-const countryOf = (language: string): string => /-([A-Z]{2})\b/.exec(language)?.[1] ?? 'GB';
 
 const subscribe = () => () => undefined;
 
@@ -36,22 +37,19 @@ function countryNames(): { code: string; name: string }[] {
 
 const COUNTRIES = countryNames();
 
-export function SignUp() {
+export function SignUp({ guess, zones, told }: { guess: Guess; zones: string[]; told: Problem | null }) {
   const router = useRouter();
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(told);
   const { register, handleSubmit, formState } = useForm<Fields>();
-  const [chosen, setChosen] = useState<string | null>(null);
-  const guessed = useSyncExternalStore(
+  const [zone, setZone] = useState<string | null>(null);
+  const clock = useSyncExternalStore(
     subscribe,
-    () => countryOf(navigator.language),
-    () => 'GB',
+    () => Intl.DateTimeFormat().resolvedOptions().timeZone,
+    () => guess.timeZone,
   );
-  const country = chosen ?? guessed;
+  const timeZone = zone ?? (zones.includes(clock) ? clock : guess.timeZone);
   const submit = handleSubmit(async (fields) => {
-    const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-    const answer = await call('/api/sign-up', {
-      json: { ...fields, country, timeZone },
-    });
+    const answer = await call('/api/sign-up', { json: { ...fields, timeZone } });
     if (!answer.ok) return setProblem(answer.problem);
     router.replace('/people');
     router.refresh();
@@ -67,7 +65,7 @@ export function SignUp() {
     <main className="entry">
       <p className="word">{ENTRY.product}</p>
       <h1>{ENTRY.accountOfYourOwn}</h1>
-      <Form onSubmit={submit} method="post" noValidate>
+      <Form onSubmit={submit} method="post" action="/api/sign-up" noValidate>
         <Form.Group controlId="name">
           <Form.Label>{ENTRY.yourName}</Form.Label>
           <Form.Control autoComplete="name" autoFocus {...field('name')} />
@@ -85,7 +83,7 @@ export function SignUp() {
         </Form.Group>
         <Form.Group controlId="country">
           <Form.Label>{ENTRY.country}</Form.Label>
-          <Form.Select value={country} onChange={(event) => setChosen(event.target.value)}>
+          <Form.Select defaultValue={guess.country} {...register('country')}>
             {COUNTRIES.map(({ code, name }) => (
               <option key={code} value={code}>
                 {name}
@@ -93,6 +91,23 @@ export function SignUp() {
             ))}
           </Form.Select>
           <Form.Text>{ENTRY.countryNote}</Form.Text>
+        </Form.Group>
+        <Form.Group controlId="timeZone">
+          <Form.Label>{ENTRY.timeZone}</Form.Label>
+          <Form.Select
+            name="timeZone"
+            value={timeZone}
+            onChange={(event) => setZone(event.target.value)}
+            isInvalid={at === 'timeZone'}
+            aria-describedby={at === 'timeZone' ? 'timeZone-problem' : undefined}
+          >
+            {zones.map((each) => (
+              <option key={each} value={each}>
+                {each.replaceAll('_', ' ')}
+              </option>
+            ))}
+          </Form.Select>
+          {note('timeZone') || <Form.Text>{ENTRY.timeZoneNote}</Form.Text>}
         </Form.Group>
         {!at && <ProblemNote problem={problem} />}
         <Button type="submit" disabled={formState.isSubmitting}>

@@ -1,12 +1,13 @@
 import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
+import { toldProblem } from '@/app/request/entry';
 import { currentActor } from '@/app/request/session';
 import { ENTRY } from '@/core/messages';
 import { SignIn } from '@/ui/entry/sign-in';
 
 export const metadata: Metadata = { title: ENTRY.signIn };
 
-export default async function SignInPage() {
+export default async function SignInPage({ searchParams }: { searchParams: Promise<{ problem?: string }> }) {
   if (await currentActor()) redirect('/');
-  return <SignIn />;
+  return <SignIn told={toldProblem((await searchParams).problem)} />;
 }

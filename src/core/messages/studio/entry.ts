@@ -14,6 +14,8 @@ export const ENTRY = {
   passwordNote: 'At least 10 characters.',
   country: 'Country',
   countryNote: 'Telephone numbers without a country code are read as numbers of this country.',
+  timeZone: 'Time zone',
+  timeZoneNote: 'The days of your figures begin at midnight there.',
   makeAccount: 'Make the account',
   haveOne: 'You have one?',
   newPassword: 'New password',

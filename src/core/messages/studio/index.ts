@@ -7,7 +7,7 @@ export { EXPORT, IMPORT, TROUBLES } from './contacts';
 export { ENTRY } from './entry';
 export { FRAME } from './frame';
 export { HAND_OUTS } from './hand-outs';
-export { JOBS, progressOf, TASK_WORDS } from './jobs';
+export { FAULTS, JOBS, progressOf, TASK_WORDS } from './jobs';
 export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
 export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, PROOF } from './proof';

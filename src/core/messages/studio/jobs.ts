@@ -36,6 +36,19 @@ export const JOBS = {
   mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',
 };
 
+/** What goes wrong by itself, on the owner's page. */
+export const FAULTS = {
+  title: 'Goes wrong by itself',
+  note: 'Nobody has to do anything for these to be tried again. If one stays, tell whoever runs Heathland its code.',
+  sweep: {
+    'visitor secrets': 'Forgetting who visited: the organisation’s time zone is not known here',
+    plans: 'A planned card could not be published or ended',
+    'event inbox': 'What a recipient did could not be counted',
+    files: 'Files that nothing shows any more could not be removed',
+  } as Record<string, string | undefined>,
+  column: { what: 'What', since: 'Since', last: 'Last time', times: 'Times', code: 'Code' },
+};
+
 /** A sentence on how far a job is. */
 export function progressOf(
   job: Pick<ShownJob, 'task' | 'state' | 'done' | 'total' | 'attempts' | 'cancelAsked'>,

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { addressOf, inputOf, refuseCrossSite, respond } from '@/app/request/respond';
+import { entered } from '@/app/request/entry';
+import { addressOf, refuseCrossSite } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/limit-rate';
@@ -14,8 +15,8 @@ const Input = z.object({
 });
 
 export const POST = (request: Request) =>
-  respond(async () => {
+  entered(request, Input, { onto: '/people', from: '/sign-up' }, async (input) => {
     refuseCrossSite(request);
     await limitRate('sign-up', addressOf(request), systemClock);
-    await keepSession(await signUp(await inputOf(request, Input), systemClock));
+    await keepSession(await signUp(input, systemClock));
   });

@@ -1,0 +1,136 @@
+import { randomUUID } from 'node:crypto';
+import { asOwner } from '../../commands/cluster/databases';
+import { inTenant } from '@/server/db/pool';
+import type { Actor } from '@/server/services/actor';
+import { createRecord } from '@/server/services/create-record';
+import { listFaults } from '@/server/services/faults';
+import { carryOutPlans, planCard } from '@/server/services/plans';
+import { signUp } from '@/server/services/sign-up';
+import { sweep, SWEEPS, type Sweep } from '@/server/services/sweeps';
+import { beginSession } from '@/server/services/sessions';
+import { clockAt, databaseUrl, newActor, useDatabase } from './place';
+
+useDatabase();
+const clock = clockAt('2026-11-24T09:00:00Z');
+const owner = <T extends object>(text: string, values: unknown[] = []) =>
+  asOwner(databaseUrl, async (client) => (await client.query<T>(text, values)).rows);
+
+const planned = async (actor: Actor, address: string) => {
+  const { cardId } = await createRecord(actor, { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' }, clock);
+  const plan = { publishAt: '2026-11-24T10:00:00Z', address, note: '', endsAt: null, endsWith: null };
+  await planCard(actor, cardId, plan, clock);
+  return cardId;
+};
+const stateOf = (actor: Actor, cardId: string) =>
+  inTenant(actor.organisationId, async (tx) => (await tx('cards').where({ id: cardId }).first('state')).state);
+
+type Case = {
+  /** Puts a row at fault where the sweep meets it first. */
+  spoil: (bad: Actor) => Promise<unknown>;
+  /** What the sweep does for somebody whose rows are in order. */
+  good: (actor: Actor) => Promise<() => Promise<boolean>>;
+  /** Where its owner sees it; not all rows belong to somebody. */
+  told: boolean;
+};
+
+/** A bad row for every sweep there is; null where the types of its columns leave no row that could be at fault. */
+const CASES: Record<Sweep, Case | null> = {
+  'visitor secrets': {
+    spoil: (bad) =>
+      owner(`UPDATE organisations SET time_zone = 'Mars/Olympus' WHERE id = $1`, [bad.organisationId]).catch(
+        async () => {
+          await owner('ALTER TABLE organisations DROP CONSTRAINT organisations_time_zone_known');
+          await owner(`UPDATE organisations SET time_zone = 'Mars/Olympus' WHERE id = $1`, [bad.organisationId]);
+          await owner(`INSERT INTO visitor_secrets VALUES ($1, '2020-01-01', '\\x00'), ($1, current_date, '\\x00')`, [
+            bad.organisationId,
+          ]);
+        },
+      ),
+    good: async ({ organisationId }) => {
+      await owner(`INSERT INTO visitor_secrets VALUES ($1, '2020-01-01', '\\x00')`, [organisationId]);
+      return async () => (await owner('SELECT FROM visitor_secrets WHERE day < $1', ['2021-01-01'])).length === 0;
+    },
+    told: true,
+  },
+  'event inbox': {
+    spoil: () =>
+      owner(`INSERT INTO event_inbox (id, events, received_at) VALUES ($1, '[{"organisation":"x"}]', '2020-01-01')`, [
+        randomUUID(),
+      ]),
+    good: async ({ organisationId }) => {
+      const card = randomUUID();
+      const event = { organisation: organisationId, card, handOut: null, kind: 'view', line: null, visitor: null };
+      await owner('INSERT INTO event_inbox (id, events) VALUES ($1, $2)', [
+        randomUUID(),
+        JSON.stringify([{ ...event, at: Date.now() }]),
+      ]);
+      return async () => (await owner('SELECT FROM events WHERE card_id = $1', [card])).length === 1;
+    },
+    told: false,
+  },
+  plans: {
+    spoil: async (bad) => {
+      const cardId = await planned(bad, 'spoilt-plan');
+      await owner(`UPDATE records SET body = '{"name": 7}' WHERE organisation_id = $1`, [bad.organisationId]);
+      await owner(`UPDATE plans SET publish_at = '2026-11-24T09:30:00Z' WHERE card_id = $1`, [cardId]);
+    },
+    good: async (actor) => {
+      const cardId = await planned(actor, 'good-plan');
+      return async () => (await stateOf(actor, cardId)) === 'published';
+    },
+    told: true,
+  },
+  rates: null,
+  sessions: null,
+  previews: null,
+};
+
+test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only itself, and is told', async (name) => {
+  const one = CASES[name];
+  if (!one) return expect(['rates', 'sessions', 'previews']).toContain(name);
+  clock.set('2026-11-24T09:00:00Z');
+  const [bad, well] = [await newActor(clock), await newActor(clock)];
+  await one.spoil(bad);
+  const isDone = await one.good(well);
+  clock.set('2026-11-24T10:00:01Z');
+  await sweep([name], clock);
+  expect(await isDone()).toBe(true);
+  expect(await listFaults(well)).toEqual([]);
+  if (one.told) expect(await listFaults(bad)).toMatchObject([{ sweep: name, count: 1 }]);
+});
+
+test('a plan at fault is tried again later each time, and its fault is gone once it works', async () => {
+  clock.set('2026-11-24T09:00:00Z');
+  const bad = await newActor(clock);
+  const cardId = await planned(bad, 'healed-plan');
+  const body = await inTenant(bad.organisationId, async (tx) => (await tx('records').first('body')).body as object);
+  await owner(`UPDATE records SET body = '{"name": 7}' WHERE organisation_id = $1`, [bad.organisationId]);
+  clock.set('2026-11-24T10:00:01Z');
+  expect([await carryOutPlans(clock), await carryOutPlans(clock)]).toEqual([0, 0]);
+  expect(await listFaults(bad)).toMatchObject([{ sweep: 'plans', count: 1 }]);
+  await owner('UPDATE records SET body = $2 WHERE organisation_id = $1', [bad.organisationId, JSON.stringify(body)]);
+  clock.set('2026-11-24T10:01:02Z');
+  expect(await carryOutPlans(clock)).toBe(1);
+  expect([await stateOf(bad, cardId), await listFaults(bad)]).toEqual(['published', []]);
+});
+
+test('ended sessions, previews and counts go, and what holds stays', async () => {
+  clock.set('2026-11-24T09:00:00Z');
+  const actor = await newActor(clock);
+  await beginSession(actor.userId, clock);
+  const count = async () => (await owner('SELECT FROM sessions WHERE user_id = $1', [actor.userId])).length;
+  const before = await count();
+  await sweep(['sessions', 'previews', 'rates'], clock);
+  expect(await count()).toBe(before);
+  clock.set('2027-11-24T09:00:00Z');
+  await sweep(['sessions', 'previews', 'rates'], clock);
+  expect(await count()).toBe(0);
+});
+
+test('a time zone that this program knows and PostgreSQL does not is refused at sign-up', async () => {
+  const account = { name: 'A', email: 'zone@heath.example', password: 'long enough a password', country: 'GB' };
+  for (const timeZone of ['Mars/Olympus', '', '+01:00'])
+    await expect(signUp({ ...account, timeZone }, clock)).rejects.toMatchObject({
+      problem: { code: 'TIME_ZONE_UNKNOWN' },
+    });
+});
