@@ -17,6 +17,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'an archive back, checked first: restore FILE (--replace drops what is there)',
     run: () => import('./restore'),
   },
+  prefix: {
+    about: 'beginnings of short addresses: prefix, prefix allow PREFIX ORGANISATION, prefix refuse ORGANISATION',
+    run: () => import('./prefix'),
+  },
   secrets: {
     about: 'session secrets that the database knows: secrets, secrets forget FINGERPRINT',
     run: () => import('./secrets'),

@@ -7,6 +7,7 @@ import * as blocksAndRevisions from './0005-blocks-and-revisions';
 import * as theLook from './0006-the-look';
 import * as houseProofs from './0007-house-proofs';
 import * as firmHold from './0008-firm-hold';
+import * as ownRows from './0009-own-rows';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -19,6 +20,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0006-the-look', ...theLook },
   { name: '0007-house-proofs', ...houseProofs },
   { name: '0008-firm-hold', ...firmHold },
+  { name: '0009-own-rows', ...ownRows },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

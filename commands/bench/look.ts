@@ -98,7 +98,7 @@ async function manyCards(databaseUrl: string): Promise<void> {
      cards_made AS (INSERT INTO cards SELECT (jsonb_populate_record(c, jsonb_build_object('id', m.id))).* FROM cards c, made m WHERE c.id = $1 RETURNING id),
      revisions_made AS (INSERT INTO revisions SELECT (jsonb_populate_record(r, jsonb_build_object('id', gen_random_uuid(), 'card_id', m.id))).* FROM revisions r, made m WHERE r.card_id = $1 AND r.number = 1),
      directory_made AS (INSERT INTO directory_cards (card_id, organisation_id) SELECT m.id, d.organisation_id FROM directory_cards d, made m WHERE d.card_id = $1)
-     INSERT INTO directory_addresses (name, skeleton, card_id, is_current) SELECT 'bench-wears-' || m.n, 'bench-wears-' || m.n, m.id, true FROM made m`,
+     INSERT INTO directory_addresses (name, skeleton, card_id, organisation_id, is_current) SELECT 'bench-wears-' || m.n, 'bench-wears-' || m.n, m.id, d.organisation_id, true FROM made m, directory_cards d WHERE d.card_id = $1`,
     [from!.card_id],
   );
 }

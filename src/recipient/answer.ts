@@ -127,6 +127,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       userAgent,
       purpose: request.header('sec-purpose') || request.header('purpose'),
       range: request.header('range'),
+      destination: request.header('sec-fetch-dest'),
+      site: request.header('sec-fetch-site'),
     });
     if (verdict === 'none' || !COUNTED.has(asked.what.output)) {
       return unchanged(entry);

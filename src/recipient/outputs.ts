@@ -111,8 +111,7 @@ export function fileOutput(card: PublishedCard, version: VcardVersion, language:
     organisationId,
     address,
     revised: publishedAt,
-    photo: card.photo?.file ?? null,
-    logo: card.logo?.file ?? null,
+    ...card.inFile,
   };
   // 4.0 carries every language in one file; before it the one that was asked for.
   const composition = version === '4.0' ? card.composition : saidIn(card.composition, language);

@@ -14,7 +14,8 @@ import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
 import type { Line } from '@/core/card';
 import { addBlockPicture, addLogo, addPhoto, cropPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
 import { addCaptions, addFilm, filmOf } from '@/server/services/films';
-import { readPrefix, savePrefix } from '@/server/services/address-prefix';
+import { readStorage } from '@/server/services/quota';
+import { askPrefix, readPrefix } from '@/server/services/address-prefix';
 import { planCard } from '@/server/services/plans';
 import { listRevisions, openRevision } from '@/server/services/revisions';
 import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/hand-outs';
@@ -116,7 +117,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     },
   },
   exportContacts: {
-    action: 'record.read',
+    action: 'record.export',
     of: true,
     act: 'contacts.exported',
     run: async (actor, { recordId, cardId }) => {
@@ -177,7 +178,8 @@ export const ATTEMPTS: Record<string, Attempt> = {
       planCard(actor, cardId, { publishAt: null, address: '', note: '', endsAt: null, endsWith: null }, clock),
   },
   readPrefix: { action: 'addresses.write', run: (actor) => readPrefix(actor) },
-  savePrefix: { action: 'addresses.write', act: 'prefix.set', run: (actor) => savePrefix(actor, '', clock) },
+  askPrefix: { action: 'addresses.write', act: 'prefix.asked', run: (actor) => askPrefix(actor, 'asked-for', clock) },
+  readStorage: { action: 'storage.read', run: (actor) => readStorage(actor) },
   listPeople: { action: 'record.read', run: (actor) => listPeople(actor, clock) },
   listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
   ...LOOK_ATTEMPTS,

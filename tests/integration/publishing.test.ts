@@ -1,8 +1,9 @@
 import ICAL from 'ical.js';
-import { asOwner } from '../../commands/cluster/databases';
 import { restoredDraft, type Block, type Draft } from '@/core/card';
 import type { Detail } from '@/core/record';
-import { savePrefix } from '@/server/services/address-prefix';
+import { asOwner } from '../../commands/cluster/databases';
+import { allowPrefix } from '../../commands/prefix';
+import { askPrefix } from '@/server/services/address-prefix';
 import { createCard } from '@/server/services/create-card';
 import { createRecord } from '@/server/services/create-record';
 import { settings } from '@/server/env';
@@ -165,9 +166,12 @@ test('what opens first; an address that was renamed keeps leading; an organisati
   expect((await ask('/c/first-name?page')).headers['Content-Type']).toContain('text/html');
   const preview = await ask('/c/first-name', { 'user-agent': 'Mozilla/5.0 (compatible; examplebot/2.1)' });
   expect(preview.headers['Content-Type']).toContain('text/html');
-  await savePrefix(actor, 'tarnhope', clock);
   const publish = (address: string, who = actor, card = cardId, base = at) =>
     publishCard(who, card, { baseVersion: base, address }, clock);
+  // Asked for by its administrator, given by the operator alone.
+  await askPrefix(actor, 'tarnhope', clock);
+  await publish('not-yet-held');
+  await asOwner(databaseUrl, (client) => allowPrefix(client, 'tarnhope', actor.organisationId));
   await expect(publish('third-name')).rejects.toMatchObject(refused('PREFIX_MISSING'));
   await publish('first-name');
   await publish('tarnhope-ilse');
@@ -175,8 +179,11 @@ test('what opens first; an address that was renamed keeps leading; an organisati
   const other = await newActor(clock);
   const theirs = await createRecord(other, { name: 'Keld', phone: '020 7946 0182', email: '' }, clock);
   await expect(publish('tarnhope-keld', other, theirs.cardId, 1)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
-  for (const prefix of ['tarnhope', 'first'])
-    await expect(savePrefix(other, prefix, clock)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
+  await expect(askPrefix(other, 'tarnhope', clock)).rejects.toMatchObject(refused('PREFIX_TAKEN'));
+  for (const prefix of ['tarnhope', 'first', 'tarnhope-ilse', 'tarnh0pe'])
+    await expect(
+      asOwner(databaseUrl, (client) => allowPrefix(client, prefix, other.organisationId)),
+    ).rejects.toMatchObject({ name: 'Stop' });
 });
 
 test('an organisation’s own host shows its cards and nobody else’s, and its contact files name it', async () => {

@@ -23,6 +23,7 @@ const NOT_REFUSING = [
   'publishRow',
   'outgoing',
   'proveToPublish',
+  'mayShow',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

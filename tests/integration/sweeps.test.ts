@@ -80,6 +80,28 @@ const CASES: Record<Sweep, Case | null> = {
     },
     told: true,
   },
+  files: {
+    spoil: async (bad) => {
+      await owner(
+        `INSERT INTO pictures (organisation_id, hash, width, height, page_hash, file_hash, created_at) VALUES ($1, $2, 1, 1, $2, $2, '2020-01-01')`,
+        [bad.organisationId, 'a'.repeat(64)],
+      );
+      // A row that cannot be taken away.
+      await owner(
+        `CREATE FUNCTION hold_picture() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN IF OLD.organisation_id = '${bad.organisationId}' THEN RAISE EXCEPTION 'held'; END IF; RETURN OLD; END $$`,
+      );
+      await owner('CREATE TRIGGER hold BEFORE DELETE ON pictures FOR EACH ROW EXECUTE FUNCTION hold_picture()');
+    },
+    good: async ({ organisationId }) => {
+      await owner(
+        `INSERT INTO pictures (organisation_id, hash, width, height, page_hash, file_hash, created_at) VALUES ($1, $2, 1, 1, $2, $2, '2020-01-01')`,
+        [organisationId, 'b'.repeat(64)],
+      );
+      return async () =>
+        (await owner('SELECT FROM pictures WHERE organisation_id = $1', [organisationId])).length === 0;
+    },
+    told: true,
+  },
   rates: null,
   sessions: null,
   previews: null,
@@ -117,7 +139,7 @@ test('a plan at fault is tried again later each time, and its fault is gone once
 test('ended sessions, previews and counts go, and what holds stays', async () => {
   clock.set('2026-11-24T09:00:00Z');
   const actor = await newActor(clock);
-  await beginSession(actor.userId, clock);
+  await beginSession({ id: actor.userId, organisation_id: actor.organisationId }, clock);
   const count = async () => (await owner('SELECT FROM sessions WHERE user_id = $1', [actor.userId])).length;
   const before = await count();
   await sweep(['sessions', 'previews', 'rates'], clock);

@@ -23,6 +23,7 @@ export const ACTS = [
   'card.planned',
   'film.added',
   'prefix.set',
+  'prefix.asked',
   'house.saved',
   'look.overridden',
   'contrast.overridden',

@@ -31,6 +31,8 @@ const TABLE = {
   'member.manage': ['all', 'none', 'none', 'none', 'none'],
   'audit.read': ['all', 'none', 'none', 'none', 'none'],
   'job.read': ['all', 'own', 'own', 'own', 'own'],
+  'record.export': ['all', 'all', 'none', 'own', 'none'],
+  'storage.read': ['all', 'all', 'none', 'none', 'none'],
   'fault.read': ['all', 'none', 'none', 'none', 'none'],
   'password.change': ['own', 'own', 'own', 'own', 'own'],
 } as const satisfies Record<string, readonly [Reach, Reach, Reach, Reach, Reach]>;

@@ -134,6 +134,12 @@ const hasValue = (detail: Detail): boolean =>
 export const linesOn = (composition: Composition, channel: Channel): ComposedLine[] =>
   composition.lines.filter((line) => line.on.includes(channel));
 
+/** The picture of a kind that a channel carries, by its hash: the first one ticked for it. */
+export function pictureOn(composition: Composition, kind: 'photo' | 'logo', channel: Channel): string | undefined {
+  const detail = linesOn(composition, channel).find((line) => line.detail.kind === kind)?.detail;
+  return detail && 'picture' in detail ? detail.picture : undefined;
+}
+
 /**
  * The values that must not appear on a channel: those of the record and of wordings that stand only in lines without
  * its tick, and what was cut away from those with one. A value that a ticked line also carries is not withheld. Short values

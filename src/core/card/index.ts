@@ -17,7 +17,18 @@ export { FIRST_AUDIENCES, LEFT_OUT, type Audience } from './audiences';
 export * from './card';
 export * from './channels';
 export { changesSince, type Change } from './changes';
-export { compose, NO_PARTS, detailOn, labelOf, linesOn, nameOn, squeeze, withheldFrom, withWording } from './compose';
+export {
+  compose,
+  NO_PARTS,
+  detailOn,
+  labelOf,
+  linesOn,
+  pictureOn,
+  nameOn,
+  squeeze,
+  withheldFrom,
+  withWording,
+} from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell } from './edits';
 export { freshBlock } from './fresh-block';
 export { backToLayout, firstLines, firstTicks, isPrivate, NOWHERE, reconcile } from './first-ticks';

@@ -38,6 +38,8 @@ export type Problem =
   | { code: 'LOOK_NAME_TAKEN' }
   | { code: 'PREFIX_MISSING'; prefix: string }
   | { code: 'PREFIX_TAKEN' }
+  | { code: 'TOO_MANY_ADDRESSES'; limit: number }
+  | { code: 'QUOTA_FULL'; limitBytes: number }
   | { code: 'ADDRESS_SHAPE' }
   | { code: 'ADDRESS_LENGTH'; shortest: number; longest: number }
   | { code: 'ADDRESS_FOREIGN_LETTERS'; letters: string; suggestion: string }

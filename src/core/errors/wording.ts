@@ -118,6 +118,16 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   TOO_MANY_LOOKS: { status: 422, say: (p) => `At most ${p.limit} looks can be put by. Remove one first.` },
   LOOK_NAME_TAKEN: { status: 409, say: () => 'A look of this name is put by already. Give it another name.' },
+  TOO_MANY_ADDRESSES: {
+    status: 422,
+    say: (p) =>
+      `This card has had ${p.limit} addresses, and each keeps leading to it for good. Publish under one of these.`,
+  },
+  QUOTA_FULL: {
+    status: 507,
+    say: (p) =>
+      `The files of this organisation would take more than ${megabytes(p.limitBytes)}. Remove pictures and videos that nothing shows, or ask whoever runs Heathland.`,
+  },
   ADDRESS_TAKEN: {
     status: 409,
     say: () => 'This address is taken. Addresses are never given to anybody else, so choose another.',

@@ -46,6 +46,8 @@ export const LIMITS = {
   looks: 50,
   members: 500,
   jobsWaiting: 20,
+  addresses: 12,
+  organisationBytes: 2_000_000_000,
 } as const;
 
 export type LimitName = keyof typeof LIMITS;
@@ -74,6 +76,12 @@ export const RATES = {
   film: { count: 30, seconds: 600, by: 'person', why: 'each is up to 40 MB' },
   house: { count: 30, seconds: 60, by: 'organisation', why: 'each holds up to five thousand cards against it' },
   publish: { count: 120, seconds: 60, by: 'organisation', why: 'each makes a revision that is kept for ever' },
+  address: {
+    count: 30,
+    seconds: 86_400,
+    by: 'person',
+    why: 'by hand a person names a few cards a day; each is kept for ever',
+  },
   export: { count: 60, seconds: 600, by: 'person', why: 'each reads up to five thousand records' },
   progress: {
     count: 600,

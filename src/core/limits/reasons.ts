@@ -59,5 +59,13 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   lockReason: ['characters', 'a sentence that a holder reads beside what is locked'],
   looks: ['looks put by of a person', 'a list that is still chosen from at a glance'],
   members: ['members', 'people who sign in; the roster holds many more'],
+  addresses: [
+    'addresses of a card, for ever',
+    'a name changes a few times in a life; more would keep addresses from others',
+  ],
+  organisationBytes: [
+    'bytes of all files of an organisation',
+    'five thousand portraits, or fifty videos and a thousand pictures',
+  ],
   jobsWaiting: ['jobs', 'of one organisation at a time, so that nobody fills the queue for others'],
 };

@@ -5,6 +5,7 @@ import { renderPage } from '@/core/page';
 import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeContactFile, type ContactFileContext, type VcardVersion } from '@/core/vcard';
 import { proveContactFile } from './contact-file';
+import { provePictures } from './pictures';
 import { CONTRAST, provePage } from './page';
 import type { Proof } from './proof';
 
@@ -22,6 +23,10 @@ export type Outputs = {
   /** What its contact file says besides its lines, by version. */
   fileContexts: Record<VcardVersion, ContactFileContext>;
   placement: string;
+  /** The pictures of its lines, ticked anywhere, by the hash that lines name them by: the hash that pages name, base64 in files. */
+  pictures: Record<string, { page: string; file: string }>;
+  /** The hashes of the pictures that its page is given, null of none. */
+  onPage: { photo: string | null; logo: string | null };
   /** Milliseconds, UTC. */
   now: number;
   /** Bytes of a page at gzip level 6. */
@@ -45,8 +50,8 @@ export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'conta
     const html = renderPage(shown, {
       contactFile: `${AT}.vcf`,
       taps: `${AT}/tap`,
-      photo: `${AT}/photo`,
-      logo: `${AT}/logo`,
+      photo: of.onPage.photo && `${AT}/photo-${of.onPage.photo}.jpg`,
+      logo: of.onPage.logo && `${AT}/logo-${of.onPage.logo}.png`,
       // With all that the head says of the card: data for programs and link previews leave too.
       canonical: `https://cards.invalid${AT}`,
       fileAt: (hash) => `${AT}/file-${hash}`,
@@ -59,6 +64,7 @@ export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'conta
     const withheld = withheldFrom(person, linesIn(lines, person, words, language), 'page', country);
     const kept = withoutHouse(withheld, shown.look, house, 'page');
     yield { channel: 'page', proof: provePage(html, of.compressed(html), saidIn(shown, language), kept) };
+    yield { channel: 'page', proof: provePictures(of, 'page', html) };
   }
   for (const version of VERSIONS) {
     const context = of.fileContexts[version];
@@ -66,7 +72,9 @@ export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'conta
       const said = language ? saidIn(shown, language) : shown;
       const worded = language ? linesIn(lines, person, words, language) : lines;
       const kept = withoutHouse(withheldFrom(person, worded, 'file', country), shown.look, house, 'file');
-      yield { channel: 'contact file', proof: proveContactFile(writeContactFile(said, context), said, kept, context) };
+      const file = writeContactFile(said, context);
+      yield { channel: 'contact file', proof: proveContactFile(file, said, kept, context) };
+      yield { channel: 'contact file', proof: provePictures(of, 'file', file.replace(/\r\n[ \t]/g, '')) };
     }
   }
 }

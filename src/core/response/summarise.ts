@@ -9,6 +9,8 @@ export type ResponseEvent = {
   card: string;
   handOut: string | null;
   visitor: string | null;
+  /** Of a tap the line. */
+  line?: string | null;
   at: number;
 };
 
@@ -33,7 +35,8 @@ const none = (): Figures => ({ views: 0, visits: 0, visitors: 0, saves: 0, taps:
 
 /**
  * The figures of a period, by local day, by hand-out and by card; each breakdown adds up to the totals. A visit belongs to
- * the day and hand-out of its first view; a visitor to those of the first act that day. A save is counted once a visit.
+ * the day and hand-out of its first view; a visitor to those of the first act that day. A save is counted once a
+ * visit, and so is the tap on a line.
  * Visitors of several days are added up and may repeat, since the hash changes at midnight.
  */
 export function summarise(events: ResponseEvent[], period: { first: string; last: string; timeZone: string }): Summary {
@@ -43,7 +46,7 @@ export function summarise(events: ResponseEvent[], period: { first: string; last
   const totals = none();
   let viewsWithoutVisitor = 0;
   let bots = 0;
-  const visits = new Map<string, { lastView: number; lastAct: number; saved: boolean }>();
+  const visits = new Map<string, { lastView: number; lastAct: number; saved: boolean; tapped: Set<string> }>();
   const visitors = new Set<string>();
   const byCard = new Set<string>();
 
@@ -60,11 +63,11 @@ export function summarise(events: ResponseEvent[], period: { first: string; last
     const count = (figure: keyof Figures) =>
       [ofDay, ofHandOut, ofCard, totals].forEach((figures) => (figures[figure] += 1));
 
-    if (event.kind === 'tap') count('taps');
     if (event.kind === 'view') count('views');
     if (event.visitor === null) {
       if (event.kind === 'view') viewsWithoutVisitor += 1;
       if (event.kind === 'save') count('saves');
+      if (event.kind === 'tap') count('taps');
       continue;
     }
     const key = `${day} ${event.visitor} ${event.card}`;
@@ -72,10 +75,16 @@ export function summarise(events: ResponseEvent[], period: { first: string; last
     const goesOn = known !== undefined && event.at - known.lastAct < VISIT_GAP_MS;
     if (event.kind === 'view' && !(known && event.at - known.lastView < VISIT_GAP_MS)) count('visits');
     if (event.kind === 'save' && !(goesOn && known.saved)) count('saves');
+    const tapped = goesOn ? known.tapped : new Set<string>();
+    if (event.kind === 'tap' && !tapped.has(event.line ?? '')) {
+      count('taps');
+      tapped.add(event.line ?? '');
+    }
     visits.set(key, {
       lastView: event.kind === 'view' ? event.at : (known?.lastView ?? -Infinity),
       lastAct: event.at,
       saved: event.kind === 'save' || (goesOn && known.saved),
+      tapped,
     });
     // A visitor is one hash of a day for the whole organisation, and once more for each card they looked at.
     if (event.kind === 'view' && !visitors.has(`${day} ${event.visitor}`)) {

@@ -36,11 +36,11 @@ export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at'>) => tx('users')
 
 /** Whoever signs in with this address; not who has left. */
 export const userByEmail = async (db: Knex, email: string): Promise<UserRow | undefined> =>
-  db('users').where({ email, left_at: null }).first();
+  (await db.raw<{ rows: UserRow[] }>('SELECT * FROM account_by_email(?)', [email])).rows[0];
 
-/** The members of an organisation, those who have left last. The table is outside row-level security: always by organisation. */
-export const members = async (db: Knex, organisationId: string): Promise<UserRow[]> =>
-  db('users').where({ organisation_id: organisationId }).orderByRaw('left_at IS NOT NULL, name');
+/** The members of an organisation, those who have left last. */
+export const members = async (tx: Tx, organisationId: string): Promise<UserRow[]> =>
+  tx('users').where({ organisation_id: organisationId }).orderByRaw('left_at IS NOT NULL, name');
 
 /** A member, locked until the end of the transaction. */
 export const memberForUpdate = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>
@@ -57,28 +57,29 @@ export const updateMember = (
   row: Partial<Pick<UserRow, 'role' | 'own_record' | 'password_hash' | 'must_change_password' | 'left_at'>>,
 ) => tx('users').where({ organisation_id: organisationId, id }).update(row);
 
-export const insertSession = (db: Knex, row: { token_hash: Buffer; user_id: string; expires_at: Date }) =>
-  db('sessions').insert(row);
+/** Somebody who has not left. */
+export const member = async (tx: Tx, id: string): Promise<UserRow | undefined> =>
+  tx('users').where({ id, left_at: null }).first();
 
-export const deleteSession = (db: Knex, tokenHash: Buffer) => db('sessions').where({ token_hash: tokenHash }).delete();
+export const insertSession = (
+  tx: Tx,
+  row: { token_hash: Buffer; user_id: string; organisation_id: string; expires_at: Date },
+) => tx('sessions').insert(row);
+
+export const deleteSession = (db: Knex, tokenHash: Buffer) => db.raw('SELECT end_session(?)', [tokenHash]);
 
 /** Ends the sessions of a member, all but the one whose token is given. */
-export const deleteSessionsOf = (db: Knex, userId: string, except: Buffer | null) =>
-  db('sessions')
+export const deleteSessionsOf = (tx: Tx, userId: string, except: Buffer | null) =>
+  tx('sessions')
     .where({ user_id: userId })
     .modify((query) => (except ? query.whereNot('token_hash', except) : query))
     .delete();
 
 export const userBySession = async (db: Knex, tokenHash: Buffer, now: Date): Promise<UserRow | undefined> =>
-  db('sessions')
-    .join('users', 'users.id', 'sessions.user_id')
-    .where('sessions.token_hash', tokenHash)
-    .where('sessions.expires_at', '>', now)
-    .whereNull('users.left_at')
-    .first('users.*');
+  (await db.raw<{ rows: UserRow[] }>('SELECT * FROM account_by_session(?, ?)', [tokenHash, now])).rows[0];
 
 /** Sessions that have ended. */
-export const forgetEndedSessions = (db: Knex, now: Date) => db('sessions').where('expires_at', '<', now).delete();
+export const forgetEndedSessions = (db: Knex, now: Date) => db.raw('SELECT forget_ended_sessions(?)', [now]);
 
 /** Time zones that the database knows. */
 export const timeZoneNames = async (db: Knex): Promise<string[]> =>

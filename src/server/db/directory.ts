@@ -3,20 +3,16 @@ import type { Knex } from 'knex';
 /** Where a public address or code leads, known before the tenant is. */
 export type DirectoryEntry = { card_id: string; organisation_id: string; version: number; hand_out_id: string | null };
 
-export const byAddress = async (db: Knex, name: string): Promise<DirectoryEntry | undefined> =>
-  db('directory_addresses as a')
-    .join('directory_cards as c', 'c.card_id', 'a.card_id')
-    .where('a.name', name)
-    .first('c.card_id', 'c.organisation_id', 'c.version', db.raw('NULL::uuid AS hand_out_id'));
+const one = async <T>(found: Promise<{ rows: T[] }>): Promise<T | undefined> => (await found).rows[0];
 
-export const byCode = async (db: Knex, code: string): Promise<DirectoryEntry | undefined> =>
-  db('directory_codes as h')
-    .join('directory_cards as c', 'c.card_id', 'h.card_id')
-    .where('h.code', code)
-    .first('c.card_id', 'c.organisation_id', 'c.version', 'h.hand_out_id');
+export const byAddress = (db: Knex, name: string): Promise<DirectoryEntry | undefined> =>
+  one(db.raw('SELECT * FROM find_address(?)', [name]));
+
+export const byCode = (db: Knex, code: string): Promise<DirectoryEntry | undefined> =>
+  one(db.raw('SELECT * FROM find_code(?)', [code]));
 
 export const directoryVersion = async (db: Knex, cardId: string): Promise<number | undefined> =>
-  (await db('directory_cards').where({ card_id: cardId }).first('version'))?.version;
+  (await one<{ version: number | null }>(db.raw('SELECT card_version(?) AS version', [cardId])))?.version ?? undefined;
 
 /** Enters a card into the directory, or counts its version up, so that every cache sees that it changed. */
 export const touchCard = (db: Knex, cardId: string, organisationId: string) =>
@@ -41,22 +37,28 @@ export const currentAddresses = async (db: Knex, cardIds: string[]): Promise<Map
   return new Map(rows.map((row) => [row.card_id, row.name]));
 };
 
-export const addressOwner = async (
+/** Whose an address is, or one that looks the same; of whichever organisation. */
+export const addressOwner = (
   db: Knex,
   name: string,
   skeleton: string,
 ): Promise<{ name: string; card_id: string } | undefined> =>
-  db('directory_addresses')
-    .where({ name })
-    .orWhere({ skeleton })
-    .orderByRaw('name = ? DESC', [name])
-    .first('name', 'card_id');
+  one(db.raw('SELECT * FROM address_owner(?, ?)', [name, skeleton]));
+
+export const countAddresses = async (db: Knex, cardId: string): Promise<number> =>
+  Number(
+    (await db('directory_addresses').where({ card_id: cardId }).count<{ count: string }[]>('* as count'))[0]!.count,
+  );
 
 /** Makes an address the card's current one; earlier ones keep leading to it. */
-export async function setAddress(db: Knex, cardId: string, name: string, skeleton: string): Promise<void> {
+export async function setAddress(
+  db: Knex,
+  row: { organisation_id: string; card_id: string; name: string; skeleton: string },
+): Promise<void> {
+  const { card_id: cardId, name } = row;
   await db('directory_addresses').where({ card_id: cardId, is_current: true }).update({ is_current: false });
   const own = await db('directory_addresses').where({ card_id: cardId, name }).update({ is_current: true });
-  if (own === 0) await db('directory_addresses').insert({ name, skeleton, card_id: cardId, is_current: true });
+  if (own === 0) await db('directory_addresses').insert({ ...row, is_current: true });
 }
 
 export const currentPrefix = async (db: Knex, organisationId: string): Promise<string | undefined> =>
@@ -64,40 +66,22 @@ export const currentPrefix = async (db: Knex, organisationId: string): Promise<s
 
 /** Another organisation's prefix, of today or earlier, that an address would begin with. `start` is the address and a hyphen. */
 export const otherPrefixOf = async (db: Knex, start: string, organisationId: string): Promise<string | undefined> =>
-  (
-    await db('directory_prefixes')
-      .whereNot({ organisation_id: organisationId })
-      .whereRaw(`starts_with(?, prefix || '-')`, [start])
-      .first('prefix')
-  )?.prefix;
+  (await one<{ prefix: string | null }>(db.raw('SELECT other_prefix_of(?, ?) AS prefix', [start, organisationId])))
+    ?.prefix ?? undefined;
 
-/** Whether an address of another organisation begins with a prefix, or looks as if. */
-export const otherAddressBeginsWith = async (
-  db: Knex,
-  prefix: string,
-  skeleton: string,
-  organisationId: string,
-): Promise<boolean> =>
-  (await db('directory_addresses as a')
-    .join('directory_cards as c', 'c.card_id', 'a.card_id')
-    .whereNot('c.organisation_id', organisationId)
-    .whereRaw(`(starts_with(a.name || '-', ?) OR starts_with(a.skeleton || '-', ?))`, [`${prefix}-`, `${skeleton}-`])
-    .first('a.name')) !== undefined;
+export type PrefixRequestRow = { organisation_id: string; prefix: string; asked_by: string; asked_at: Date };
 
-/** Makes a prefix the organisation's current one, or leaves it with none; earlier ones stay its own. */
-export async function setPrefix(db: Knex, organisationId: string, prefix: string | null): Promise<void> {
-  await db('directory_prefixes')
-    .where({ organisation_id: organisationId, is_current: true })
-    .update({ is_current: false });
-  if (!prefix) return;
-  const own = await db('directory_prefixes')
-    .where({ organisation_id: organisationId, prefix })
-    .update({ is_current: true });
-  if (own === 0) await db('directory_prefixes').insert({ prefix, organisation_id: organisationId, is_current: true });
-}
+export const prefixRequest = async (tx: Knex): Promise<PrefixRequestRow | undefined> => tx('prefix_requests').first();
 
-export const insertCode = (db: Knex, code: string, cardId: string, handOutId: string) =>
-  db('directory_codes').insert({ code, card_id: cardId, hand_out_id: handOutId });
+export const askForPrefix = (tx: Knex, row: PrefixRequestRow) =>
+  tx('prefix_requests').insert(row).onConflict('organisation_id').merge();
+
+export const withdrawPrefixRequest = (tx: Knex) => tx('prefix_requests').delete();
+
+export const insertCode = (
+  tx: Knex,
+  row: { organisation_id: string; code: string; card_id: string; hand_out_id: string },
+) => tx('directory_codes').insert(row);
 
 /** A private address of a draft, by the hash of its secret. */
 export const insertPreview = (
@@ -105,15 +89,14 @@ export const insertPreview = (
   row: { token_hash: Buffer; card_id: string; organisation_id: string; expires_at: Date },
 ) => db('directory_previews').insert(row);
 
-export const previewBy = async (
+export const previewBy = (
   db: Knex,
   tokenHash: Buffer,
 ): Promise<{ card_id: string; organisation_id: string; expires_at: Date } | undefined> =>
-  db('directory_previews').where({ token_hash: tokenHash }).first();
+  one(db.raw('SELECT * FROM find_preview(?)', [tokenHash]));
 
 export const deletePreviewsOf = (db: Knex, cardId: string) =>
   db('directory_previews').where({ card_id: cardId }).delete();
 
 /** Forgets previews that ended more than a week ago; until then their address says that they have. */
-export const forgetEndedPreviews = (db: Knex, before: Date) =>
-  db('directory_previews').where('expires_at', '<', before).delete();
+export const forgetEndedPreviews = (db: Knex, before: Date) => db.raw('SELECT forget_ended_previews(?)', [before]);

@@ -39,9 +39,7 @@ export async function closeEventWriters(): Promise<void> {
   await open?.end();
 }
 
-const INSERT = `
-  WITH added AS (INSERT INTO event_inbox (id, events) VALUES ($1, $2) ON CONFLICT DO NOTHING)
-  SELECT card_id, version FROM directory_cards WHERE card_id = ANY($3::uuid[])`;
+const INSERT = 'SELECT card_id, version FROM record_events($1, $2)';
 
 /**
  * Writes events in one row and one commit, and answers with today's version of each card concerned. A commit of the same
@@ -57,11 +55,10 @@ export async function insertEvents(commitId: string, rows: EventRow[]): Promise<
     visitor: row.visitor,
     at: row.at,
   }));
-  const cards = [...new Set(rows.map((row) => row.cardId))];
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({
     name: 'insert-events',
     text: INSERT,
-    values: [commitId, JSON.stringify(events), cards],
+    values: [commitId, JSON.stringify(events)],
   });
   return new Map(versions.map((row) => [row.card_id, row.version]));
 }
@@ -69,20 +66,25 @@ export async function insertEvents(commitId: string, rows: EventRow[]): Promise<
 /** Group commits that one statement sorts; some thousand events. */
 const SORTED_AT_ONCE = 500;
 
-/** Sorts everything that came in so far into the events that reports read. */
-export async function sortInbox(db: Knex): Promise<void> {
+/** Sorts everything that came in so far into the events that reports read; answers how many commits were at fault and passed over. */
+export async function sortInbox(db: Knex): Promise<number> {
+  let passedOver = 0;
   for (let moved = SORTED_AT_ONCE; moved === SORTED_AT_ONCE;) {
-    const { rows } = await db.raw<{ rows: { moved: number }[] }>('SELECT sort_event_inbox(?) AS moved', [
-      SORTED_AT_ONCE,
-    ]);
+    const { rows } = await db.raw<{ rows: { moved: number; passed_over: number }[] }>(
+      'SELECT * FROM sort_event_inbox(?)',
+      [SORTED_AT_ONCE],
+    );
     moved = rows[0]?.moved ?? 0;
+    passedOver += rows[0]?.passed_over ?? 0;
   }
+  return passedOver;
 }
 
 type ReadEvent = {
   kind: EventKind;
   card_id: string;
   hand_out_id: string | null;
+  line: string | null;
   visitor: Buffer | null;
   occurred_at: Date;
 };
@@ -93,7 +95,7 @@ export const eventsBetween = async (tx: Tx, from: Date, to: Date, cardIds: strin
     .whereIn('card_id', cardIds)
     .where('occurred_at', '>=', from)
     .where('occurred_at', '<', to)
-    .select('kind', 'card_id', 'hand_out_id', 'visitor', 'occurred_at');
+    .select('kind', 'card_id', 'hand_out_id', 'line', 'visitor', 'occurred_at');
 
 /** The day's secret of an organisation: made by the first who asks, the same for all who ask later. */
 export async function visitorSecret(tx: Tx, organisationId: string, day: string, fresh: Buffer): Promise<Buffer> {

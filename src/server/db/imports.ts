@@ -9,6 +9,7 @@ export type ImportRow = {
   user_id: string;
   file_name: string;
   file: string | null;
+  bytes: number;
   state: ImportState;
   troubles: Trouble[];
   job_id: string | null;

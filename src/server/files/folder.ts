@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { mkdir, open, readFile, rename, rm } from 'node:fs/promises';
+import { mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Refusal } from '@/core/errors';
 import { isHash, type FileStore } from './store';
@@ -11,6 +11,12 @@ const FULL = new Set(['ENOSPC', 'EDQUOT', 'EFBIG']);
 /** A folder on disk. A file appears under its name only when it is complete. */
 export function folderStore(root: string): FileStore {
   const placeOf = (hash: string) => path.join(root, hash.slice(0, 2), hash);
+  /** When a file was put for the last time; one that is gone is as young as can be. */
+  const ageOf = (hash: string) =>
+    stat(placeOf(hash)).then(
+      ({ mtimeMs }) => mtimeMs,
+      () => Number.POSITIVE_INFINITY,
+    );
   return {
     async put(bytes) {
       const hash = createHash('sha256').update(bytes).digest('hex');
@@ -48,6 +54,17 @@ export function folderStore(root: string): FileStore {
         if (codeOf(error) === 'ENOENT') return null;
         throw new Refusal({ code: 'STORE_AWAY' });
       }
+    },
+    async *olderThan(instant) {
+      const folders = await readdir(root).catch(() => []);
+      for (const folder of folders.filter((name) => /^[0-9a-f]{2}$/.test(name)))
+        for (const name of await readdir(path.join(root, folder)).catch(() => []))
+          if (isHash(name) && (await ageOf(name)) < instant) yield name;
+    },
+    async forgetOlder(hash, instant) {
+      if (!isHash(hash) || (await ageOf(hash)) >= instant) return false;
+      await rm(placeOf(hash), { force: true });
+      return true;
     },
     async forget(hash) {
       if (isHash(hash)) await rm(placeOf(hash), { force: true });

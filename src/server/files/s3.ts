@@ -8,6 +8,12 @@ export type S3Settings = { endpoint: string; bucket: string; region: string; acc
 
 const PATIENCE_MS = 10_000;
 
+const decodeXml = (text: string): string =>
+  text.replace(
+    /&(amp|lt|gt|quot|apos);/g,
+    (_, name: string) => ({ amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" })[name]!,
+  );
+
 /**
  * A store that speaks the S3 protocol (path-style addresses, signature version 4 by a library). One object a file, its key
  * as in the folder: the first two digits of the hash, then the hash.
@@ -20,11 +26,12 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
     service: 's3',
     retries: 2,
   });
-  const addressOf = (hash: string) => `${endpoint.replace(/\/+$/, '')}/${bucket}/${hash.slice(0, 2)}/${hash}`;
+  const root = `${endpoint.replace(/\/+$/, '')}/${bucket}`;
+  const ask = (hash: string, init: RequestInit) => askFor(`${root}/${hash.slice(0, 2)}/${hash}`, init);
 
-  async function ask(hash: string, init: RequestInit): Promise<Response> {
+  async function askFor(address: string, init: RequestInit): Promise<Response> {
     try {
-      return await client.fetch(addressOf(hash), { ...init, signal: AbortSignal.timeout(PATIENCE_MS) });
+      return await client.fetch(address, { ...init, signal: AbortSignal.timeout(PATIENCE_MS) });
     } catch {
       throw new Refusal({ code: 'STORE_AWAY' });
     }
@@ -55,6 +62,28 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       if (answer.status === 404) return null;
       if (answer.status !== 206 || !answer.body) throw new Refusal({ code: 'STORE_AWAY' });
       return Readable.fromWeb(answer.body as import('node:stream/web').ReadableStream);
+    },
+    async *olderThan(instant) {
+      let next = '';
+      do {
+        const query = `list-type=2&max-keys=1000${next ? `&continuation-token=${encodeURIComponent(next)}` : ''}`;
+        const answer = await askFor(`${root}?${query}`, { method: 'GET' });
+        if (!answer.ok) throw new Refusal({ code: 'STORE_AWAY' });
+        const text = await answer.text();
+        for (const [, object] of text.matchAll(/<Contents>([\s\S]*?)<\/Contents>/g)) {
+          const hash = /<Key>[0-9a-f]{2}\/([0-9a-f]{64})<\/Key>/.exec(object!)?.[1];
+          const put = Date.parse(/<LastModified>([^<]*)</.exec(object!)?.[1] ?? '');
+          if (hash && put < instant) yield hash;
+        }
+        next = decodeXml(/<NextContinuationToken>([^<]*)</.exec(text)?.[1] ?? '');
+      } while (next);
+    },
+    async forgetOlder(hash, instant) {
+      if (!isHash(hash)) return false;
+      const there = await ask(hash, { method: 'HEAD' });
+      if (!there.ok || !(Date.parse(there.headers.get('last-modified') ?? '') < instant)) return false;
+      await this.forget(hash);
+      return true;
     },
     async forget(hash) {
       if (!isHash(hash)) return;

@@ -8,6 +8,10 @@ export type FileStore = {
   get: (hash: string) => Promise<Buffer | null>;
   /** The bytes from `first` to `last`, both counted in, as they come; null when there is no such file. Error: STORE_AWAY. */
   part: (hash: string, first: number, last: number) => Promise<Readable | null>;
+  /** Hashes of all files that were put for the last time before an instant (milliseconds). Error: STORE_AWAY. */
+  olderThan: (instant: number) => AsyncIterable<string>;
+  /** Forgets a file if it is still as old as that; answers whether it was. Whoever asks knows that nothing names it. Error: STORE_AWAY. */
+  forgetOlder: (hash: string, instant: number) => Promise<boolean>;
   /** Forgets a file. Whoever asks knows that nothing else names it. Error: STORE_AWAY. */
   forget: (hash: string) => Promise<void>;
 };

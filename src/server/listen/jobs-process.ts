@@ -68,11 +68,14 @@ async function main() {
     carrying = true;
     void sweep(['plans'], systemClock).finally(() => (carrying = false));
   }, PLANS_MS);
+  // Once an hour is often enough for what has lain there for a month.
+  const tidying = setInterval(() => void sweep(['files'], systemClock), 3_600_000);
   works();
 
   async function stop() {
     clearInterval(timer);
     clearInterval(plans);
+    clearInterval(tidying);
     await runner.stop().catch(() => undefined);
     await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
     process.exit(0);

@@ -14,6 +14,7 @@ import { writeDown } from './audit';
 import { authorise } from './authorise';
 import { importContact, type Imported } from './import-contact';
 import { askForJob } from './jobs';
+import { refuseBeyondQuota } from './quota';
 
 /** A file up to this size is looked into at once: it may hold a single contact, which opens without review. */
 const LOOKED_INTO_BYTES = 6_000_000;
@@ -47,6 +48,7 @@ export async function takeContactFile(
   return inTenant(actor.organisationId, async (tx) => {
     const id = randomUUID();
     const at = new Date(clock.now());
+    await refuseBeyondQuota(tx, actor.organisationId, bytes.length);
     const job = await askForJob(tx, actor, { task: 'read-contacts', input: { import: id }, total: null }, clock);
     await insertImport(tx, {
       id,
@@ -54,6 +56,7 @@ export async function takeContactFile(
       user_id: actor.userId,
       file_name: cleanLine(fileName).text.slice(0, 200) || 'contacts',
       file,
+      bytes: bytes.length,
       job_id: job,
       created_at: at,
       updated_at: at,

@@ -3,7 +3,7 @@ import { Refusal } from '@/core/errors';
 import { shownOnCardOf } from '@/server/db/cards';
 import { filmsBy } from '@/server/db/films';
 import type { Tx } from '@/server/db/pool';
-import { picturesBy } from '@/server/db/records';
+import { gaveIt, picturesBy } from '@/server/db/records';
 import type { Actor } from './actor';
 
 /** A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. */
@@ -45,7 +45,7 @@ export async function refuseOthersFiles(
 ): Promise<void> {
   const wanted = [...filesOf(parts)];
   const given = [...(await picturesBy(tx, wanted)), ...(await filmsBy(tx, wanted))];
-  const own = new Set(given.filter((row) => row.added_by === holder.userId).map(({ hash }) => hash));
+  const own = new Set(given.filter((row) => gaveIt(row, holder.userId)).map(({ hash }) => hash));
   for (const hash of wanted)
     if (!own.has(hash) && !(holder.ownRecord && (await shownOnCardOf(tx, holder.ownRecord, hash))))
       throw new Refusal({ code: 'FILE_GONE' });

@@ -14,6 +14,7 @@ import { LIMITS } from '@/core/limits';
 import type { LayoutName } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
 import { card, cardsOfRecord, insertCard, type CardRow } from '@/server/db/cards';
+import { countAlone } from '@/server/db/locks';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
@@ -46,6 +47,7 @@ export async function createCard(
     const person = await record(tx, input.recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.create', input.recordId);
+    await countAlone(tx, actor.organisationId, `cards of ${input.recordId}`);
     const others = await cardsOfRecord(tx, input.recordId);
     if (others.length >= LIMITS.cards) throw new Refusal({ code: 'TOO_MANY_CARDS', limit: LIMITS.cards });
     const from = input.from ?? null;

@@ -12,6 +12,7 @@ import { authorise, authoriseFor } from './authorise';
 import { houseOf } from './house-style';
 import {
   keepPicture,
+  mayShow,
   prepareBlockPicture,
   prepareCrop,
   prepareLogo,
@@ -75,7 +76,7 @@ export async function saveRecord(
       // A picture is named by its hash: only one that this organisation gave may be shown.
       const named =
         'picture' in detail ? [detail.picture, ...('crop' in detail && detail.crop ? [detail.crop.from] : [])] : [];
-      for (const hash of named) if (!(await picture(tx, hash))) throw new Refusal({ code: 'NOT_FOUND' });
+      for (const hash of named) if (!(await mayShow(tx, actor, hash))) throw new Refusal({ code: 'NOT_FOUND' });
     }
     const written = await updateRecord(tx, id, baseVersion, {
       written_name: writtenName(body.name),

@@ -2,6 +2,7 @@ import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { filmsBy, insertFilm, type FilmRow } from '@/server/db/films';
 import { shownOnCardOf } from '@/server/db/cards';
+import { gaveIt } from '@/server/db/records';
 import { inTenant } from '@/server/db/pool';
 import { files, isHash } from '@/server/files';
 import { compute } from '@/server/compute';
@@ -11,6 +12,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
+import { refuseBeyondQuota } from './quota';
 
 /** Keeps a film of the organisation without its metadata; picture and sound stay as they are. Errors: NOT_ALLOWED, FILM_UNREADABLE, STORE_FULL. */
 export async function addFilm(actor: Actor, bytes: Buffer, clock: Clock): Promise<Film> {
@@ -34,6 +36,7 @@ export async function addCaptions(actor: Actor, bytes: Buffer, clock: Clock): Pr
 
 const keep = (actor: Actor, row: Omit<FilmRow, 'organisation_id' | 'added_by'>, clock: Clock) =>
   inTenant(actor.organisationId, async (tx) => {
+    await refuseBeyondQuota(tx, actor.organisationId, row.bytes);
     await insertFilm(tx, { organisation_id: actor.organisationId, added_by: actor.userId, ...row });
     await writeDown(tx, actor, 'film.added', { kind: 'film', id: row.hash }, clock);
   });
@@ -48,7 +51,7 @@ export async function filmOf(
     const [film] = await filmsBy(tx, [hash]);
     const seen =
       reach === 'all' ||
-      film?.added_by === actor.userId ||
+      (film && gaveIt(film, actor.userId)) ||
       (actor.ownRecord !== null && isHash(hash) && (await shownOnCardOf(tx, actor.ownRecord, hash)));
     return seen ? film : undefined;
   });

@@ -24,7 +24,7 @@ import { authorise } from './authorise';
 import { contactContexts } from './contact-context';
 import { houseOf } from './house-style';
 import { shownJob } from './jobs';
-import { picturesOf } from './pictures';
+import { picturesOf, picturesToProve } from './pictures';
 import { linesOut } from './prove-card';
 import { FIRST_PLACEMENT } from './prove-to-publish';
 import type { RunningJob } from './run-job';
@@ -73,6 +73,7 @@ async function failingUnder(
     house,
     fileContexts: contactContexts(served),
     placement: FIRST_PLACEMENT,
+    ...(await picturesToProve(tx, shown)),
     now: clock.now(),
   };
   return compute('proof', order, { of: actor.organisationId });

@@ -4,6 +4,7 @@ import { hasEnded, type ShownJob, type Task } from '@/core/jobs';
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
 import { insertJob, job, latestJobs, updateJob, waitingJobs, type JobRow } from '@/server/db/jobs';
+import { countAlone } from '@/server/db/locks';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
@@ -16,6 +17,7 @@ export async function askForJob(
   wanted: { task: Task; input: JobRow['input']; total: number | null },
   clock: Clock,
 ): Promise<string> {
+  await countAlone(tx, actor.organisationId, 'jobs');
   if ((await waitingJobs(tx)) >= LIMITS.jobsWaiting)
     throw new Refusal({ code: 'TOO_MANY_JOBS', limit: LIMITS.jobsWaiting });
   const id = randomUUID();

@@ -1,4 +1,5 @@
 import { createHmac } from 'node:crypto';
+import type { Knex } from 'knex';
 import { RATES, windowOf, type RateKind } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Clock } from '@/server/clock';
@@ -14,10 +15,14 @@ const keyOf = (kind: RateKind, asker: string) =>
  * Counts a request of a kind by `asker` (an address, a person or an organisation, as the table of rates says) over all
  * processes, and refuses it beyond its rate. Error: TOO_MANY_REQUESTS with the seconds to wait.
  */
-export async function limitRate(kind: RateKind, asker: string, clock: Clock): Promise<void> {
+export const limitRate = (kind: RateKind, asker: string, clock: Clock): Promise<void> =>
+  outsideTenants((db) => limitRateIn(db, kind, asker, clock));
+
+/** The same within a transaction: what is taken back with it was not counted. */
+export async function limitRateIn(db: Knex, kind: RateKind, asker: string, clock: Clock): Promise<void> {
   const { start, secondsLeft } = windowOf(kind, clock.now());
   const ends = new Date(start + RATES[kind].seconds * 1_000);
-  const count = await outsideTenants((db) => countRequest(db, keyOf(kind, asker), ends));
+  const count = await countRequest(db, keyOf(kind, asker), ends);
   if (count > RATES[kind].count) throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: secondsLeft });
 }
 

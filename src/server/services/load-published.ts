@@ -1,4 +1,4 @@
-import { CompositionSchema, type Composition } from '@/core/card';
+import { CompositionSchema, pictureOn, type Composition } from '@/core/card';
 import { dressed, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook } from '@/core/look';
 import { writtenName } from '@/core/record';
@@ -12,6 +12,7 @@ import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
 import { houseOf } from './house-style';
 import { filesOfComposition, type BlockFile } from './block-files';
+import { picturesOf } from './pictures';
 
 /** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
 export type PublishedCard = {
@@ -28,9 +29,11 @@ export type PublishedCard = {
   /** Version of the house style that it shows; 0 where there is none. */
   house: number;
   publishedAt: string;
-  /** Hash of each picture shown, and its bytes at both sizes. */
+  /** Hash of each picture that the page shows, and its bytes. */
   photo: ShownPicture | null;
   logo: ShownPicture | null;
+  /** What the contact file carries, which may be another picture than the page's: bytes at its size. */
+  inFile: { photo: Buffer | null; logo: Buffer | null };
   /** The house's logo for the band's ground and for the page by night, where it has another one for them. */
   logoOnBand: ShownPicture | null;
   logoByNight: ShownPicture | null;
@@ -46,7 +49,7 @@ export type PublishedCard = {
 };
 
 /** `hash` is that of the picture as the page shows it, `whole` names it as it was given. */
-export type ShownPicture = { hash: string; whole: string; page: Buffer; file: Buffer };
+export type ShownPicture = { hash: string; whole: string; page: Buffer };
 
 /** What a public address or a hand-out code leads to; null where nothing was ever published. */
 export async function loadPublished(
@@ -95,26 +98,23 @@ export async function shownPictures(
   tx: Tx,
   composition: Composition,
   house: HouseStyle | null,
-): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'logoOnBand' | 'logoByNight'>> {
+): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'inFile' | 'logoOnBand' | 'logoByNight'>> {
   const by = async (hash: string | undefined): Promise<ShownPicture | null> => {
     const row = hash ? await picture(tx, hash) : undefined;
     if (!row) return null;
-    const [page, file] = await Promise.all([files().get(row.page_hash), files().get(row.file_hash)]);
-    return page && file ? { hash: row.page_hash, whole: row.hash, page, file } : null;
+    const page = await files().get(row.page_hash);
+    return page ? { hash: row.page_hash, whole: row.hash, page } : null;
   };
-  const of = (kind: 'photo' | 'logo') => {
-    const detail = composition.lines.find((line) => line.detail.kind === kind)?.detail;
-    return detail && 'picture' in detail ? detail.picture : undefined;
-  };
-  const logo = of('logo');
+  const logo = pictureOn(composition, 'logo', 'page');
   const { look } = composition;
   // A logo of the card's own is the same everywhere.
   const isHouse = house && composition.lines.some(({ id }) => id === HOUSE_LOGO);
   const onBand = isHouse ? houseLogo(house, look.palette.band)?.hash : undefined;
   const byNight = isHouse ? houseLogo(house, logoGround(nightLook(look)))?.hash : undefined;
   return {
-    photo: await by(of('photo')),
+    photo: await by(pictureOn(composition, 'photo', 'page')),
     logo: await by(logo),
+    inFile: await picturesOf(tx, composition),
     logoOnBand: onBand === logo ? null : await by(onBand),
     logoByNight: byNight === logo ? null : await by(byNight),
   };

@@ -4,6 +4,7 @@ import { LIMITS } from '@/core/limits';
 import { LookSchema, type Look } from '@/core/look';
 import { cleanLine } from '@/core/record';
 import { violatedUnique } from '@/server/db/failures';
+import { countAlone } from '@/server/db/locks';
 import { deleteLook, insertLook, looksOf } from '@/server/db/house';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
@@ -33,6 +34,7 @@ export async function keepLook(actor: Actor, input: { name: string; look: Look }
   };
   try {
     await inTenant(actor.organisationId, async (tx) => {
+      await countAlone(tx, actor.organisationId, 'looks');
       if ((await looksOf(tx, actor.userId)).length >= LIMITS.looks)
         throw new Refusal({ code: 'TOO_MANY_LOOKS', limit: LIMITS.looks });
       await insertLook(tx, {

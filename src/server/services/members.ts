@@ -13,6 +13,7 @@ import {
   ownersForUpdate,
   updateMember,
 } from '@/server/db/accounts';
+import { countAlone } from '@/server/db/locks';
 import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record, recordNames } from '@/server/db/records';
@@ -76,6 +77,7 @@ export async function addMember(
   try {
     return await inTenant(actor.organisationId, async (tx) => {
       await checkPlace(tx, input);
+      await countAlone(tx, actor.organisationId, 'members');
       const present = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
       if (present.length >= LIMITS.members) throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
       await insertUser(tx, {

@@ -25,7 +25,7 @@ import type { Actor } from './actor';
 import { authorise, authoriseFor } from './authorise';
 import { houseOf } from './house-style';
 import { filePicture } from './contact-context';
-import { pictureForFile, picturesForFile } from './pictures';
+import { pictureForFile } from './pictures';
 import { shownPlan, type Plan } from './plans';
 
 export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
@@ -63,8 +63,7 @@ export type OpenedCard = CardNow & {
   /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
   channels: Channel[];
   /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. */
-  photo: string | null;
-  logos: ({ hash: string } & EmbeddedPicture)[];
+  pictures: ({ hash: string } & EmbeddedPicture)[];
   /** The house style that holds; null where there is none. */
   house: HouseStyle | null;
   /** Whether this member may give the card something else than the house style says. */
@@ -97,7 +96,6 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
-    const { photo } = await picturesForFile(tx, now.record.details);
     const house = await houseOf(tx);
     return {
       id,
@@ -127,17 +125,20 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
         frozen: frozen !== null,
       })),
       channels: [...FIRST_CHANNELS, ...new Set(handOuts.map(({ channel }) => channel))],
-      photo: photo?.toString('base64') ?? null,
-      logos: await logosOf(tx, now.record, house?.style ?? null),
+      pictures: await picturesOn(tx, now.record, house?.style ?? null),
       house: house?.style ?? null,
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });
 }
 
-/** The record's own logo and those of the house style. */
-async function logosOf(tx: Tx, { details }: PersonRecord, house: HouseStyle | null): Promise<OpenedCard['logos']> {
-  const own = details.flatMap((detail) => (detail.kind === 'logo' ? [detail.picture] : []));
+/** The record's own pictures and the logos of the house style. */
+async function picturesOn(
+  tx: Tx,
+  { details }: PersonRecord,
+  house: HouseStyle | null,
+): Promise<OpenedCard['pictures']> {
+  const own = details.flatMap((detail) => ('picture' in detail ? [detail.picture] : []));
   const hashes = [...own, house?.logos.onLight?.hash, house?.logos.onDark?.hash].filter((hash) => hash !== undefined);
   const found = await Promise.all(
     [...new Set(hashes)].map(async (hash) => ({ hash, bytes: await pictureForFile(tx, hash) })),

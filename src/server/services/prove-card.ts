@@ -53,8 +53,7 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
         organisationId,
         address: served.address,
         revised: publishedAt,
-        photo: served.photo?.file ?? null,
-        logo: served.logo?.file ?? null,
+        ...served.inFile,
       },
       version,
     );

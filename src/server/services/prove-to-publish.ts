@@ -12,7 +12,7 @@ import { authoriseFor } from './authorise';
 import { refuseMissingFiles } from './block-files';
 import { contactContexts } from './contact-context';
 import { houseOf } from './house-style';
-import { picturesOf } from './pictures';
+import { picturesOf, picturesToProve } from './pictures';
 
 /** The placement of the code that every card gets with its first revision. */
 export const FIRST_PLACEMENT = 'Code on screen';
@@ -81,6 +81,7 @@ export async function proveToPublish(
       house,
       fileContexts: contactContexts(served),
       placement: FIRST_PLACEMENT,
+      ...(await picturesToProve(tx, shown)),
       now: clock.now(),
     };
     return { order, seal: out.seal };

@@ -15,13 +15,14 @@ import {
   setCardState,
 } from '@/server/db/cards';
 import { refuseWrongPrefix } from './address-prefix';
-import { addressOwner, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
+import { addressOwner, countAddresses, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
 import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { limitRateIn } from './limit-rate';
 import { FIRST_PLACEMENT, Outdated, outgoing, provenThen, proveToPublish } from './prove-to-publish';
 
 /**
@@ -83,7 +84,7 @@ export async function publishRow(
   });
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
-  if (await claimAddress(tx, id, address, actor.organisationId))
+  if (await claimAddress(tx, actor, id, address, clock))
     await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
   if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
   await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
@@ -91,15 +92,26 @@ export async function publishRow(
 }
 
 /** Makes an address the card's current one; answers whether it was another. */
-async function claimAddress(tx: Tx, cardId: string, address: string, organisation: string): Promise<boolean> {
+async function claimAddress(tx: Tx, actor: Actor, cardId: string, address: string, clock: Clock): Promise<boolean> {
+  const { organisationId: organisation } = actor;
   if ((await currentAddress(tx, cardId)) === address) return false;
   const owner = await addressOwner(tx, address, skeletonOf(address));
   if (owner && owner.card_id !== cardId)
     throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   if (owner && owner.name !== address) throw new Refusal({ code: 'ADDRESS_LOOKS_LIKE_ANOTHER' });
   // One that leads here already is as it is.
-  if (!owner) await refuseWrongPrefix(tx, address, organisation);
-  await setAddress(tx, cardId, address, skeletonOf(address));
+  if (!owner) {
+    await refuseWrongPrefix(tx, address, organisation);
+    if ((await countAddresses(tx, cardId)) >= LIMITS.addresses)
+      throw new Refusal({ code: 'TOO_MANY_ADDRESSES', limit: LIMITS.addresses });
+    await limitRateIn(tx, 'address', actor.userId, clock);
+  }
+  await setAddress(tx, {
+    organisation_id: organisation,
+    card_id: cardId,
+    name: address,
+    skeleton: skeletonOf(address),
+  });
   return true;
 }
 
@@ -116,7 +128,7 @@ export async function addHandOut(
 ): Promise<{ id: string; code: string }> {
   const id = randomUUID();
   const code = codeFrom(randomBytes(8));
-  await insertCode(tx, code, cardId, id);
+  await insertCode(tx, { organisation_id: organisationId, code, card_id: cardId, hand_out_id: id });
   await insertHandOut(tx, {
     id,
     organisation_id: organisationId,

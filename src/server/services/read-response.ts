@@ -36,6 +36,7 @@ type StoredEvent = {
   kind: EventKind;
   card_id: string;
   hand_out_id: string | null;
+  line?: string | null;
   visitor: Buffer | null;
   occurred_at: Date;
 };
@@ -44,6 +45,7 @@ export const toResponseEvent = (row: StoredEvent): ResponseEvent => ({
   kind: row.kind,
   card: row.card_id,
   handOut: row.hand_out_id,
+  line: row.line ?? null,
   visitor: row.visitor?.toString('hex') ?? null,
   at: row.occurred_at.getTime(),
 });

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { insertEvents, sortInbox, type EventRow } from '@/server/db/events';
 import { outsideTenants } from '@/server/db/pool';
+import { log } from '@/server/log';
 
 /** Whether an event is safely written down, and today's version of its card if so. */
 export type Recorded = { recorded: true; version: number | undefined } | { recorded: false };
@@ -102,5 +103,6 @@ export async function sortEventsWhenQuiet(now: number): Promise<void> {
   counted = recordedSoFar;
   if (perSecond > BUSY_PER_SECOND && now - sortedAt < LONGEST_WAIT_MS) return;
   sortedAt = now;
-  await outsideTenants(sortInbox);
+  const passedOver = await outsideTenants(sortInbox);
+  if (passedOver > 0) log.error({ sweep: 'event inbox', count: passedOver }, 'rows are at fault and were passed over');
 }

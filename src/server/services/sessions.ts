@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { deleteSession, insertSession, members, organisation, userBySession, type UserRow } from '@/server/db/accounts';
+import { deleteSession, insertSession, member, organisation, userBySession, type UserRow } from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
@@ -11,10 +11,15 @@ export const SESSION_DAYS = 14;
 export const hashOf = (token: string) => createHash('sha256').update(token).digest();
 
 /** Begins a session and answers with its token, which is shown this once. */
-export async function beginSession(userId: string, clock: Clock): Promise<string> {
+export async function beginSession(
+  { id, organisation_id }: Pick<UserRow, 'id' | 'organisation_id'>,
+  clock: Clock,
+): Promise<string> {
   const token = randomBytes(32).toString('base64url');
   const expires = new Date(clock.now() + SESSION_DAYS * 86_400_000);
-  await outsideTenants((db) => insertSession(db, { token_hash: hashOf(token), user_id: userId, expires_at: expires }));
+  await inTenant(organisation_id, (tx) =>
+    insertSession(tx, { token_hash: hashOf(token), user_id: id, organisation_id, expires_at: expires }),
+  );
   return token;
 }
 
@@ -28,8 +33,7 @@ export async function actorOf(token: string | undefined, clock: Clock): Promise<
 
 /** Somebody as they are today, for work that goes on without them; null when they have left. */
 export async function actorOfUser(userId: string, organisationId: string): Promise<Actor | null> {
-  const all = await outsideTenants((db) => members(db, organisationId));
-  const user = all.find(({ id, left_at }) => id === userId && left_at === null);
+  const user = await inTenant(organisationId, (tx) => member(tx, userId));
   return user ? actorFrom(user) : null;
 }
 

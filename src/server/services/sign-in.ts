@@ -32,5 +32,5 @@ export async function signIn(input: { email: string; password: string; from: str
   await inTenant(user.organisation_id, (tx) =>
     writeDown(tx, who, 'session.begun', { kind: 'member', id: user.id }, clock),
   );
-  return beginSession(user.id, clock);
+  return beginSession(user, clock);
 }

@@ -58,9 +58,7 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
   } catch (error) {
     // Known to this program and not to the database, which tells an organisation's days.
     if (violatedCheck(error) === 'organisations_time_zone_known') throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
-    throw violatedUnique(error) === 'users_email_unique' || violatedUnique(error) === 'users_email_key'
-      ? new Refusal({ code: 'EMAIL_IN_USE' })
-      : error;
+    throw violatedUnique(error)?.startsWith('users_email') ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
   }
-  return beginSession(user.id, clock);
+  return beginSession(user, clock);
 }

@@ -7,6 +7,7 @@ import { codeOfError } from './error-code';
 import { forgetEndedRates } from './limit-rate';
 import { carryOutPlans } from './plans';
 import { sortEventsWhenQuiet } from './record-event';
+import { forgetUnnamedFiles } from './unnamed-files';
 import { destroyEndedSecrets } from './visitor-hash';
 
 /** An ended preview says that it has ended for so long. */
@@ -23,6 +24,7 @@ export const SWEEPS = {
   rates: (clock: Clock) => forgetEndedRates(clock),
   sessions: ({ now }: Clock) => outsideTenants((db) => forgetEndedSessions(db, new Date(now()))),
   previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),
+  files: ({ now }: Clock) => forgetUnnamedFiles(now()),
 } satisfies Record<string, (clock: Clock) => Promise<unknown>>;
 
 export type Sweep = keyof typeof SWEEPS;

@@ -41,8 +41,8 @@ export type CardOnTable = CardInHead &
     plan: Plan | null;
     prefix: string | null;
     revision: { number: number; publishedAt: string; composition: Composition } | null;
-    photo: string | null;
-    logos: ({ hash: string } & EmbeddedPicture)[];
+    /** The pictures of its record and house style as contact files carry them. */
+    pictures: ({ hash: string } & EmbeddedPicture)[];
     house: HouseStyle | null;
     mayOverride: boolean;
   };

@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
-import { languagesOf, type Channel, type Composition, type Draft } from '@/core/card';
+import { pictureOn, languagesOf, type Channel, type Composition, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { dressed } from '@/core/house';
 import { CARD, CHANNEL_WORDS, LANGUAGE_NAMES, type Language } from '@/core/messages';
@@ -51,10 +51,15 @@ export function Specimen({ channel, composition, draft, record, country, card, s
   );
   const languages = composition ? languagesOf(composition) : [];
   const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
-  const logo = shown && logoInFile(shown);
+  const { photo, logo } = shown ? inFileOf(shown) : NOTHING_IN_FILE;
   const of = useMemo(
-    () => ({ ...specimenOf(channel, hold, version, card, logo), drawn: drawnOf(card.id, drawnAt), language, now }),
-    [channel, hold, version, card, logo, drawnAt, language, now],
+    () => ({
+      ...specimenOf(channel, hold, version, card, { photo, logo }),
+      drawn: drawnOf(card.id, drawnAt),
+      language,
+      now,
+    }),
+    [channel, hold, version, card, photo, logo, drawnAt, language, now],
   );
   const proof = useProof(record, draft, country, of);
   return (
@@ -125,17 +130,20 @@ function Shown({
       card={card.id}
       composition={composition}
       of={of}
-      photo={card.photo}
+      photo={of.file.photo?.base64 ?? null}
       version={version}
       onVersion={onVersion}
     />
   );
 }
 
-function logoInFile({ lines }: Composition): string | null {
-  const logo = lines.find(({ detail, on }) => detail.kind === 'logo' && on.includes('file'))?.detail;
-  return logo?.kind === 'logo' ? logo.picture : null;
-}
+/** The pictures that its contact file carries, by their hashes. */
+type InFile = { photo: string | undefined; logo: string | undefined };
+const NOTHING_IN_FILE: InFile = { photo: undefined, logo: undefined };
+const inFileOf = (composition: Composition): InFile => ({
+  photo: pictureOn(composition, 'photo', 'file'),
+  logo: pictureOn(composition, 'logo', 'file'),
+});
 
 const drawnOf = (card: string, version: number): string => `/api/cards/${card}/faces/picture.*?version=${version}`;
 
@@ -144,7 +152,7 @@ function specimenOf(
   hold: Hold,
   version: VcardVersion,
   card: CardOnTable,
-  logo: string | null,
+  inFile: InFile,
 ): Omit<SpecimenOf, 'language' | 'now' | 'drawn'> {
   const handOut = card.handOuts.find((each) => each.channel === channel) ?? card.handOuts[0];
   return {
@@ -157,8 +165,8 @@ function specimenOf(
       uid: `urn:uuid:${card.id}`,
       revised: card.revision?.publishedAt ?? '2026-01-01T00:00:00Z',
       source: card.address ? `${card.publicUrl}/c/${card.address}` : null,
-      photo: card.photo ? { base64: card.photo, mediaType: 'image/jpeg' } : null,
-      logo: card.logos.find(({ hash }) => hash === logo) ?? null,
+      photo: card.pictures.find(({ hash }) => hash === inFile.photo) ?? null,
+      logo: card.pictures.find(({ hash }) => hash === inFile.logo) ?? null,
     },
   };
 }

@@ -7,24 +7,33 @@ import { shownLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** The beginning that the organisation's addresses have. */
-export function Addresses({ prefix, publicUrl }: { prefix: string | null; publicUrl: string }) {
-  const [typed, setTyped] = useState(prefix ?? '');
-  const [saved, setSaved] = useState(false);
+type Props = { prefix: string | null; asked: string | null; publicUrl: string; organisation: string };
+
+/** The beginning that the organisation's addresses have, and the form that asks whoever runs Heathland for one. */
+export function Addresses({ prefix, asked: before, publicUrl, organisation }: Props) {
+  const [asked, setAsked] = useState(before);
+  const [typed, setTyped] = useState(before ?? '');
   const [problem, setProblem] = useState<Problem | null>(null);
-  async function save(event: FormEvent) {
-    event.preventDefault();
-    const answer = await call<{ prefix: string | null }>('/api/addresses', { method: 'PUT', json: { prefix: typed } });
+  async function ask(wanted: string) {
+    const answer = await call<{ asked: string | null }>('/api/addresses', { method: 'PUT', json: { prefix: wanted } });
     if (!answer.ok) return setProblem(answer.problem);
     setProblem(null);
-    setTyped(answer.value.prefix ?? '');
-    setSaved(true);
+    setAsked(answer.value.asked);
+    setTyped(answer.value.asked ?? '');
   }
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void ask(typed);
+  };
   return (
-    <Form className="company addresses" onSubmit={save} noValidate>
+    <Form className="company addresses" onSubmit={submit} noValidate>
       <p className="finding">{COMPANY.addressesText}</p>
+      <p>
+        {COMPANY.prefixNow}{' '}
+        <strong className="mono">{prefix ? `${shownLink(publicUrl)}/c/${prefix}-…` : COMPANY.noPrefix}</strong>
+      </p>
       <Form.Group controlId="address-prefix">
-        <Form.Label>{COMPANY.prefix}</Form.Label>
+        <Form.Label>{prefix ? COMPANY.anotherPrefix : COMPANY.prefix}</Form.Label>
         <InputGroup>
           <InputGroup.Text className="mono">{shownLink(publicUrl)}/c/</InputGroup.Text>
           <Form.Control
@@ -34,20 +43,26 @@ export function Addresses({ prefix, publicUrl }: { prefix: string | null; public
             autoCapitalize="off"
             spellCheck={false}
             isInvalid={problem !== null}
-            onChange={({ target }) => {
-              setTyped(target.value);
-              setSaved(false);
-            }}
+            onChange={({ target }) => setTyped(target.value)}
           />
           <InputGroup.Text className="mono">{COMPANY.prefixExample}</InputGroup.Text>
         </InputGroup>
         <ProblemNote problem={problem} />
         <Form.Text>{COMPANY.prefixNote}</Form.Text>
       </Form.Group>
-      <Button type="submit" disabled={typed === (prefix ?? '') && !saved}>
-        {COMPANY.savePrefix}
+      <Button type="submit" disabled={typed.trim() === '' || typed === asked}>
+        {COMPANY.askPrefix}
       </Button>
-      <span role="status">{saved ? COMPANY.savedPrefix : ''}</span>
+      <div role="status">
+        {asked && (
+          <p>
+            {COMPANY.askedPrefix(asked)} <code>{`./heathland prefix allow ${asked} ${organisation}`}</code>{' '}
+            <button type="button" className="plain" onClick={() => void ask('')}>
+              {COMPANY.withdrawPrefix}
+            </button>
+          </p>
+        )}
+      </div>
     </Form>
   );
 }

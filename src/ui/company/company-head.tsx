@@ -2,12 +2,13 @@ import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
 import { COMPANY, HOUSE } from '@/core/messages';
 
-type Turn = 'members' | 'house-style' | 'audiences' | 'addresses' | 'audit' | 'jobs';
+type Turn = 'members' | 'house-style' | 'audiences' | 'addresses' | 'storage' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
   { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
   { turn: 'audiences', word: COMPANY.turn.audiences, path: '/company/audiences', action: 'audiences.write' },
   { turn: 'house-style', word: HOUSE.turn, path: '/company/house-style', action: 'house.write' },
   { turn: 'addresses', word: COMPANY.turn.addresses, path: '/company/addresses', action: 'addresses.write' },
+  { turn: 'storage', word: COMPANY.turn.storage, path: '/company/storage', action: 'storage.read' },
   { turn: 'audit', word: COMPANY.turn.audit, path: '/company/audit', action: 'audit.read' },
   { turn: 'jobs', word: COMPANY.turn.jobs, path: '/company/jobs', action: 'job.read' },
 ];

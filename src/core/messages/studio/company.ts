@@ -38,7 +38,8 @@ export const ACT_WORDS: Record<Act, string> = {
   'contrast.overridden': 'published colours that do not read',
   'look.kept': 'put a look by',
   'look.removed': 'removed a look',
-  'prefix.set': 'set the beginning of addresses',
+  'prefix.set': 'was given the beginning of its addresses',
+  'prefix.asked': 'asked for a beginning of addresses',
   'card.state-set': 'let a card rest, retired or woke it',
   'wording.adopted': 'adopted a card’s wording into a record',
   'preview.made': 'made a private preview of a card',
@@ -49,19 +50,39 @@ export const ACT_WORDS: Record<Act, string> = {
   'job.cancelled': 'cancelled a job',
 };
 
+/** What files take. */
+export const STORAGE = {
+  finding: (used: string, limit: string) => `Your files take ${used} of ${limit}.`,
+  note: 'Pictures and videos that nothing shows any more go by themselves after 30 days.',
+  column: { what: 'What', size: 'Size' },
+  what: { pictures: 'Pictures', films: 'Videos and their captions', imports: 'Contact files waiting for review' },
+  meter: 'Storage in use',
+};
+
 /** The company: its members, the audit trail. */
 export const COMPANY = {
   title: 'Company',
   turns: 'Turns of the company',
   addressesText:
     'Short addresses of this organisation can begin alike, so that a printed one is known for yours at a glance. Addresses that were given keep leading where they lead.',
-  prefix: 'New addresses begin with',
+  prefix: 'Ask for a beginning of your own',
+  anotherPrefix: 'Ask for another beginning',
+  prefixNow: 'New addresses begin with',
+  noPrefix: 'whatever is free',
   prefixExample: '-ilse-varrow',
   prefixNote:
-    'Letters a to z, digits, single hyphens. Nobody else gets an address that begins so, also when you give it up.',
-  savePrefix: 'Save the beginning',
-  savedPrefix: 'Saved.',
-  turn: { members: 'Members', audiences: 'Audiences', addresses: 'Addresses', audit: 'Audit trail', jobs: 'Jobs' },
+    'Letters a to z, digits, single hyphens. Whoever runs Heathland gives it, so that nobody takes a name that is not theirs; then nobody else gets an address that begins so.',
+  askPrefix: 'Ask for it',
+  askedPrefix: (prefix: string) => `You asked for “${prefix}”. Whoever runs Heathland gives it with`,
+  withdrawPrefix: 'Take the request back',
+  turn: {
+    members: 'Members',
+    audiences: 'Audiences',
+    addresses: 'Addresses',
+    storage: 'Storage',
+    audit: 'Audit trail',
+    jobs: 'Jobs',
+  },
 
   managesNote: 'Members sign in with a first password that you give them; they must change it at once.',
   seesNote: 'The owner adds members and changes their roles.',

@@ -2,7 +2,7 @@ export { BLOCK_FIELDS } from './block-fields';
 export { BLOCKS_WORDS } from './blocks';
 export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
-export { ACT_WORDS, COMPANY, ROLE_NOTES } from './company';
+export { ACT_WORDS, COMPANY, ROLE_NOTES, STORAGE } from './company';
 export { EXPORT, IMPORT, TROUBLES } from './contacts';
 export { ENTRY } from './entry';
 export { FRAME } from './frame';

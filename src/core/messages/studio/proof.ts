@@ -25,6 +25,12 @@ export const PROOF = {
   blocks: (said: number, of: number) => (of === 0 ? 'No blocks.' : `${said} of ${of} texts of blocks read back.`),
   contrast: (read: number, of: number, worst: number, needs: number) =>
     `${read} of ${of} pairs of colours read; the weakest has ${worst.toFixed(1)} to 1 where ${needs} is needed.`,
+  picturesRight: (count: number) =>
+    count === 0
+      ? 'No picture leaves, and none is ticked.'
+      : `${count} of ${count} ticked pictures leave, and no other.`,
+  pictureUnticked: 'A picture leaves that is not ticked for this channel.',
+  pictureMissing: 'A ticked picture does not leave.',
   noOtherHost: 'Asks no other host.',
   otherHosts: (times: number) => `Asks another host ${times} times.`,
   bytesOf: (bytes: number, most: number) => `${figure(bytes)} of ${figure(most)} B`,

@@ -10,11 +10,11 @@ export const metadata: Metadata = { title: COMPANY.turn.addresses };
 
 export default async function AddressesPage() {
   const actor = await actorOrSignIn();
-  const { prefix, publicUrl } = await shownOrNotFound(() => readPrefix(actor));
+  const prefix = await shownOrNotFound(() => readPrefix(actor));
   return (
     <>
       <CompanyHead role={actor.role} turn="addresses" />
-      <Addresses prefix={prefix} publicUrl={publicUrl} />
+      <Addresses {...prefix} />
     </>
   );
 }

@@ -1,0 +1,248 @@
+import sharp from 'sharp';
+import { asOwner } from '../../commands/cluster/databases';
+import { LIMITS } from '@/core/limits';
+import { judge, summarise } from '@/core/response';
+import { insertEvents } from '@/server/db/events';
+import { inTenant, outsideTenants } from '@/server/db/pool';
+import { NOWHERE } from '@/core/card';
+import type { Actor } from '@/server/services/actor';
+import { createCard } from '@/server/services/create-card';
+import { createRecord } from '@/server/services/create-record';
+import { saveCard } from '@/server/services/edit-card';
+import { addPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import { exportContacts } from '@/server/services/export-contacts';
+import { keepLook } from '@/server/services/looks';
+import { addMember, removeMember } from '@/server/services/members';
+import { openCard } from '@/server/services/open-card';
+import { publishCard } from '@/server/services/publish-card';
+import { forgetUnnamedFiles } from '@/server/services/unnamed-files';
+import { signUp } from '@/server/services/sign-up';
+import { files } from '@/server/files';
+import { FIRST_LOOK } from '@/core/look';
+import { ask, refused } from './full-card';
+import { clockAt, databaseUrl, newActor, useDatabase } from './place';
+
+useDatabase();
+const clock = clockAt('2026-11-24T09:00:00Z');
+let shade = 0;
+const pixels = () =>
+  sharp({ create: { width: 64, height: 64, channels: 3, background: { r: (shade += 40), g: 9, b: 90 } } })
+    .png()
+    .toBuffer();
+const person = (actor: Actor) => createRecord(actor, { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' }, clock);
+
+test('every foreign key between rows of organisations carries the organisation', async () => {
+  const { rows } = await outsideTenants((db) =>
+    db.raw<{ rows: { name: string; carries: boolean }[] }>(
+      `SELECT c.conrelid::regclass || '.' || c.conname AS name,
+         EXISTS (SELECT FROM unnest(c.conkey) k JOIN pg_attribute a ON a.attrelid = c.conrelid AND a.attnum = k WHERE a.attname = 'organisation_id') AS carries
+       FROM pg_constraint c WHERE c.contype = 'f' AND c.connamespace = 'public'::regnamespace AND c.confrelid <> 'organisations'::regclass`,
+    ),
+  );
+  expect(rows.length).toBeGreaterThan(15);
+  expect(rows.filter(({ carries }) => !carries)).toEqual([]);
+});
+
+test('without a tenant the application can neither read nor write a row of anybody, whatever where it forgets', async () => {
+  await newActor(clock);
+  for (const table of [
+    'users',
+    'sessions',
+    'directory_cards',
+    'directory_addresses',
+    'directory_codes',
+    'directory_previews',
+  ])
+    expect([table, await outsideTenants((db) => db(table))]).toEqual([table, []]);
+  const changed = (table: string, row: object) => outsideTenants((db) => db(table).update(row));
+  expect(await changed('users', { name: 'Taken' })).toBe(0);
+  expect(await changed('sessions', { expires_at: new Date() }).catch(() => 0)).toBe(0);
+  expect(await changed('directory_addresses', { is_current: false })).toBe(0);
+  for (const statement of [
+    'DELETE FROM rate_counts',
+    'SELECT * FROM event_inbox',
+    `INSERT INTO event_inbox (id, events) VALUES (gen_random_uuid(), '[]')`,
+    `INSERT INTO directory_prefixes VALUES ('x', gen_random_uuid(), true)`,
+    'SELECT * FROM known_secrets',
+  ])
+    await expect(outsideTenants((db) => db.raw(statement))).rejects.toMatchObject({ code: '42501' });
+});
+
+test('the inbox takes well-formed events of cards that there are, and nothing else', async () => {
+  const actor = await newActor(clock);
+  const { cardId } = await person(actor);
+  await publishCard(actor, cardId, { baseVersion: 1, address: 'well-formed' }, clock);
+  const event = {
+    organisationId: actor.organisationId,
+    cardId,
+    handOutId: null,
+    kind: 'view' as const,
+    line: null,
+    visitor: null,
+    at: clock.now(),
+  };
+  expect((await insertEvents(crypto.randomUUID(), [event])).get(cardId)).toBe(1);
+  const other = await newActor(clock);
+  for (const wrong of [
+    { organisationId: other.organisationId },
+    { cardId: crypto.randomUUID() },
+    { kind: 'sale' as never },
+    { visitor: 'nobody' },
+    { line: 'x'.repeat(61) },
+    { at: Number.NaN },
+  ])
+    await expect(insertEvents(crypto.randomUUID(), [event, { ...event, ...wrong }])).rejects.toMatchObject({
+      code: expect.stringMatching(/^2(2|3)/),
+    });
+});
+
+test('a mail address is not lost to its owner when they are removed somewhere', async () => {
+  const owner = await newActor(clock);
+  const member = { name: 'Keld', email: 'keld@heath.example', role: 'analyst' as const, ownRecord: null };
+  const { id } = await addMember(owner, { ...member, password: 'a first password of theirs' }, clock);
+  const account = { name: 'Keld', email: member.email, password: 'long enough a password', country: 'GB' };
+  const own = () => signUp({ ...account, timeZone: 'Europe/London' }, clock);
+  await expect(own()).rejects.toMatchObject(refused('EMAIL_IN_USE'));
+  await removeMember(owner, id, clock);
+  expect(await own()).toEqual(expect.any(String));
+  // And now it is taken again.
+  await expect(addMember(owner, { ...member, password: 'a first password of theirs' }, clock)).rejects.toMatchObject(
+    refused('EMAIL_IN_USE'),
+  );
+});
+
+test('a card keeps a stated number of addresses, a person makes a stated number a day, and limits hold for many at once', async () => {
+  const actor = await newActor(clock);
+  const { recordId, cardId } = await person(actor);
+  const take = (address: string, card = cardId) => publishCard(actor, card, { baseVersion: 1, address }, clock);
+  for (let at = 0; at < LIMITS.addresses; at += 1) await take(`many-names-${at}`);
+  await expect(take('one-too-many')).rejects.toMatchObject(refused('TOO_MANY_ADDRESSES'));
+  // One that it has had leads to it for good.
+  expect((await take('many-names-0')).address).toBe('many-names-0');
+  const outcomes = await Promise.allSettled(
+    Array.from({ length: 70 }, (_, at) => keepLook(actor, { name: `look ${at}`, look: FIRST_LOOK }, clock)),
+  );
+  expect(outcomes.filter(({ status }) => status === 'fulfilled')).toHaveLength(LIMITS.looks);
+  await asOwner(databaseUrl, (client) =>
+    client.query(
+      `INSERT INTO cards SELECT (jsonb_populate_record(c, jsonb_build_object('id', gen_random_uuid()))).* FROM cards c, generate_series(1, $2) WHERE c.id = $1`,
+      [cardId, LIMITS.cards - 2],
+    ),
+  );
+  const cards = await Promise.allSettled(
+    Array.from({ length: 5 }, () => createCard(actor, { recordId, audience: 'x', isPrivate: false }, clock)),
+  );
+  expect(cards.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+});
+
+test('of two photos, one ticked for the page and one for the file, each leaves where it is ticked', async () => {
+  const actor = await newActor(clock);
+  const { recordId, cardId } = await person(actor);
+  const [onPage, inFile] = [await addPhoto(actor, await pixels(), clock), await addPhoto(actor, await pixels(), clock)];
+  const { body, version } = await openRecord(actor, recordId);
+  const photo = (id: string, picture: string) => ({ kind: 'photo' as const, id, label: '', preferred: false, picture });
+  const details = [...body.details, photo('p1', onPage.picture), photo('p2', inFile.picture)];
+  await saveRecord(actor, recordId, version, { ...body, details }, clock);
+  const { lines } = await openCard(actor, cardId);
+  const ticked = lines.map((line) =>
+    line.detail === 'p1'
+      ? { ...line, ticks: { ...NOWHERE, page: true } }
+      : line.detail === 'p2'
+        ? { ...line, ticks: { ...NOWHERE, file: true } }
+        : line,
+  );
+  await saveCard(actor, cardId, { baseVersion: 1, lines: ticked, audience: 'x' }, clock);
+  await publishCard(actor, cardId, { baseVersion: 2, address: 'two-photos' }, clock);
+  const rows = await inTenant(actor.organisationId, (tx) => tx('pictures').select('hash', 'page_hash', 'file_hash'));
+  const of = (hash: string) => rows.find((row: { hash: string }) => row.hash === hash) as Record<string, string>;
+  const html = String((await ask('/c/two-photos')).body);
+  expect(html).toContain(of(onPage.picture).page_hash);
+  expect(html).not.toContain(of(inFile.picture).page_hash);
+  for (const place of ['/c/two-photos.vcf?v=2.1', '/c/two-photos.vcf', '/c/two-photos.vcf?v=4.0']) {
+    const file = String((await ask(place)).body).replace(/\r\n[ \t]/g, '');
+    const base64 = async (hash: string) => (await files().get(of(hash).file_hash!))!.toString('base64');
+    expect(file).toContain(await base64(inFile.picture));
+    expect(file).not.toContain(await base64(onPage.picture));
+  }
+});
+
+test('a holder names no picture of the organisation that they may not see, unless they have it themselves', async () => {
+  const owner = await newActor(clock);
+  const { recordId } = await person(owner);
+  const bytes = await pixels();
+  const { picture } = await addPhoto(owner, bytes, clock);
+  const member = { name: 'Ilse', email: 'ilse-pictures@heath.example', role: 'holder' as const, ownRecord: recordId };
+  const { id } = await addMember(owner, { ...member, password: 'a first password of theirs' }, clock);
+  const holder: Actor = { ...owner, userId: id, role: 'holder', ownRecord: recordId };
+  const { body, version } = await openRecord(holder, recordId);
+  const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture };
+  const named = { ...body, details: [...body.details, photo] };
+  await expect(saveRecord(holder, recordId, version, named, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+  // The same file, given by themselves: nothing new is learnt by naming it.
+  await addPhoto(holder, bytes, clock);
+  expect(await saveRecord(holder, recordId, version, named, clock)).toEqual({ version: version + 1 });
+});
+
+test('a brand keeper does not export records, and takes along what cards give out', async () => {
+  const owner = await newActor(clock);
+  const { recordId, cardId } = await person(owner);
+  const keeper: Actor = { ...owner, role: 'brand keeper' };
+  for (const records of [[recordId], 'everybody' as const])
+    await expect(exportContacts(keeper, { records, cards: [], version: '3.0' }, clock)).rejects.toMatchObject(
+      refused('NOT_ALLOWED'),
+    );
+  expect((await exportContacts(keeper, { records: [], cards: [cardId], version: '3.0' }, clock)).count).toBe(1);
+});
+
+test('bytes beyond the quota are refused, and files that nothing names go after thirty days', async () => {
+  const actor = await newActor(clock);
+  const { recordId } = await person(actor);
+  const [kept, unused] = [await addPhoto(actor, await pixels(), clock), await addPhoto(actor, await pixels(), clock)];
+  const { body, version } = await openRecord(actor, recordId);
+  const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture: kept.picture };
+  await saveRecord(actor, recordId, version, { ...body, details: [...body.details, photo] }, clock);
+  // Two months from now neither was put lately.
+  await asOwner(databaseUrl, (client) => client.query(`UPDATE pictures SET created_at = now()`));
+  await forgetUnnamedFiles(Date.now());
+  expect(await files().get(unused.picture)).not.toBeNull();
+  await forgetUnnamedFiles(Date.now() + 61 * 86_400_000);
+  expect(await files().get(unused.picture)).toBeNull();
+  expect(await files().get(kept.picture)).not.toBeNull();
+  await asOwner(databaseUrl, (client) =>
+    client.query('UPDATE pictures SET bytes = $2 WHERE organisation_id = $1', [
+      actor.organisationId,
+      LIMITS.organisationBytes,
+    ]),
+  );
+  await expect(addPhoto(actor, await pixels(), clock)).rejects.toMatchObject(refused('QUOTA_FULL'));
+});
+
+test('counted are navigations, and a tap on a line once a visit', () => {
+  const facts = {
+    method: 'GET',
+    userAgent: 'Mozilla/5.0 (X11; rv:140.0) Gecko/20100101 Firefox/140.0',
+    purpose: '',
+    range: '',
+  };
+  // Fetch Metadata (W3C), Sec-Fetch-Dest: what an element of somebody else's page asks with.
+  for (const destination of ['image', 'iframe', 'script', 'style', 'video', 'object', 'empty'])
+    expect([destination, judge({ ...facts, destination, site: 'cross-site' })]).toEqual([destination, 'none']);
+  for (const [destination, site] of [
+    ['document', 'cross-site'],
+    ['', ''],
+    ['empty', 'same-origin'],
+  ])
+    expect(judge({ ...facts, destination, site })).toBe('person');
+  const at = Date.parse('2026-11-24T09:00:00Z');
+  const tap = (minute: number, line: string, visitor: string | null = 'a') => ({
+    kind: 'tap' as const,
+    card: 'c',
+    handOut: null,
+    visitor,
+    line,
+    at: at + minute * 60_000,
+  });
+  const events = [tap(0, 'phone'), tap(1, 'phone'), tap(2, 'mail'), tap(50, 'phone'), tap(51, 'phone', 'b')];
+  const period = { first: '2026-11-24', last: '2026-11-24', timeZone: 'Europe/London' };
+  expect(summarise(events, period).totals.taps).toBe(4);
+});
