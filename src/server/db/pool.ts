@@ -2,6 +2,7 @@ import knex, { type Knex } from 'knex';
 import { applicationRole, settings } from '@/server/env';
 import { guarded } from './failures';
 
+export type Db = Knex;
 export type Tx = Knex.Transaction;
 
 let pool: Knex | undefined;

@@ -4,7 +4,7 @@ import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
 import { RecordSchema, writtenName, type Crop, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
-import { picture, record, updateRecord } from '@/server/db/records';
+import { record, updateRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';

@@ -1,10 +1,9 @@
 import { createHmac } from 'node:crypto';
-import type { Knex } from 'knex';
 import { RATES, windowOf, type RateKind } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Clock } from '@/server/clock';
 import { countRequest, forgetEndedWindows, forgetRequests } from '@/server/db/rates';
-import { outsideTenants } from '@/server/db/pool';
+import { outsideTenants, type Db } from '@/server/db/pool';
 import { settings } from '@/server/env';
 
 /** Only a keyed hash of who asks is kept, and only as long as the window. */
@@ -19,7 +18,7 @@ export const limitRate = (kind: RateKind, asker: string, clock: Clock): Promise<
   outsideTenants((db) => limitRateIn(db, kind, asker, clock));
 
 /** The same within a transaction: what is taken back with it was not counted. */
-export async function limitRateIn(db: Knex, kind: RateKind, asker: string, clock: Clock): Promise<void> {
+export async function limitRateIn(db: Db, kind: RateKind, asker: string, clock: Clock): Promise<void> {
   const { start, secondsLeft } = windowOf(kind, clock.now());
   const ends = new Date(start + RATES[kind].seconds * 1_000);
   const count = await countRequest(db, keyOf(kind, asker), ends);
