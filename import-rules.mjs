@@ -30,11 +30,20 @@ const LAYERS = {
   files: [['core', 'env', 'files'], ['aws4fetch']],
   compute: [
     ['core', 'env', 'fonts', 'log', 'compute'],
-    ['sharp', 'dompurify', 'jsdom', 'mediabunny'],
+    [
+      'sharp',
+      'dompurify',
+      'jsdom',
+      'mediabunny',
+      '@zxcvbn-ts/core',
+      '@zxcvbn-ts/language-common',
+      '@zxcvbn-ts/language-de',
+      '@zxcvbn-ts/language-en',
+    ],
   ],
   services: [
     ['core', 'env', 'db', 'services', ...SERVER],
-    ['zod', 'sharp', 'jsqr', 'yazl', '@node-rs/argon2'],
+    ['zod', 'sharp', 'jsqr', 'yazl', '@node-rs/argon2', 'otpauth'],
   ],
   recipient: [['core', 'env', 'db', 'services', 'recipient', ...SERVER], []],
   workers: [['core', 'env', 'files', 'services', 'workers'], []],

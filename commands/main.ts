@@ -21,6 +21,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'beginnings of short addresses: prefix, prefix allow PREFIX ORGANISATION, prefix refuse ORGANISATION',
     run: () => import('./prefix'),
   },
+  account: {
+    about: 'what only the operator may do to an account: account reset-second-factor E-MAIL',
+    run: () => import('./account'),
+  },
   secrets: {
     about: 'session secrets that the database knows: secrets, secrets forget FINGERPRINT',
     run: () => import('./secrets'),

@@ -174,10 +174,10 @@ async function loadMembers(maud: Actor, recordOf: Map<string, string>): Promise<
     if (!Object.hasOwn(roles, key)) continue;
     const place = { role: roles[key], ownRecord: records[key] };
     await addMember(maud, { name: who.split(',')[0]!, email, password: FIRST_PASSWORD, ...place }, systemClock);
-    const token = await signIn({ email, password: FIRST_PASSWORD, from: '192.0.2.1' }, systemClock);
+    const { token } = await signIn({ email, password: FIRST_PASSWORD, from: '192.0.2.1' }, systemClock);
     const member = await actorOf(token, systemClock);
-    await changePassword(member!, { present: FIRST_PASSWORD, next: password, token }, systemClock);
-    await endSession(token);
+    const changed = { present: FIRST_PASSWORD, next: password, device: 'computer' as const };
+    await endSession((await changePassword(member!, changed, systemClock)).token);
   }
   const keeper = { name: 'Wilhelmina Sorrel', email: 'wilhelmina@tarnhope.example', password: FIRST_PASSWORD };
   await addMember(maud, { ...keeper, role: 'brand keeper', ownRecord: own('Sorrel') }, systemClock);

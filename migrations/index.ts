@@ -8,6 +8,7 @@ import * as theLook from './0006-the-look';
 import * as houseProofs from './0007-house-proofs';
 import * as firmHold from './0008-firm-hold';
 import * as ownRows from './0009-own-rows';
+import * as signIn from './0010-sign-in';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -21,6 +22,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0007-house-proofs', ...houseProofs },
   { name: '0008-firm-hold', ...firmHold },
   { name: '0009-own-rows', ...ownRows },
+  { name: '0010-sign-in', ...signIn },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -139,7 +139,7 @@ test('a plan at fault is tried again later each time, and its fault is gone once
 test('ended sessions, previews and counts go, and what holds stays', async () => {
   clock.set('2026-11-24T09:00:00Z');
   const actor = await newActor(clock);
-  await beginSession({ id: actor.userId, organisation_id: actor.organisationId }, clock);
+  await beginSession({ id: actor.userId, organisation_id: actor.organisationId }, 'computer', clock);
   const count = async () => (await owner('SELECT FROM sessions WHERE user_id = $1', [actor.userId])).length;
   const before = await count();
   await sweep(['sessions', 'previews', 'rates'], clock);

@@ -6,6 +6,7 @@ import { Frame } from '@/ui/frame/frame';
 export default async function StudioLayout({ children }: { children: ReactNode }) {
   const actor = await actorOrSignIn();
   if (actor.mustChangePassword) redirect('/password');
+  if (actor.mustSetUpSecondFactor) redirect('/account');
   return (
     <Frame organisation={actor.organisation.name} person={actor.name} role={actor.role}>
       {children}

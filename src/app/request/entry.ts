@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import { PASSWORD_LENGTH } from '@/core/access';
 import { Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { bytesOf, inputOf, respond } from './respond';
+import { bytesOf, inputOf, refuseCrossSite, respond } from './respond';
 
 const isForm = (request: Request): boolean =>
   (request.headers.get('content-type') ?? '').startsWith('application/x-www-form-urlencoded');
@@ -17,9 +17,14 @@ export async function entered<T>(
   { onto, from }: { onto: string; from: string },
   work: (input: T) => Promise<unknown>,
 ): Promise<Response> {
-  if (!isForm(request)) return respond(async () => work(await inputOf(request, schema)));
+  if (!isForm(request))
+    return respond(async () => {
+      refuseCrossSite(request);
+      return work(await inputOf(request, schema));
+    });
   const to = (place: string) => new Response(null, { status: 303, headers: { Location: place } });
   const answered = await respond(async () => {
+    refuseCrossSite(request);
     const text = (await bytesOf(request, LIMITS.formBytes)).toString('utf8');
     const parsed = schema.safeParse(Object.fromEntries(new URLSearchParams(text.replaceAll('%00', ''))));
     if (!parsed.success) throw new Refusal({ code: 'INPUT', field: 'body' });
@@ -37,6 +42,9 @@ const TOLD: Partial<Record<Problem['code'], Problem>> = {
   EMAIL_UNREADABLE: { code: 'EMAIL_UNREADABLE' },
   EMAIL_IN_USE: { code: 'EMAIL_IN_USE' },
   PASSWORD_SHORT: { code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest },
+  SECOND_FACTOR_NEEDED: { code: 'SECOND_FACTOR_NEEDED' },
+  SECOND_FACTOR_WRONG: { code: 'SECOND_FACTOR_WRONG' },
+  PASSWORD_WEAK: { code: 'PASSWORD_WEAK', why: 'short' },
   SIGN_IN_FAILED: { code: 'SIGN_IN_FAILED' },
   TIME_ZONE_UNKNOWN: { code: 'TIME_ZONE_UNKNOWN' },
   TOO_MANY_REQUESTS: { code: 'TOO_MANY_REQUESTS', seconds: 60 },

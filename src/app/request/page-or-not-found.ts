@@ -10,6 +10,7 @@ export async function shownOrNotFound<T>(load: () => Promise<T>): Promise<T> {
     const code = error instanceof Refusal ? error.problem.code : null;
     if (code === 'NOT_FOUND' || code === 'NOT_ALLOWED') notFound();
     if (code === 'PASSWORD_MUST_CHANGE') redirect('/password');
+    if (code === 'SECOND_FACTOR_REQUIRED') redirect('/account');
     throw error;
   }
 }

@@ -9,6 +9,22 @@ const secure = () => settings().BASE_URL.startsWith('https:');
 /** The prefix makes browsers refuse the cookie for other hosts and without TLS. */
 const cookieName = () => (secure() ? '__Host-heathland' : 'heathland');
 
+const deviceName = () => (secure() ? '__Host-heathland-browser' : 'heathland-browser');
+const DEVICE_DAYS = 180;
+
+/** The token by which a browser is known again when somebody signs in with it: it lets nobody in. */
+export const deviceToken = async (): Promise<string | undefined> => (await cookies()).get(deviceName())?.value;
+
+export async function keepDevice(token: string): Promise<void> {
+  (await cookies()).set(deviceName(), token, {
+    httpOnly: true,
+    sameSite: 'strict',
+    secure: secure(),
+    path: '/',
+    maxAge: DEVICE_DAYS * 86_400,
+  });
+}
+
 export const sessionToken = async (): Promise<string | undefined> => (await cookies()).get(cookieName())?.value;
 
 export const currentActor = async (): Promise<Actor | null> => actorOf(await sessionToken(), systemClock);

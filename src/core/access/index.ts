@@ -1,3 +1,12 @@
 export { ACTS, SUBJECT_KINDS, type Act, type SubjectKind } from './acts';
-export { checkPassword, isSameOrigin, PASSWORD_LENGTH } from './credentials';
+export {
+  checkPassword,
+  deviceOf,
+  FRESH_MS,
+  isSameOrigin,
+  networkOf,
+  PASSWORD_LENGTH,
+  type Device,
+} from './credentials';
 export { ACTIONS, mayReach, reachOf, ROLES, type Action, type Asker, type Reach, type Role } from './permissions';
+export { WEAKNESSES, type PasswordWeakness } from './weakness';

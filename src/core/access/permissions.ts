@@ -34,6 +34,9 @@ const TABLE = {
   'record.export': ['all', 'all', 'none', 'own', 'none'],
   'storage.read': ['all', 'all', 'none', 'none', 'none'],
   'fault.read': ['all', 'none', 'none', 'none', 'none'],
+  'second-factor.require': ['all', 'none', 'none', 'none', 'none'],
+  'session.manage': ['own', 'own', 'own', 'own', 'own'],
+  'second-factor.manage': ['own', 'own', 'own', 'own', 'own'],
   'password.change': ['own', 'own', 'own', 'own', 'own'],
 } as const satisfies Record<string, readonly [Reach, Reach, Reach, Reach, Reach]>;
 

@@ -1,3 +1,5 @@
+import type { PasswordWeakness } from '@/core/access/weakness';
+
 /**
  * The closed catalogue of what can go wrong, each code with its data. The wording by code stands in `wording.ts`.
  * Data never holds a person's details: an error may be logged.
@@ -81,6 +83,12 @@ export type Problem =
   | { code: 'EMAIL_IN_USE' }
   | { code: 'PASSWORD_SHORT'; shortest: number }
   | { code: 'PASSWORD_LONG'; longest: number }
+  | { code: 'PASSWORD_WEAK'; why: PasswordWeakness }
+  | { code: 'PASSWORD_STALE' }
+  | { code: 'SECOND_FACTOR_NEEDED' }
+  | { code: 'SECOND_FACTOR_WRONG' }
+  | { code: 'SECOND_FACTOR_REQUIRED' }
+  | { code: 'SECOND_FACTOR_ON' }
   | { code: 'TIME_ZONE_UNKNOWN' }
   | { code: 'CROSS_SITE' }
   | { code: 'DATABASE_AWAY' }

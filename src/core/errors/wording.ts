@@ -1,8 +1,21 @@
+import type { PasswordWeakness } from '@/core/access/weakness';
 import type { Problem, ProblemCode } from './problems';
 
 type Entry<C extends ProblemCode> = { status: number; say: (data: Extract<Problem, { code: C }>) => string };
 
 const megabytes = (bytes: number) => (bytes < 1e6 ? `${Math.round(bytes / 1e3)} KB` : `${Math.round(bytes / 1e6)} MB`);
+
+const WEAK: Record<PasswordWeakness, string> = {
+  known: 'This password, or one much like it, stands on lists of stolen ones.',
+  'your own words': 'This password is made of your own name, address or organisation.',
+  'keys in a row': 'This password follows the keys of a keyboard.',
+  repeats: 'This password repeats itself.',
+  'a sequence': 'This password is a sequence that is guessed first.',
+  'a date': 'This password is a date or a year, which is guessed first.',
+  'a word': 'This password is a single word.',
+  'a name': 'This password is a name.',
+  short: 'This password can be guessed too soon.',
+};
 
 /** HTTP status and wording of each problem: what is wrong and what to do. The only place where errors are worded. */
 const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
@@ -199,6 +212,24 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `Use at least ${p.shortest} characters. A few words make a good password.`,
   },
   PASSWORD_LONG: { status: 422, say: (p) => `Use at most ${p.longest} characters.` },
+  PASSWORD_WEAK: {
+    status: 422,
+    say: (p) => `${WEAK[p.why]} Take a few words that have nothing to do with each other.`,
+  },
+  PASSWORD_STALE: { status: 403, say: () => 'Type your password once more for this.' },
+  SECOND_FACTOR_NEEDED: {
+    status: 401,
+    say: () => 'Type the code that your authenticator app shows, or a recovery code.',
+  },
+  SECOND_FACTOR_WRONG: {
+    status: 401,
+    say: () => 'This code is not right, or was used already. Wait for the next one, and check the clock of your phone.',
+  },
+  SECOND_FACTOR_REQUIRED: {
+    status: 403,
+    say: () => 'Your organisation wants a second factor. Set one up first.',
+  },
+  SECOND_FACTOR_ON: { status: 409, say: () => 'A second factor is set up already. Turn it off first.' },
   TIME_ZONE_UNKNOWN: { status: 422, say: () => 'This time zone is not known here. Choose one of the list.' },
   CROSS_SITE: { status: 403, say: () => 'This request came from another site and was refused.' },
   DATABASE_AWAY: {

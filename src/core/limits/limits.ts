@@ -53,7 +53,7 @@ export const LIMITS = {
 export type LimitName = keyof typeof LIMITS;
 
 /** So many requests of a kind within a window of seconds, counted by who asks, over all processes together. */
-type Rate = { count: number; seconds: number; by: 'address' | 'person' | 'organisation'; why: string };
+type Rate = { count: number; seconds: number; by: 'address' | 'person' | 'organisation' | 'account'; why: string };
 
 /** Requests by kind. Recipients have no entry: a hall of people behind one address must never be turned away. */
 export const RATES = {
@@ -63,6 +63,19 @@ export const RATES = {
     seconds: 900,
     by: 'address',
     why: 'an office signs in on Monday morning behind one address',
+  },
+  guess: {
+    count: 30,
+    seconds: 900,
+    by: 'account',
+    why: 'from all networks together, of browsers that it was never signed in with; beyond it each waits three seconds, and nobody is locked out',
+  },
+  'second factor': { count: 10, seconds: 900, by: 'person', why: 'codes have six digits; who asks knows the password' },
+  'sign-in told': {
+    count: 1,
+    seconds: 3_600,
+    by: 'account',
+    why: 'the audit trail tells of failed sign-ins, and is not filled by them',
   },
   'sign-in to an account': {
     count: 10,

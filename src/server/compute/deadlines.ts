@@ -16,6 +16,7 @@ export const DEADLINES = {
   'single contact': 4_000,
   contacts: 20_000,
   proof: 8_000,
+  password: 4_000,
 } as const;
 
 export type Kind = keyof typeof DEADLINES;

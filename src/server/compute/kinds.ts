@@ -17,6 +17,7 @@ export const KINDS = {
   captions: () => import('./tasks/captions').then(({ checkCaptions }) => checkCaptions),
   'single contact': () => import('./tasks/contacts').then(({ singleContact }) => singleContact),
   contacts: () => import('./tasks/contacts').then(({ contactsOf }) => contactsOf),
+  password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),
   proof: () => import('./tasks/proof').then(({ prove }) => prove),
 };
 

@@ -13,6 +13,10 @@ export type UserRow = {
   own_record: string | null;
   must_change_password: boolean;
   left_at: Date | null;
+  /** The second factor's key, since when it counts, and the last step that was used. The key is read within the tenant alone. */
+  totp_secret?: string | null;
+  totp_since: Date | null;
+  totp_step?: string | number;
 };
 export type OrganisationRow = {
   id: string;
@@ -20,9 +24,12 @@ export type OrganisationRow = {
   country: string;
   time_zone: string;
   audiences: Audience[] | null;
+  /** Whether everybody needs a second factor. */
+  second_factor: boolean;
 };
 
-export const insertOrganisation = (tx: Tx, row: Omit<OrganisationRow, 'audiences'>) => tx('organisations').insert(row);
+export const insertOrganisation = (tx: Tx, row: Omit<OrganisationRow, 'audiences' | 'second_factor'>) =>
+  tx('organisations').insert(row);
 
 export const organisation = async (tx: Tx, id: string): Promise<OrganisationRow | undefined> =>
   tx('organisations').where({ id }).first();
@@ -32,7 +39,8 @@ export const setAudiences = (tx: Tx, id: string, audiences: Audience[] | null) =
     .where({ id })
     .update({ audiences: audiences && JSON.stringify(audiences) });
 
-export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at'>) => tx('users').insert(row);
+export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at' | 'totp_since' | 'totp_secret' | 'totp_step'>) =>
+  tx('users').insert(row);
 
 /** Whoever signs in with this address; not who has left. */
 export const userByEmail = async (db: Knex, email: string): Promise<UserRow | undefined> =>
@@ -54,32 +62,114 @@ export const updateMember = (
   tx: Tx,
   organisationId: string,
   id: string,
-  row: Partial<Pick<UserRow, 'role' | 'own_record' | 'password_hash' | 'must_change_password' | 'left_at'>>,
+  row: Partial<
+    Pick<
+      UserRow,
+      | 'role'
+      | 'own_record'
+      | 'password_hash'
+      | 'must_change_password'
+      | 'left_at'
+      | 'totp_secret'
+      | 'totp_since'
+      | 'totp_step'
+    >
+  >,
 ) => tx('users').where({ organisation_id: organisationId, id }).update(row);
 
 /** Somebody who has not left. */
 export const member = async (tx: Tx, id: string): Promise<UserRow | undefined> =>
   tx('users').where({ id, left_at: null }).first();
 
-export const insertSession = (
-  tx: Tx,
-  row: { token_hash: Buffer; user_id: string; organisation_id: string; expires_at: Date },
-) => tx('sessions').insert(row);
+export type SessionRow = {
+  id: string;
+  token_hash: Buffer;
+  user_id: string;
+  organisation_id: string;
+  device: string;
+  created_at: Date;
+  seen_at: Date;
+  /** When the password was typed for it. */
+  confirmed_at: Date;
+  expires_at: Date;
+};
+
+export const insertSession = (tx: Tx, row: Omit<SessionRow, 'id'>) => tx('sessions').insert(row);
 
 export const deleteSession = (db: Knex, tokenHash: Buffer) => db.raw('SELECT end_session(?)', [tokenHash]);
 
-/** Ends the sessions of a member, all but the one whose token is given. */
-export const deleteSessionsOf = (tx: Tx, userId: string, except: Buffer | null) =>
+/** The sessions of a member that hold, the latest used first. */
+export const sessionsOf = async (tx: Tx, userId: string, now: Date, idleSince: Date): Promise<SessionRow[]> =>
   tx('sessions')
     .where({ user_id: userId })
-    .modify((query) => (except ? query.whereNot('token_hash', except) : query))
+    .where('expires_at', '>', now)
+    .where('seen_at', '>', idleSince)
+    .orderBy('seen_at', 'desc')
+    .limit(100);
+
+export const deleteOwnSession = (tx: Tx, userId: string, id: string): Promise<number> =>
+  tx('sessions').where({ user_id: userId, id }).delete();
+
+/** Ends the sessions of a member, all but the one that is named; answers how many. */
+export const deleteSessionsOf = (tx: Tx, userId: string, keep: { except: string } | null): Promise<number> =>
+  tx('sessions')
+    .where({ user_id: userId })
+    .modify((query) => (keep ? query.whereNot('id', keep.except) : query))
     .delete();
 
-export const userBySession = async (db: Knex, tokenHash: Buffer, now: Date): Promise<UserRow | undefined> =>
-  (await db.raw<{ rows: UserRow[] }>('SELECT * FROM account_by_session(?, ?)', [tokenHash, now])).rows[0];
+export const confirmSession = (tx: Tx, id: string, at: Date) =>
+  tx('sessions').where({ id }).update({ confirmed_at: at });
+
+/** Whoever holds a session that has not ended and was used within so many days. */
+export const userBySession = async (
+  db: Knex,
+  tokenHash: Buffer,
+  now: Date,
+  idleDays: number,
+): Promise<(UserRow & { session_id: string; confirmed_at: Date }) | undefined> =>
+  (
+    await db.raw<{ rows: (UserRow & { session_id: string; confirmed_at: Date })[] }>(
+      'SELECT * FROM account_by_session(?, ?, make_interval(days => ?))',
+      [tokenHash, now, idleDays],
+    )
+  ).rows[0];
 
 /** Sessions that have ended. */
 export const forgetEndedSessions = (db: Knex, now: Date) => db.raw('SELECT forget_ended_sessions(?)', [now]);
+
+export const setSecondFactor = (tx: Tx, id: string, required: boolean) =>
+  tx('organisations').where({ id }).update({ second_factor: required });
+
+type RecoveryRow = { organisation_id: string; user_id: string; code_hash: Buffer };
+
+/** Recovery codes of a member in place of those that there were. */
+export async function keepRecoveryCodes(tx: Tx, rows: RecoveryRow[], userId: string): Promise<void> {
+  await tx('recovery_codes').where({ user_id: userId }).delete();
+  if (rows.length > 0) await tx('recovery_codes').insert(rows);
+}
+
+export const takeRecoveryCode = async (tx: Tx, userId: string, hash: Buffer): Promise<boolean> =>
+  (await tx('recovery_codes').where({ user_id: userId, code_hash: hash }).delete()) === 1;
+
+export const recoveryCodesLeft = async (tx: Tx, userId: string): Promise<number> =>
+  Number((await tx('recovery_codes').where({ user_id: userId }).count<{ count: string }[]>('* as count'))[0]!.count);
+
+type DeviceRow = { organisation_id: string; user_id: string; device_hash: Buffer; last_at: Date };
+
+/** A browser that somebody has signed in with; the twenty latest are known again. */
+export async function keepDevice(tx: Tx, row: DeviceRow): Promise<void> {
+  await tx('known_devices').insert(row).onConflict(['user_id', 'device_hash']).merge(['last_at']);
+  await tx('known_devices')
+    .where({ user_id: row.user_id })
+    .whereNotIn(
+      'device_hash',
+      tx('known_devices').where({ user_id: row.user_id }).orderBy('last_at', 'desc').limit(20).select('device_hash'),
+    )
+    .delete();
+}
+
+export const knowsDevice = async (tx: Tx, userId: string, hash: Buffer): Promise<boolean> =>
+  (await tx('known_devices').where({ user_id: userId, device_hash: hash }).first('user_id')) !== undefined;
 
 /** Time zones that the database knows. */
 export const timeZoneNames = async (db: Knex): Promise<string[]> =>

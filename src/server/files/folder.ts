@@ -1,8 +1,8 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Refusal } from '@/core/errors';
-import { isHash, type FileStore } from './store';
+import { isHash, nameOf, type FileStore } from './store';
 
 const codeOf = (error: unknown) => (error as { code?: string }).code ?? '';
 /** No space left, quota used up, larger than a file may be. */
@@ -19,7 +19,7 @@ export function folderStore(root: string): FileStore {
     );
   return {
     async put(bytes) {
-      const hash = createHash('sha256').update(bytes).digest('hex');
+      const hash = await nameOf(bytes);
       const place = placeOf(hash);
       const unfinished = `${place}.${randomUUID()}`;
       try {

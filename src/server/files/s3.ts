@@ -2,7 +2,7 @@ import { AwsClient } from 'aws4fetch';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { Refusal } from '@/core/errors';
-import { isHash, type FileStore } from './store';
+import { isHash, nameOf, type FileStore } from './store';
 
 export type S3Settings = { endpoint: string; bucket: string; region: string; accessKey: string; secretKey: string };
 
@@ -39,7 +39,7 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
 
   return {
     async put(bytes) {
-      const hash = createHash('sha256').update(bytes).digest('hex');
+      const hash = await nameOf(bytes);
       const headers = { 'Content-Type': 'application/octet-stream', 'X-Amz-Content-Sha256': hash };
       const answer = await ask(hash, { method: 'PUT', body: new Uint8Array(bytes), headers });
       if (answer.status === 507) throw new Refusal({ code: 'STORE_FULL' });

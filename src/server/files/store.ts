@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 
 /** Where pictures and files lie: by the SHA-256 of their bytes (64 hexadecimal digits), never changed. */
@@ -15,5 +16,18 @@ export type FileStore = {
   /** Forgets a file. Whoever asks knows that nothing else names it. Error: STORE_AWAY. */
   forget: (hash: string) => Promise<void>;
 };
+
+/** So many bytes are hashed before others have their turn. */
+const AT_ONCE = 1_000_000;
+
+/** The name of a file: SHA-256 in hexadecimal. Large ones are hashed in pieces, since the thread has others to answer. */
+export async function nameOf(bytes: Uint8Array): Promise<string> {
+  const hash = createHash('sha256');
+  for (let at = 0; at < bytes.length; at += AT_ONCE) {
+    if (at > 0) await new Promise((resolve) => setImmediate(resolve));
+    hash.update(bytes.subarray(at, at + AT_ONCE));
+  }
+  return hash.digest('hex');
+}
 
 export const isHash = (hash: string): boolean => /^[0-9a-f]{64}$/.test(hash);

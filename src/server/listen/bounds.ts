@@ -83,7 +83,7 @@ function giveUpSlow(request: IncomingMessage, done: () => void): void {
 
 /** What of a body comes at once, and so many bytes a second after that: faster than lines of phones, and others have their turn in between. */
 const BURST = 2_000_000;
-const BYTES_PER_S = 10_000_000;
+const BYTES_PER_S = 6_000_000;
 
 /** A stream that lets a body through at the pace of {@link BYTES_PER_S}. */
 export function paced(): Transform {

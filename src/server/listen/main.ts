@@ -30,7 +30,7 @@ async function main() {
   let state: ListenerState = 'starting';
   const studio = startStudio({ dev, hostname: HOST, port: PORT });
   // What people wait for comes first.
-  const jobs = keepRunning('jobs', { after: studio.ready });
+  const jobs = keepRunning('jobs', { after: studio.ready, nice: 5 });
   let jobsBegan = false;
   void jobs.ready.then(() => (jobsBegan = true));
   const silent = () => [...(studio.alive() ? [] : ['the studio']), ...(jobsBegan && !jobs.alive() ? ['the jobs'] : [])];

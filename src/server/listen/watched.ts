@@ -1,4 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
+import { setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { log } from '@/server/log';
 
@@ -26,7 +27,7 @@ export type WatchedProcess = {
  */
 export function keepRunning(
   name: 'studio' | 'jobs',
-  options: { data?: object; dev?: boolean; before?: () => void; after?: Promise<void> } = {},
+  options: { data?: object; dev?: boolean; nice?: number; before?: () => void; after?: Promise<void> } = {},
 ): WatchedProcess {
   const program = fileURLToPath(new URL(`./${name}-process.mjs`, import.meta.url));
   const silent = options.dev ? SILENT_IN_DEV_MS : SILENT_MS;
@@ -43,6 +44,12 @@ export function keepRunning(
     works = false;
     seen = performance.now();
     child = fork(program, [JSON.stringify(options.data ?? {})], { execArgv: ['--enable-source-maps'] });
+    if (options.nice && child.pid)
+      try {
+        setPriority(child.pid, options.nice);
+      } catch (error) {
+        log.error({ name: (error as Error).name, process: name }, 'a process keeps its priority');
+      }
     child.on('message', (message) => {
       seen = performance.now();
       if (message !== 'working') return;

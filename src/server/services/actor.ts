@@ -6,6 +6,12 @@ export type Actor = Asker & {
   name: string;
   /** Somebody else chose the password: nothing is allowed before it is changed. */
   mustChangePassword: boolean;
+  /** Whether they have a second factor, and whether their organisation wants one that they have not: nothing else is allowed then. */
+  secondFactor: boolean;
+  mustSetUpSecondFactor: boolean;
+  /** The session that they act in, empty for work that goes on without them, and when its password was typed (milliseconds, UTC). */
+  sessionId: string;
+  confirmedAt: number;
   organisationId: string;
   organisation: { name: string; country: string; timeZone: string };
 };

@@ -2,14 +2,19 @@ import { mayReach, reachOf, type Action, type Reach } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { Actor } from './actor';
 
+const BEFORE_SECOND_FACTOR = new Set<Action>(['password.change', 'second-factor.manage', 'session.manage']);
+
 /**
  * Refuses what the member's role does not include at all, before anything is loaded; answers with how far it reaches.
- * Errors: NOT_ALLOWED, PASSWORD_MUST_CHANGE.
+ * Errors: NOT_ALLOWED, PASSWORD_MUST_CHANGE, SECOND_FACTOR_REQUIRED.
  */
 export function authorise(actor: Actor, action: Action): Exclude<Reach, 'none'> {
   const reach = reachOf(actor.role, action);
   if (reach === 'none') throw new Refusal({ code: 'NOT_ALLOWED' });
-  if (actor.mustChangePassword && action !== 'password.change') throw new Refusal({ code: 'PASSWORD_MUST_CHANGE' });
+  if (actor.mustChangePassword && action !== 'password.change' && action !== 'session.manage')
+    throw new Refusal({ code: 'PASSWORD_MUST_CHANGE' });
+  if (actor.mustSetUpSecondFactor && !BEFORE_SECOND_FACTOR.has(action))
+    throw new Refusal({ code: 'SECOND_FACTOR_REQUIRED' });
   return reach;
 }
 

@@ -13,6 +13,7 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { contactContext } from './contact-context';
+import { refuseStale } from './fresh';
 import { houseOf } from './house-style';
 import { picturesForFile, picturesOf } from './pictures';
 
@@ -20,6 +21,9 @@ export type ExportedContact = { fileName: string; text: string };
 
 /** Records whole and cards as their ledger says; `everybody` for all records that the member sees. */
 export type ExportChoice = { records: string[] | 'everybody'; cards: string[]; version: VcardVersion };
+
+/** So many records go out without the password being typed lately; more is an address book. */
+export const WITHOUT_PASSWORD = 25;
 
 /**
  * The contacts of a choice, one after the other, so that thousands are never held at once. A record goes out whole, with
@@ -35,6 +39,7 @@ export async function exportContacts(
   const wantsRecords = choice.records === 'everybody' || choice.records.length > 0;
   const reach = authorise(actor, wantsRecords ? 'record.export' : 'card.read');
   const { organisationId } = actor;
+  if (choice.records === 'everybody' || choice.records.length > WITHOUT_PASSWORD) refuseStale(actor, clock);
   const records =
     choice.records !== 'everybody'
       ? choice.records

@@ -25,6 +25,17 @@ export async function limitRateIn(db: Db, kind: RateKind, asker: string, clock: 
   if (count > RATES[kind].count) throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: secondsLeft });
 }
 
+/** Counts a request and answers with how many there were in its window, and whether that is beyond its rate. */
+export async function countOf(
+  kind: RateKind,
+  asker: string,
+  clock: Clock,
+): Promise<{ count: number; beyond: boolean }> {
+  const ends = new Date(windowOf(kind, clock.now()).start + RATES[kind].seconds * 1_000);
+  const count = await outsideTenants((db) => countRequest(db, keyOf(kind, asker), ends));
+  return { count, beyond: count > RATES[kind].count };
+}
+
 /** Begins anew for an asker who has shown that it is them. */
 export const forgiveRate = (kind: RateKind, asker: string): Promise<unknown> =>
   outsideTenants((db) => forgetRequests(db, keyOf(kind, asker)));

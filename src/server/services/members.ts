@@ -1,6 +1,5 @@
-import { hash, verify } from '@node-rs/argon2';
 import { randomUUID } from 'node:crypto';
-import { checkPassword, type Role } from '@/core/access';
+import type { Device, Role } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine, readEmail } from '@/core/record';
@@ -8,6 +7,7 @@ import type { Clock } from '@/server/clock';
 import {
   deleteSessionsOf,
   insertUser,
+  member,
   memberForUpdate,
   members,
   ownersForUpdate,
@@ -20,8 +20,9 @@ import { record, recordNames } from '@/server/db/records';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
-import { hashOf } from './sessions';
-import { ARGON2ID } from './sign-in';
+import { beginSession } from './sessions';
+import { hashPassword, isPassword } from './passwords';
+import { refuseStale } from './fresh';
 
 export type Member = {
   id: string;
@@ -32,6 +33,7 @@ export type Member = {
   ownRecordName: string | null;
   mustChangePassword: boolean;
   hasLeft: boolean;
+  secondFactor: boolean;
 };
 
 /** The members of an organisation, those who have left last. Error: NOT_ALLOWED. */
@@ -48,6 +50,7 @@ export async function listMembers(actor: Actor): Promise<Member[]> {
       ownRecordName: row.own_record === null ? null : (names.get(row.own_record) ?? null),
       mustChangePassword: row.must_change_password,
       hasLeft: row.left_at !== null,
+      secondFactor: row.totp_since !== null,
     }));
   });
 }
@@ -68,11 +71,13 @@ export async function addMember(
   clock: Clock,
 ): Promise<{ id: string }> {
   authorise(actor, 'member.manage');
+  refuseStale(actor, clock);
   const name = cleanLine(input.name).text;
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
   const email = orRefuse(readEmail(input.email)).toLowerCase();
-  const password_hash = await hash(orRefuse(checkPassword(input.password)), ARGON2ID);
+  const { organisation } = actor;
+  const password_hash = await hashPassword(input.password, { name, email, organisation: organisation.name });
   const id = randomUUID();
   try {
     return await inTenant(actor.organisationId, async (tx) => {
@@ -114,6 +119,7 @@ export async function changeMember(
   clock: Clock,
 ): Promise<void> {
   authorise(actor, 'member.manage');
+  refuseStale(actor, clock);
   await inTenant(actor.organisationId, async (tx) => {
     await changeable(tx, actor, id, input.role === 'owner');
     await checkPlace(tx, input);
@@ -125,7 +131,10 @@ export async function changeMember(
 /** Sets a member's password anew, to be changed when they sign in; ends their sessions. Errors as {@link addMember}. */
 export async function setFirstPassword(actor: Actor, id: string, password: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.manage');
-  const password_hash = await hash(orRefuse(checkPassword(password)), ARGON2ID);
+  refuseStale(actor, clock);
+  const row = await inTenant(actor.organisationId, (tx) => member(tx, id));
+  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  const password_hash = await hashPassword(password, { ...row, organisation: actor.organisation.name });
   await inTenant(actor.organisationId, async (tx) => {
     await changeable(tx, actor, id, true);
     await updateMember(tx, actor.organisationId, id, { password_hash, must_change_password: true });
@@ -137,6 +146,7 @@ export async function setFirstPassword(actor: Actor, id: string, password: strin
 /** Takes a member's sign-in away at once. Their record, cards and codes stay. Errors: NOT_ALLOWED, NOT_FOUND, LAST_OWNER. */
 export async function removeMember(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.manage');
+  refuseStale(actor, clock);
   await inTenant(actor.organisationId, async (tx) => {
     await changeable(tx, actor, id, false);
     await updateMember(tx, actor.organisationId, id, { left_at: new Date(clock.now()) });
@@ -146,26 +156,23 @@ export async function removeMember(actor: Actor, id: string, clock: Clock): Prom
 }
 
 /**
- * Changes the member's own password and ends their other sessions. Errors: PASSWORD_WRONG, PASSWORD_SAME,
- * PASSWORD_SHORT, PASSWORD_LONG.
+ * Changes the member's own password and ends all their sessions; answers with the token of a new one. Errors: PASSWORD_WRONG,
+ * PASSWORD_SAME, PASSWORD_SHORT, PASSWORD_LONG, PASSWORD_WEAK.
  */
 export async function changePassword(
   actor: Actor,
-  input: { present: string; next: string; token: string },
+  input: { present: string; next: string; device: Device },
   clock: Clock,
-): Promise<void> {
+): Promise<{ token: string }> {
   authorise(actor, 'password.change');
-  const next = orRefuse(checkPassword(input.next));
-  if (next === input.present) throw new Refusal({ code: 'PASSWORD_SAME' });
-  const row = (await inTenant(actor.organisationId, (tx) => members(tx, actor.organisationId))).find(
-    ({ id }) => id === actor.userId,
-  );
-  const right = row && (await verify(row.password_hash, input.present.slice(0, 1_000)).catch(() => false));
-  if (!right) throw new Refusal({ code: 'PASSWORD_WRONG' });
-  const password_hash = await hash(next, ARGON2ID);
+  if (input.next === input.present) throw new Refusal({ code: 'PASSWORD_SAME' });
+  const row = await inTenant(actor.organisationId, (tx) => member(tx, actor.userId));
+  if (!row || !(await isPassword(row.password_hash, input.present))) throw new Refusal({ code: 'PASSWORD_WRONG' });
+  const password_hash = await hashPassword(input.next, { ...row, organisation: actor.organisation.name });
   await inTenant(actor.organisationId, async (tx) => {
     await updateMember(tx, actor.organisationId, actor.userId, { password_hash, must_change_password: false });
-    await deleteSessionsOf(tx, actor.userId, hashOf(input.token));
+    await deleteSessionsOf(tx, actor.userId, null);
     await writeDown(tx, actor, 'password.changed', { kind: 'member', id: actor.userId }, clock);
   });
+  return { token: await beginSession(row, input.device, clock) };
 }

@@ -1,36 +1,97 @@
-import { hash, verify } from '@node-rs/argon2';
+import { createHash, randomBytes } from 'node:crypto';
+import { deviceOf, networkOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
-import { userByEmail } from '@/server/db/accounts';
+import { deleteSession, keepDevice, knowsDevice, userByEmail, type UserRow } from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { writeDown } from './audit';
-import { forgiveRate, limitRate } from './limit-rate';
-import { beginSession } from './sessions';
+import { countOf, limitRate } from './limit-rate';
+import { isPassword } from './passwords';
+import { refuseWithoutCode } from './second-factor';
+import { beginSession, hashOf } from './sessions';
 
-/** OWASP Password Storage Cheat Sheet: argon2id with 19 MiB, two passes, one lane. */
-export const ARGON2ID = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 } as const;
+/** Beyond the rate of guesses at an account each waits so long, and so many at a time in a process; others are told to try again. */
+const SLOW_MS = 3_000;
+const SLOW_AT_ONCE = 4;
+const slowed = new Map<string, number>();
 
-let decoy: Promise<string> | undefined;
+export type SignIn = {
+  email: string;
+  password: string;
+  /** Of the authenticator app, or a recovery code; empty where none is asked for yet. */
+  code?: string;
+  /** The client's address and user agent; only keyed hashes and the kind of device are kept of them. */
+  from: string;
+  userAgent?: string;
+  /** The token of this browser by which it is known again, and that of a session that it still has. */
+  device?: string;
+  session?: string;
+};
 
 /**
- * Signs in and answers with a session's token. `from` is the client's address; only a keyed hash of it is kept, and only
- * for the window of attempts. Errors: SIGN_IN_FAILED (the same for an unknown address), TOO_MANY_REQUESTS.
+ * Signs in and answers with a session's token, a new one each time, and the browser's own. Guesses are counted by network and account,
+ * and over all networks by account alone, except of browsers that were signed in with before: guessing elsewhere slows nobody down there.
+ * Errors: SIGN_IN_FAILED (the same for an unknown address), SECOND_FACTOR_NEEDED, SECOND_FACTOR_WRONG, TOO_MANY_REQUESTS, TOO_BUSY.
  */
-export async function signIn(input: { email: string; password: string; from: string }, clock: Clock): Promise<string> {
+export async function signIn(input: SignIn, clock: Clock): Promise<{ token: string; device: string }> {
   const email = input.email.trim().toLowerCase().slice(0, 254);
-  const attempt = `${email} from ${input.from}`;
-  await limitRate('sign-in', input.from, clock);
-  // Counted before the password is looked at, so that many at once get no further than one after the other.
-  await limitRate('sign-in to an account', attempt, clock);
+  const network = networkOf(input.from);
   const user = await outsideTenants((db) => userByEmail(db, email));
-  // An unknown address costs the same time as a wrong password, so that nobody learns who has an account.
-  decoy ??= hash('a password that nobody has', ARGON2ID);
-  const matches = await verify(user?.password_hash ?? (await decoy), input.password.slice(0, 1_000)).catch(() => false);
-  if (!user || !matches) throw new Refusal({ code: 'SIGN_IN_FAILED' });
-  await forgiveRate('sign-in to an account', attempt);
+  const device = /^[\w-]{43}$/.test(input.device ?? '') ? input.device! : null;
+  const known =
+    user && device ? await inTenant(user.organisation_id, (tx) => knowsDevice(tx, user.id, hashOf(device))) : false;
+  try {
+    await limitRate('sign-in', network, clock);
+    // Counted before the password is looked at, so that many at once get no further than one after the other.
+    await limitRate('sign-in to an account', `${email} ${known ? `on ${device}` : `from ${network}`}`, clock);
+    if (!known) await slowDown(email, clock);
+  } catch (error) {
+    if (user) await tell(user, 'session.throttled', clock);
+    throw error;
+  }
+  if (!(await isPassword(user?.password_hash ?? null, input.password)) || !user) {
+    if (user) await tell(user, 'session.failed', clock);
+    throw new Refusal({ code: 'SIGN_IN_FAILED' });
+  }
+  await refuseWithoutCode(user, input.code ?? '', clock);
+  const kept = device ?? randomBytes(32).toString('base64url');
+  await inTenant(user.organisation_id, async (tx) => {
+    await keepDevice(tx, {
+      organisation_id: user.organisation_id,
+      user_id: user.id,
+      device_hash: hashOf(kept),
+      last_at: new Date(clock.now()),
+    });
+    const who = { organisationId: user.organisation_id, userId: user.id };
+    await writeDown(tx, who, 'session.begun', { kind: 'member', id: user.id }, clock);
+  });
+  // What this browser was signed in with before ends.
+  if (input.session) await outsideTenants((db) => deleteSession(db, hashOf(input.session!)));
+  return { token: await beginSession(user, deviceOf(input.userAgent ?? ''), clock), device: kept };
+}
+
+/** Lets a guess at an account wait where there were many, a few at a time. Error: TOO_BUSY. */
+async function slowDown(email: string, clock: Clock): Promise<void> {
+  if (!(await countOf('guess', email, clock)).beyond) return;
+  const key = createHash('sha256').update(email).digest('hex');
+  const others = slowed.get(key) ?? 0;
+  if (others >= SLOW_AT_ONCE) throw new Refusal({ code: 'TOO_BUSY', seconds: 5 });
+  slowed.set(key, others + 1);
+  try {
+    await new Promise((resolve) => setTimeout(resolve, SLOW_MS));
+  } finally {
+    const left = slowed.get(key)! - 1;
+    if (left > 0) slowed.set(key, left);
+    else slowed.delete(key);
+  }
+}
+
+/** Tells the audit trail of an attempt that failed: the first of an hour of each kind, and each tenth power. */
+async function tell(user: UserRow, act: 'session.failed' | 'session.throttled', clock: Clock): Promise<void> {
+  const { count } = await countOf('sign-in told', `${act} ${user.id}`, clock);
+  if (!Number.isInteger(Math.log10(count))) return;
   const who = { organisationId: user.organisation_id, userId: user.id };
   await inTenant(user.organisation_id, (tx) =>
-    writeDown(tx, who, 'session.begun', { kind: 'member', id: user.id }, clock),
+    writeDown(tx, who, act, { kind: 'member', id: user.id }, clock, { count }),
   );
-  return beginSession(user, clock);
 }

@@ -1,6 +1,5 @@
-import { hash } from '@node-rs/argon2';
 import { randomUUID } from 'node:crypto';
-import { checkPassword } from '@/core/access';
+import { deviceOf } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine, readEmail } from '@/core/record';
@@ -11,7 +10,7 @@ import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { writeDown } from './audit';
 import { beginSession } from './sessions';
-import { ARGON2ID } from './sign-in';
+import { hashPassword } from './passwords';
 
 export type NewAccount = {
   name: string;
@@ -20,18 +19,19 @@ export type NewAccount = {
   organisation?: string;
   country: string;
   timeZone: string;
+  userAgent?: string;
 };
 
 /**
  * Makes an account and its organisation (of one, named after the person, unless it has a name of its own), and answers
- * with a session's token. Errors: NAME_MISSING, EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, TIME_ZONE_UNKNOWN.
+ * with a session's token. Errors: NAME_MISSING, EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, PASSWORD_WEAK, TIME_ZONE_UNKNOWN.
  */
 export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
   const name = cleanLine(input.name).text.slice(0, LIMITS.name);
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   const email = orRefuse(readEmail(input.email)).toLowerCase();
-  const password_hash = await hash(orRefuse(checkPassword(input.password)), ARGON2ID);
   if (!isTimeZone(input.timeZone)) throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
+  const password_hash = await hashPassword(input.password, { name, email, organisation: input.organisation ?? '' });
   const id = randomUUID();
   const user = {
     id: randomUUID(),
@@ -60,5 +60,5 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
     if (violatedCheck(error) === 'organisations_time_zone_known') throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
     throw violatedUnique(error)?.startsWith('users_email') ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
   }
-  return beginSession(user, clock);
+  return beginSession(user, deviceOf(input.userAgent ?? ''), clock);
 }

@@ -9,4 +9,5 @@ export type ShownMember = {
   ownRecordName: string | null;
   mustChangePassword: boolean;
   hasLeft: boolean;
+  secondFactor: boolean;
 };

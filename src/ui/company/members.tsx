@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { ROLES, type Role } from '@/core/access';
 import type { Problem } from '@/core/errors';
 import { COMPANY, FRAME, ROLE_NOTES } from '@/core/messages';
@@ -12,10 +12,16 @@ import type { ShownMember } from './member';
 import { NewMember } from './new-member';
 import { RemoveMember } from './remove-member';
 
-type Props = { members: ShownMember[]; people: { id: string; name: string }[]; manages: boolean; me: string };
+type Props = {
+  members: ShownMember[];
+  people: { id: string; name: string }[];
+  manages: boolean;
+  me: string;
+  required: boolean;
+};
 
 /** Who signs in, with their role; the owner adds, changes and removes them. */
-export function Members({ members, people, manages, me }: Props) {
+export function Members({ members, people, manages, me, required }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<{ id: string; problem: Problem } | null>(null);
   const [open, setOpen] = useState<{ what: 'new' | 'password' | 'remove'; member?: ShownMember } | null>(null);
@@ -23,6 +29,17 @@ export function Members({ members, people, manages, me }: Props) {
     setOpen(null);
     router.refresh();
   };
+
+  async function resetFactor(member: ShownMember) {
+    const answer = await call(`/api/members/${member.id}/second-factor`, { method: 'DELETE' });
+    setProblem(answer.ok ? null : { id: member.id, problem: answer.problem });
+    router.refresh();
+  }
+  async function requireFactor(wanted: boolean) {
+    const answer = await call('/api/second-factor/required', { method: 'PUT', json: { required: wanted } });
+    setProblem(answer.ok ? null : { id: '', problem: answer.problem });
+    router.refresh();
+  }
 
   async function change(member: ShownMember, role: Role, ownRecord: string | null) {
     const answer = await call(`/api/members/${member.id}`, { method: 'PUT', json: { role, ownRecord } });
@@ -58,6 +75,7 @@ export function Members({ members, people, manages, me }: Props) {
                   {member.mustChangePassword && !member.hasLeft && (
                     <span className="also">{COMPANY.firstPasswordMark}</span>
                   )}
+                  {member.secondFactor && !member.hasLeft && <span className="also">{COMPANY.factorOn}</span>}
                 </td>
                 <td className="mono">{member.email}</td>
                 <td>
@@ -106,6 +124,12 @@ export function Members({ members, people, manages, me }: Props) {
                         {COMPANY.newPassword}
                         <span className="visually-hidden">{COMPANY.newPasswordFor(member.name)}</span>
                       </button>
+                      {member.secondFactor && (
+                        <button type="button" className="plain" onClick={() => resetFactor(member)}>
+                          {COMPANY.resetFactor}
+                          <span className="visually-hidden">{COMPANY.resetFactorOf(member.name)}</span>
+                        </button>
+                      )}
                       <button type="button" className="plain" onClick={() => setOpen({ what: 'remove', member })}>
                         {FRAME.remove}
                         <span className="visually-hidden"> {member.name}</span>
@@ -118,6 +142,18 @@ export function Members({ members, people, manages, me }: Props) {
           </tbody>
         </table>
       </div>
+      {manages && (
+        <div className="require-factor">
+          <Form.Check
+            id="require-factor"
+            label={COMPANY.requireFactor}
+            checked={required}
+            onChange={({ target }) => void requireFactor(target.checked)}
+          />
+          <p className="small">{COMPANY.requireFactorNote}</p>
+          <ProblemNote problem={problem?.id === '' ? problem.problem : null} />
+        </div>
+      )}
       {open?.what === 'new' && <NewMember people={people} onClose={() => setOpen(null)} onDone={done} />}
       {open?.what === 'password' && <FirstPassword member={open.member!} onClose={() => setOpen(null)} onDone={done} />}
       {open?.what === 'remove' && <RemoveMember member={open.member!} onClose={() => setOpen(null)} onDone={done} />}

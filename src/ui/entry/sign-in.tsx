@@ -4,15 +4,17 @@ import { useForm } from 'react-hook-form';
 import { Button, Form } from 'react-bootstrap';
 import { useState } from 'react';
 import Link from 'next/link';
-import type { Problem } from '@/core/errors';
+import type { Problem, ProblemCode } from '@/core/errors';
 import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
+const ASKS_FOR_CODE = new Set<ProblemCode>(['SECOND_FACTOR_NEEDED', 'SECOND_FACTOR_WRONG']);
+
 export function SignIn({ told }: { told: Problem | null }) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(told);
-  const { register, handleSubmit, formState } = useForm<{ email: string; password: string }>();
+  const { register, handleSubmit, formState } = useForm<{ email: string; password: string; code?: string }>();
   const submit = handleSubmit(async (input) => {
     const answer = await call('/api/sign-in', { json: input });
     if (!answer.ok) return setProblem(answer.problem);
@@ -37,6 +39,20 @@ export function SignIn({ told }: { told: Problem | null }) {
             {...register('password')}
           />
         </Form.Group>
+        {problem && ASKS_FOR_CODE.has(problem.code) && (
+          <Form.Group controlId="code">
+            <Form.Label>{ENTRY.code}</Form.Label>
+            <Form.Control
+              className="mono"
+              inputMode="text"
+              autoComplete="one-time-code"
+              maxLength={40}
+              autoFocus
+              aria-describedby="entry-problem"
+              {...register('code')}
+            />
+          </Form.Group>
+        )}
         <ProblemNote problem={problem} id="entry-problem" />
         <Button type="submit" disabled={formState.isSubmitting}>
           {ENTRY.signIn}

@@ -22,6 +22,7 @@ const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
   TEXT_TOO_LONG: 'email',
   PASSWORD_SHORT: 'password',
   PASSWORD_LONG: 'password',
+  PASSWORD_WEAK: 'password',
   TIME_ZONE_UNKNOWN: 'timeZone',
 };
 

@@ -1,10 +1,11 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { Role } from '@/core/access';
-import { ENTRY, FRAME } from '@/core/messages';
+import { ACCOUNT, ENTRY, FRAME } from '@/core/messages';
 import { GoTo } from './go-to';
 import { Help } from './help';
 import { Rail } from './rail';
+import { ConfirmPassword } from '@/ui/studio/confirm-password';
 import { SignOut } from './sign-out';
 
 type Props = { organisation: string; person: string; role: Role; children: ReactNode };
@@ -24,8 +25,8 @@ export function Frame({ organisation, person, role, children }: Props) {
         <GoTo role={role} />
         <div className="right">
           <Help role={role} />
-          <Link className="who" href="/password" title={ENTRY.changePassword}>
-            {person === organisation ? FRAME.ownPassword : person}
+          <Link className="who" href="/account" title={ACCOUNT.link}>
+            {person === organisation ? ACCOUNT.link : person}
           </Link>
           <SignOut />
         </div>
@@ -34,6 +35,7 @@ export function Frame({ organisation, person, role, children }: Props) {
         <Rail role={role} />
         <main id="content">{children}</main>
       </div>
+      <ConfirmPassword />
     </>
   );
 }

@@ -1,12 +1,38 @@
 'use client';
-import { useState } from 'react';
+import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
+import type { Problem } from '@/core/errors';
 import { EXPORT } from '@/core/messages';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+/** So many go out without the password being typed lately. */
+const FEW = 25;
 
 /** What can be done with the people chosen in the list: their records go out as contact files. */
 export function ExportBar({ chosen, onAll, onNone }: { chosen: string[]; onAll: () => void; onNone: () => void }) {
   const [version, setVersion] = useState<VcardVersion>('3.0');
+  const [problem, setProblem] = useState<Problem | null>(null);
+  /** An address book goes out after the password was typed lately; the browser then saves the file as it comes. */
+  async function submit(event: FormEvent<HTMLFormElement>) {
+    const form = event.currentTarget;
+    const button = (event.nativeEvent as SubmitEvent).submitter as HTMLButtonElement | null;
+    if (chosen.length <= FEW) return;
+    event.preventDefault();
+    const fresh = await call('/api/confirm');
+    setProblem(fresh.ok ? null : fresh.problem);
+    if (!fresh.ok) return;
+    const as = form.elements.namedItem('as') as HTMLInputElement | null;
+    const hidden = Object.assign(document.createElement('input'), {
+      type: 'hidden',
+      name: 'as',
+      value: button?.value ?? as?.value ?? 'vcf',
+    });
+    form.append(hidden);
+    form.submit();
+    hidden.remove();
+  }
   return (
     <div className="chosen-bar" role="region" aria-live="polite" aria-label={EXPORT.chosen(chosen.length)}>
       <strong>{EXPORT.chosen(chosen.length)}</strong>
@@ -26,7 +52,7 @@ export function ExportBar({ chosen, onAll, onNone }: { chosen: string[]; onAll: 
           <option key={each} value={each}>{`vCard ${each}`}</option>
         ))}
       </Form.Select>
-      <form method="post" action="/api/contacts">
+      <form method="post" action="/api/contacts" onSubmit={submit}>
         <input type="hidden" name="records" value={chosen.join(',')} />
         <input type="hidden" name="v" value={version} />
         <button type="submit" className="btn btn-primary" name="as" value="vcf">
@@ -36,6 +62,7 @@ export function ExportBar({ chosen, onAll, onNone }: { chosen: string[]; onAll: 
           {EXPORT.zip}
         </button>
       </form>
+      <ProblemNote problem={problem} />
       <span className="small">{EXPORT.note}</span>
     </div>
   );

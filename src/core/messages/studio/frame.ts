@@ -1,7 +1,6 @@
 /** What stands around every screen, and what several screens share. */
 export const FRAME = {
   toContent: 'To the content',
-  ownPassword: 'Password',
   signOut: 'Sign out',
   sections: 'Sections',
   section: { people: 'People', response: 'Response', company: 'Company' },

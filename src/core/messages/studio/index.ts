@@ -1,3 +1,4 @@
+export { ACCOUNT } from './account';
 export { BLOCK_FIELDS } from './block-fields';
 export { BLOCKS_WORDS } from './blocks';
 export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';

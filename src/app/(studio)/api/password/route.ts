@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { addressOf, change, inputOf } from '@/app/request/respond';
-import { sessionToken } from '@/app/request/session';
+import { keepSession } from '@/app/request/session';
+import { deviceOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/limit-rate';
 import { changePassword } from '@/server/services/members';
@@ -12,5 +13,6 @@ export const POST = (request: Request) =>
     // Whoever finds an open studio must not try passwords here either.
     await limitRate('sign-in to an account', `${actor.userId} from ${addressOf(request)}`, systemClock);
     const input = await inputOf(request, Input);
-    await changePassword(actor, { ...input, token: (await sessionToken()) ?? '' }, systemClock);
+    const device = deviceOf(request.headers.get('user-agent') ?? '');
+    await keepSession((await changePassword(actor, { ...input, device }, systemClock)).token);
   });

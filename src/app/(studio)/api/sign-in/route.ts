@@ -1,14 +1,28 @@
 import { z } from 'zod';
 import { entered } from '@/app/request/entry';
-import { addressOf, refuseCrossSite } from '@/app/request/respond';
-import { keepSession } from '@/app/request/session';
+import { addressOf } from '@/app/request/respond';
+import { deviceToken, keepDevice, keepSession, sessionToken } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { signIn } from '@/server/services/sign-in';
 
-const Input = z.object({ email: z.string().max(300), password: z.string().max(1_000) });
+const Input = z.object({
+  email: z.string().max(300),
+  password: z.string().max(1_000),
+  code: z.string().max(40).optional(),
+});
 
 export const POST = (request: Request) =>
   entered(request, Input, { onto: '/', from: '/sign-in' }, async (input) => {
-    refuseCrossSite(request);
-    await keepSession(await signIn({ ...input, from: addressOf(request) }, systemClock));
+    const { token, device } = await signIn(
+      {
+        ...input,
+        from: addressOf(request),
+        userAgent: request.headers.get('user-agent') ?? '',
+        device: await deviceToken(),
+        session: await sessionToken(),
+      },
+      systemClock,
+    );
+    await keepDevice(device);
+    await keepSession(token);
   });

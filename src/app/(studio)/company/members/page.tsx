@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
+import { readSecondFactor } from '@/server/services/second-factor';
 import { listMembers } from '@/server/services/members';
 import { listPeopleNames } from '@/server/services/list-people';
 import { COMPANY } from '@/core/messages';
@@ -13,11 +14,18 @@ export const metadata: Metadata = { title: COMPANY.turn.members };
 export default async function MembersPage() {
   const actor = await actorOrSignIn();
   const members = await shownOrNotFound(() => listMembers(actor));
+  const factor = await readSecondFactor(actor);
   const manages = reachOf(actor.role, 'member.manage') === 'all';
   return (
     <>
       <CompanyHead role={actor.role} turn="members" />
-      <Members members={members} people={await listPeopleNames(actor)} manages={manages} me={actor.userId} />
+      <Members
+        members={members}
+        people={await listPeopleNames(actor)}
+        manages={manages}
+        me={actor.userId}
+        required={factor.required}
+      />
     </>
   );
 }

@@ -1,0 +1,7 @@
+import { change, idOf } from '@/app/request/respond';
+import { systemClock } from '@/server/clock';
+import { resetSecondFactor } from '@/server/services/second-factor';
+
+/** Takes a member's second factor away. */
+export const DELETE = (request: Request, { params }: { params: Promise<{ member: string }> }) =>
+  change(request, 'change', async (actor) => resetSecondFactor(actor, idOf((await params).member), systemClock));
