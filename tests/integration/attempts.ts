@@ -35,22 +35,13 @@ import {
   removeMember,
   setFirstPassword,
 } from '@/server/services/members';
-import { confirmPassword, readFresh } from '@/server/services/fresh';
-import {
-  beginSecondFactor,
-  confirmSecondFactor,
-  dropSecondFactor,
-  readSecondFactor,
-  requireSecondFactor,
-  resetSecondFactor,
-} from '@/server/services/second-factor';
-import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/sessions';
 import { readPicture } from '@/server/services/pictures';
 import { publishCard } from '@/server/services/publish-card';
 import { readAudit } from '@/server/services/read-audit';
 import { readResponse } from '@/server/services/read-response';
 
 import { LOOK_ATTEMPTS } from './attempts-look';
+import { SIGN_IN_ATTEMPTS } from './attempts-sign-in';
 import { clock, FILM, FIRST, next, TWO, type Belongings } from './belongings';
 
 export type Attempt = {
@@ -355,44 +346,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
       await changePassword(actor, { present: 'long enough too', next: FIRST, device: 'program' }, clock);
     },
   },
-  readFresh: { action: 'session.manage', run: (actor) => readFresh(actor, clock) },
-  confirmPassword: { action: 'session.manage', run: (actor) => confirmPassword(actor, FIRST, clock) },
-  listSessions: { action: 'session.manage', run: (actor) => listSessions(actor, clock) },
-  endOtherSessions: { action: 'session.manage', act: 'session.ended', run: (actor) => endOtherSessions(actor, clock) },
-  endOwnSession: {
-    action: 'session.manage',
-    act: 'session.ended',
-    run: async (actor) => {
-      const row = { id: actor.userId, organisation_id: actor.organisationId };
-      const other = (await actorOf(await beginSession(row, 'phone', clock), clock))!;
-      await endOwnSession(actor, other.sessionId, clock);
-    },
-  },
-  readSecondFactor: { action: 'second-factor.manage', run: (actor) => readSecondFactor(actor) },
-  beginSecondFactor: { action: 'second-factor.manage', run: (actor) => beginSecondFactor(actor, clock) },
-  confirmSecondFactor: {
-    action: 'second-factor.manage',
-    run: (actor) =>
-      confirmSecondFactor(actor, '000000', clock).catch((error: { problem: { code: string } }) => {
-        if (error.problem.code !== 'SECOND_FACTOR_WRONG') throw error;
-      }),
-  },
-  dropSecondFactor: {
-    action: 'second-factor.manage',
-    act: 'second-factor.off',
-    run: (actor) => dropSecondFactor(actor, clock),
-  },
-  resetSecondFactor: {
-    action: 'member.manage',
-    of: true,
-    act: 'second-factor.reset',
-    run: (actor, { member }) => resetSecondFactor(actor, member, clock),
-  },
-  requireSecondFactor: {
-    action: 'second-factor.require',
-    act: 'second-factor.required',
-    run: (actor) => requireSecondFactor(actor, false, clock),
-  },
+  ...SIGN_IN_ATTEMPTS,
   readAudit: {
     action: 'audit.read',
     run: (actor) => readAudit(actor, { act: null, userId: null, subjectId: null, before: null }),

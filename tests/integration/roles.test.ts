@@ -24,6 +24,7 @@ const NOT_REFUSING = [
   'outgoing',
   'proveToPublish',
   'mayShow',
+  'refuseStale',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

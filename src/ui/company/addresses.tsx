@@ -29,8 +29,13 @@ export function Addresses({ prefix, asked: before, publicUrl, organisation }: Pr
     <Form className="company addresses" onSubmit={submit} noValidate>
       <p className="finding">{COMPANY.addressesText}</p>
       <p>
-        {COMPANY.prefixNow}{' '}
-        <strong className="mono">{prefix ? `${shownLink(publicUrl)}/c/${prefix}-…` : COMPANY.noPrefix}</strong>
+        {prefix ? (
+          <>
+            {COMPANY.prefixNow} <strong className="mono">{`${shownLink(publicUrl)}/c/${prefix}-…`}</strong>
+          </>
+        ) : (
+          COMPANY.noPrefix
+        )}
       </p>
       <Form.Group controlId="address-prefix">
         <Form.Label>{prefix ? COMPANY.anotherPrefix : COMPANY.prefix}</Form.Label>

@@ -76,7 +76,7 @@ export const COMPANY = {
   prefix: 'Ask for a beginning of your own',
   anotherPrefix: 'Ask for another beginning',
   prefixNow: 'New addresses begin with',
-  noPrefix: 'whatever is free',
+  noPrefix: 'This organisation has no beginning of its own yet: each card takes an address that is free.',
   prefixExample: '-ilse-varrow',
   prefixNote:
     'Letters a to z, digits, single hyphens. Whoever runs Heathland gives it, so that nobody takes a name that is not theirs; then nobody else gets an address that begins so.',
