@@ -20,7 +20,7 @@ export async function packed(input: object): Promise<{ input: object; forget: ()
     Object.entries(input).map(async ([name, value]): Promise<[string, unknown]> => {
       if (!Buffer.isBuffer(value) || value.length < BY_FILE) return [name, value];
       folder ??= mkdtempSync(path.join(tmpdir(), 'heathland-compute-'));
-      const file = path.join(folder, randomUUID());
+      const file = path.join(/* turbopackIgnore: true */ folder, randomUUID());
       files.push(file);
       await writeFile(file, value, { mode: 0o600 });
       return [name, { byFile: file } satisfies ByFile];

@@ -1,0 +1,32 @@
+import { pathForLog } from '@/server/log';
+import { targetOf } from '@/server/listen/target';
+
+/** Random secrets of previews, codes and ids, in every spelling that a server may be asked in. */
+test('no secret of an address reaches a log, however it is spelt', () => {
+  const secrets = [
+    '7K3M9Q2XW8RT5VYZ',
+    '0f8fad5b-d9cb-469f-a165-70867728950e',
+    'a'.repeat(64),
+    'odile.brandreth@x.example',
+  ];
+  for (const secret of secrets)
+    for (const spelt of [
+      `/p/${secret}`,
+      `/P/${secret}`,
+      `/./p/${secret}`,
+      `//p//${secret}`,
+      `/%70/${secret}`,
+      `/x/../p/${secret}/picture-en-0123456789abcdef.jpg`,
+      `/\\p\\${secret}`,
+      `/api/cards/${secret}`,
+      `/api/cards/${secret.toUpperCase()}/live?token=${secret}`,
+      `/unknown/${secret}?${secret}`,
+      `/people#${secret}`,
+    ]) {
+      const target = targetOf('GET', spelt);
+      if (!target.ok) continue;
+      expect(pathForLog(target.url).toLowerCase()).not.toContain(secret.toLowerCase());
+    }
+  expect(pathForLog('/api/cards/0f8fad5b-d9cb-469f-a165-70867728950e/live')).toBe('/api/cards/:id/live');
+  expect(pathForLog('/_next/static/chunks/0a1b2c.js')).toBe('/_next/static/chunks/:id');
+});
