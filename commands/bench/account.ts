@@ -8,7 +8,9 @@ export async function signedIn(address: string, account: Account): Promise<Recor
     body: JSON.stringify({ email: account.email, password: account.password }),
   });
   if (!answer.ok) throw new Error(`sign-in was answered with ${answer.status}`);
-  return { Origin: address, Cookie: answer.headers.get('set-cookie')!.split(';')[0]! };
+  // The session's and the one by which the browser is known again.
+  const cookies = answer.headers.getSetCookie().map((cookie) => cookie.split(';')[0]!);
+  return { Origin: address, Cookie: cookies.join('; ') };
 }
 
 /** Asks the studio as a signed-in member: plain objects go as JSON, bytes as they are. */

@@ -33,7 +33,7 @@ async function account(address: string, name: string): Promise<{ ask: Asking; se
     }),
   });
   if (!answer.ok) throw new Error(`sign-up was answered with ${answer.status}`);
-  const session = { Origin: address, Cookie: answer.headers.get('set-cookie')!.split(';')[0]! };
+  const session = { Origin: address, Cookie: answer.headers.getSetCookie()[0]!.split(';')[0]! };
   return { ask: asking(address, session), session };
 }
 

@@ -46,11 +46,11 @@ export async function signIn(input: SignIn, clock: Clock): Promise<{ token: stri
     await limitRate('sign-in to an account', `${email} ${known ? `on ${device}` : `from ${network}`}`, clock);
     if (!known) await slowDown(email, clock);
   } catch (error) {
-    if (user) await tell(user, 'session.throttled', clock);
+    await tell(user, email, 'session.throttled', clock);
     throw error;
   }
   if (!(await isPassword(user?.password_hash ?? null, input.password)) || !user) {
-    if (user) await tell(user, 'session.failed', clock);
+    await tell(user, email, 'session.failed', clock);
     throw new Refusal({ code: 'SIGN_IN_FAILED' });
   }
   await refuseWithoutCode(user, input.code ?? '', clock);
@@ -86,10 +86,18 @@ async function slowDown(email: string, clock: Clock): Promise<void> {
   }
 }
 
-/** Tells the audit trail of an attempt that failed: the first of an hour of each kind, and each tenth power. */
-async function tell(user: UserRow, act: 'session.failed' | 'session.throttled', clock: Clock): Promise<void> {
-  const { count } = await countOf('sign-in told', `${act} ${user.id}`, clock);
-  if (!Number.isInteger(Math.log10(count))) return;
+/**
+ * Tells the audit trail of an attempt that failed: the first of an hour of each kind, and each tenth power. Of an unknown address it is
+ * counted all the same, so that it takes as long.
+ */
+async function tell(
+  user: UserRow | undefined,
+  email: string,
+  act: 'session.failed' | 'session.throttled',
+  clock: Clock,
+): Promise<void> {
+  const { count } = await countOf('sign-in told', `${act} ${email}`, clock);
+  if (!user || !Number.isInteger(Math.log10(count))) return;
   const who = { organisationId: user.organisation_id, userId: user.id };
   await inTenant(user.organisation_id, (tx) =>
     writeDown(tx, who, act, { kind: 'member', id: user.id }, clock, { count }),

@@ -1,0 +1,68 @@
+import { request, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { settings } from '@/server/env';
+import { createListener } from '@/server/listen/listener';
+import { useDatabase } from './place';
+
+useDatabase();
+
+/** What reaches the studio behind the listener. */
+const reached: string[] = [];
+let server: Server;
+let silent: string[] = [];
+beforeAll(
+  () =>
+    new Promise<void>((resolve) => {
+      server = createListener(
+        (asked, response) => {
+          reached.push(asked.url ?? '');
+          response.end('studio');
+        },
+        () => (silent.length > 0 ? silent : 'ready'),
+      ).listen(0, '127.0.0.1', resolve);
+    }),
+);
+afterAll(() => new Promise((resolve) => server.close(resolve)));
+
+function ask(path: string, host: string, method = 'GET'): Promise<{ status: number; text: string }> {
+  const { port } = server.address() as AddressInfo;
+  return new Promise((resolve, reject) => {
+    const asked = request({ port, path, method, headers: { Host: host }, agent: false }, (answer) => {
+      let text = '';
+      answer.on('data', (chunk) => (text += String(chunk)));
+      answer.once('end', () => resolve({ status: answer.statusCode ?? 0, text }));
+    });
+    asked.once('error', reject);
+    asked.end();
+  });
+}
+
+test('the studio does not answer on card hosts, nor cards on the studio’s', async () => {
+  settings().CARD_HOSTS['cards.tarnhope.example'] = '00000000-0000-4000-8000-000000000000';
+  for (const host of ['cards.example', 'cards.tarnhope.example', 'CARDS.example']) {
+    expect(await ask('/sign-in', host)).toMatchObject({ status: 404 });
+    // A card that there is not is said to a recipient in a page of ours.
+    expect((await ask('/c/nobody-is-here', host)).text).toContain('<!doctype html>');
+  }
+  expect(reached).toEqual([]);
+  expect(await ask('/c/nobody-is-here', 'studio.example')).toEqual({ status: 404, text: 'There is nothing here.' });
+  expect(await ask('/sign-in', 'studio.example')).toEqual({ status: 200, text: 'studio' });
+  expect(reached).toEqual(['/sign-in']);
+  for (const host of ['cards.example', 'studio.example', '127.0.0.1'])
+    expect((await ask('/healthz', host)).status).toBe(200);
+});
+
+test('readiness names what gives no sign of life; security.txt says where holes are told, once that is set', async () => {
+  expect(await ask('/readyz', 'studio.example')).toEqual({ status: 200, text: 'ready' });
+  silent = ['the jobs'];
+  expect(await ask('/readyz', 'studio.example')).toEqual({ status: 503, text: 'no sign of life: the jobs' });
+  silent = [];
+  settings().SECURITY_CONTACT = 'mailto:holes@heath.example';
+  // RFC 9116 2.5.3 and 2.5.5: both fields are needed, the date in the form of RFC 3339.
+  for (const host of ['cards.example', 'studio.example'])
+    expect((await ask('/.well-known/security.txt', host)).text).toMatch(
+      /^Contact: mailto:holes@heath\.example\nExpires: \d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{3}Z\n$/,
+    );
+  settings().SECURITY_CONTACT = undefined;
+  expect(await ask('/', 'studio.example', 'TRACE')).toMatchObject({ status: 405 });
+});
