@@ -57,6 +57,8 @@ const MOST_DRAWN = 400;
 export function createAnswerer(services: Services): (request: RecipientRequest) => Promise<RecipientAnswer> {
   const entries = new Map<string, Entry>();
   const drawn = new Map<string, Promise<Output>>();
+  /** What was made of a draft while it stays the same, under the address that it was made for. */
+  const drafts = new WeakMap<PublishedCard, { base: string; entry: Entry }>();
 
   async function madeFor({ card }: Entry, what: Made): Promise<Output | null> {
     const name = [card.organisationId, ...Object.values(what)].join(' ');
@@ -74,7 +76,11 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     // A preview shows the draft as it stands at this moment, and is never counted.
     if ('preview' in asked.key) {
       const draft = await services.preview(asked.key.preview);
-      return draft && { card: draft, outputs: new Map(), minute: 0 };
+      if (!draft) return null;
+      const known = drafts.get(draft);
+      const entry = known?.base === asked.base ? known.entry : { card: draft, outputs: new Map(), minute: 0 };
+      drafts.set(draft, { base: asked.base, entry });
+      return entry;
     }
     const card = await services.load(asked.key);
     if (!card) {

@@ -77,6 +77,40 @@ test('five hundred phones behind one address are served while a hundred requests
     .toBe(0);
 });
 
+test('an office whose tables are all open goes on working: streams of events are no requests under way', async ({
+  request,
+}) => {
+  const account = { name: 'Office', password: 'a curlew at dusk over peat', country: 'GB', timeZone: 'Europe/London' };
+  const headers = { Origin: ADDRESS };
+  await request.post(`${ADDRESS}/api/sign-up`, {
+    headers,
+    data: { ...account, email: `office-${Date.now()}@heath.example` },
+  });
+  const made = await request.post(`${ADDRESS}/api/records`, { headers, data: { name: 'Ilse', phone: '', email: '' } });
+  const { cardId } = (await made.json()) as { cardId: string };
+  const { cookies } = await request.storageState();
+  const Cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
+  const url = `${ADDRESS}/api/cards/${cardId}/live`;
+  const open = await Promise.all(
+    Array.from(
+      { length: 260 },
+      () =>
+        new Promise<{ status: number; end: () => void }>((resolve, reject) => {
+          const asked = ask(url, { agent: false, headers: { Cookie } }, (answer) => {
+            answer.resume();
+            answer.on('error', () => undefined);
+            resolve({ status: answer.statusCode ?? 0, end: () => asked.destroy() });
+          });
+          asked.once('error', reject);
+          asked.end();
+        }),
+    ),
+  );
+  expect(new Set(open.map(({ status }) => status))).toEqual(new Set([200]));
+  expect((await request.get(`${ADDRESS}/api/cards/${cardId}`)).status()).toBe(200);
+  open.forEach(({ end }) => end());
+});
+
 test('a studio that stands still is told by /readyz, ended and started again; recipients notice nothing', async () => {
   test.setTimeout(90_000);
   const [pid] = execFileSync('pgrep', ['-f', `studio-process.mjs .*"port":${APPLICATION}`], { encoding: 'utf8' })

@@ -62,6 +62,10 @@ export const latestHouse = async (tx: Tx): Promise<HouseRow | undefined> =>
   tx('house_styles').orderBy('number', 'desc').first();
 
 /** Whether the house style that holds shows a file. `hash` is 64 hexadecimal digits. */
+/** The number of the house style that holds; 0 where there is none. */
+export const houseNumber = async (tx: Tx): Promise<number> =>
+  (await tx('house_styles').max<{ number: number | null }[]>('number as number'))[0]?.number ?? 0;
+
 export const shownByHouse = async (tx: Tx, hash: string): Promise<boolean> =>
   (await tx('house_styles')
     .whereRaw('number = (SELECT max(number) FROM house_styles)')

@@ -17,7 +17,7 @@ const CONNECTIONS = 8_000;
 const SLOW_BODY_MS = 15_000;
 /** Requests of the studio under way at a time, from all and from one address. */
 const STUDIO = 600;
-const STUDIO_OF_ONE = 150;
+const STUDIO_OF_ONE = 200;
 /** Of these, bodies that are still coming in. */
 const BODIES_OF_ONE = 40;
 
@@ -51,12 +51,25 @@ export function createGate(): (request: IncomingMessage, response: ServerRespons
     const body = hasBody(request);
     if (all >= STUDIO || held.requests >= STUDIO_OF_ONE || (body && held.bodies >= BODIES_OF_ONE)) return false;
     count(address, { requests: 1, bodies: 0 });
-    response.once('close', () => count(address, { requests: -1, bodies: 0 }));
+    const release = once(() => count(address, { requests: -1, bodies: 0 }));
+    response.once('close', release);
+    response.once(STREAMING, release);
     if (body) {
       count(address, { requests: 0, bodies: 1 });
       giveUpSlow(request, () => count(address, { requests: 0, bodies: -1 }));
     }
     return true;
+  };
+}
+
+/** An answer tells so that it is a stream of events, which stays open while nothing is under way; people have few of them each. */
+export const STREAMING = Symbol('streaming');
+
+function once(work: () => void): () => void {
+  let done = false;
+  return () => {
+    if (!done) work();
+    done = true;
   };
 }
 
@@ -67,14 +80,11 @@ function giveUpSlow(request: IncomingMessage, done: () => void): void {
     clearTimeout(timer);
     timer = setTimeout(() => request.destroy(), SLOW_BODY_MS);
   };
-  let ended = false;
-  const end = () => {
-    if (ended) return;
-    ended = true;
+  const end = once(() => {
     clearTimeout(timer);
     request.off('data', wait);
     done();
-  };
+  });
   // It is read by being piped on; a listener of `data` alone would begin to read before.
   request.once('resume', () => request.on('data', wait));
   request.once('end', end);

@@ -3,7 +3,7 @@ import { Agent, request as ask, type IncomingMessage, type Server, type ServerRe
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { hasBody, paced } from './bounds';
+import { hasBody, paced, STREAMING } from './bounds';
 import { REQUEST_ID } from '@/server/log';
 import type { StudioData } from './studio-process';
 import { keepRunning, type WatchedProcess } from './watched';
@@ -34,6 +34,7 @@ export function startStudio(options: Omit<StudioData, 'socket'>): Studio {
     handle(request, response) {
       const { method, url, headers } = request;
       const inner = ask({ socketPath: socket, agent, method, path: url, headers }, (answer) => {
+        if (String(answer.headers['content-type']).startsWith('text/event-stream')) response.emit(STREAMING);
         response.writeHead(answer.statusCode ?? 502, { ...answer.headers, [REQUEST_ID]: request.headers[REQUEST_ID] });
         answer.pipe(response);
         answer.once('error', () => response.destroy());

@@ -44,7 +44,7 @@ export type PasswordOwner = { name: string; email: string; organisation: string 
 export async function hashPassword(password: string, { name, email, organisation }: PasswordOwner): Promise<string> {
   orRefuse(checkPassword(password));
   const own = [name, email, organisation].map((text) => text.slice(0, 200));
-  const why = await compute('password', { password, own }, { of: `password of ${email}` });
+  const why = await compute('password', { password, own }, { of: 'passwords' });
   if (why) throw new Refusal({ code: 'PASSWORD_WEAK', why });
   return inTurn(() => hash(password, ARGON2ID));
 }

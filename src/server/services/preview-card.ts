@@ -6,7 +6,8 @@ import { LIMITS } from '@/core/limits';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { RecordSchema } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
-import { card } from '@/server/db/cards';
+import { card, versionsOf } from '@/server/db/cards';
+import { houseNumber } from '@/server/db/house';
 import { deletePreviewsOf, insertPreview, previewBy } from '@/server/db/directory';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -50,12 +51,23 @@ export async function makePreview(
   return { url, svg: drawSymbol(symbolFor(liveCodeText(url)), { title: url }), expires: expires.toISOString() };
 }
 
-/** The card that a preview shows, composed from its draft now. Null where there is none; error: PREVIEW_EXPIRED. */
+/** Drafts composed lately, by their card, with the versions that they were composed from: a page asks for a dozen pictures after itself. */
+const composed = new Map<string, { seal: string; card: PublishedCard }>();
+const MOST_COMPOSED = 200;
+
+/**
+ * The card that a preview shows, composed from its draft as it is now: the very same object as before where nothing has changed. Null
+ * where there is none; error: PREVIEW_EXPIRED.
+ */
 export async function loadPreview(secret: string, clock: Clock = systemClock): Promise<PublishedCard | null> {
   const entry = await outsideTenants((db) => previewBy(db, hashOf(secret)));
   if (!entry) return null;
   if (entry.expires_at.getTime() <= clock.now()) throw new Refusal({ code: 'PREVIEW_EXPIRED' });
   return inTenant(entry.organisation_id, async (tx) => {
+    const versions = await versionsOf(tx, entry.card_id);
+    const seal = versions ? `${versions.card} ${versions.record} ${await houseNumber(tx)}` : '';
+    const known = composed.get(entry.card_id);
+    if (known?.seal === seal) return known.card;
     const row = await card(tx, entry.card_id);
     const person = row && (await record(tx, row.record_id));
     const owner = await organisation(tx, entry.organisation_id);
@@ -64,7 +76,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const house = await houseOf(tx);
     const own = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
     const composition = dressed(own, house?.style ?? null);
-    return {
+    const shown: PublishedCard = {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
       version: row.version,
@@ -83,5 +95,9 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       notice: '',
       instead: null,
     };
+    composed.delete(entry.card_id);
+    if (composed.size >= MOST_COMPOSED) composed.delete(composed.keys().next().value!);
+    composed.set(entry.card_id, { seal, card: shown });
+    return shown;
   });
 }
