@@ -147,6 +147,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
       '/company/house-style',
       '/company/audiences',
       '/company/addresses',
+      '/company/storage',
+      '/account',
       '/company/audit',
       '/company/jobs',
       '/password',

@@ -1,5 +1,4 @@
 import { spawnSync } from 'node:child_process';
-import { createHmac } from 'node:crypto';
 import { deviceOf, networkOf } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/actor';
@@ -21,6 +20,7 @@ import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } 
 import { signIn } from '@/server/services/sign-in';
 import { signUp } from '@/server/services/sign-up';
 import { refused } from './full-card';
+import { codeOf } from '../fixtures/totp';
 import { clockAt, newActor, useDatabase } from './place';
 
 useDatabase();
@@ -42,24 +42,6 @@ const refusal = (made: Promise<unknown>) =>
     () => 'done',
     (error: { problem?: { code: string } }) => error.problem?.code ?? String(error),
   );
-
-/** RFC 6238 with the truncation of RFC 4226 5.3, written down here once more so that no library proves itself. */
-function codeOf(secret: string, instant: number): string {
-  const bits = [...secret].map((letter) =>
-    'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(letter).toString(2).padStart(5, '0'),
-  );
-  const key = Buffer.from(
-    bits
-      .join('')
-      .match(/.{8}/g)!
-      .map((byte) => Number.parseInt(byte, 2)),
-  );
-  const counter = Buffer.alloc(8);
-  counter.writeBigUInt64BE(BigInt(Math.floor(instant / 30_000)));
-  const mac = createHmac('sha1', key).update(counter).digest();
-  const at = mac.at(-1)! & 15;
-  return String((mac.readUInt32BE(at) & 0x7fffffff) % 1_000_000).padStart(6, '0');
-}
 
 test('a code of our own making is that of the RFC’s test vector', () => {
   // RFC 6238, appendix B: the key “12345678901234567890”, SHA-1, 59 seconds: 94287082, of which the last six digits.

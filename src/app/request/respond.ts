@@ -1,6 +1,6 @@
 import { headers } from 'next/headers';
 import type { z } from 'zod';
-import { isSameOrigin } from '@/core/access';
+import { isSameOrigin, networkOf } from '@/core/access';
 import { Refusal, statusOf, type Problem } from '@/core/errors';
 import { LIMITS, RATES, type RateKind } from '@/core/limits';
 import { systemClock } from '@/server/clock';
@@ -48,8 +48,9 @@ export const change = (request: Request, kind: RateKind, work: (actor: Actor) =>
     return work(actor);
   });
 
-/** The client's address, as the listener tells it. */
-export const addressOf = (request: Request): string => request.headers.get('x-heathland-address') ?? 'unknown';
+/** The client's network, of its address as the listener tells it: what attempts are counted by. */
+export const networkOfClient = (request: Request): string =>
+  networkOf(request.headers.get('x-heathland-address') ?? 'unknown');
 
 export async function actorOrRefuse(): Promise<Actor> {
   const actor = await currentActor();

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { addressOf, change, inputOf } from '@/app/request/respond';
+import { networkOfClient, change, inputOf } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { deviceOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
@@ -11,7 +11,7 @@ const Input = z.object({ present: z.string().max(1_000), next: z.string().max(1_
 export const POST = (request: Request) =>
   change(request, 'change', async (actor) => {
     // Whoever finds an open studio must not try passwords here either.
-    await limitRate('sign-in to an account', `${actor.userId} from ${addressOf(request)}`, systemClock);
+    await limitRate('sign-in to an account', `${actor.userId} from ${networkOfClient(request)}`, systemClock);
     const input = await inputOf(request, Input);
     const device = deviceOf(request.headers.get('user-agent') ?? '');
     await keepSession((await changePassword(actor, { ...input, device }, systemClock)).token);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { entered } from '@/app/request/entry';
-import { addressOf } from '@/app/request/respond';
+import { networkOfClient } from '@/app/request/respond';
 import { deviceToken, keepDevice, keepSession, sessionToken } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { signIn } from '@/server/services/sign-in';
@@ -16,7 +16,7 @@ export const POST = (request: Request) =>
     const { token, device } = await signIn(
       {
         ...input,
-        from: addressOf(request),
+        from: networkOfClient(request),
         userAgent: request.headers.get('user-agent') ?? '',
         device: await deviceToken(),
         session: await sessionToken(),

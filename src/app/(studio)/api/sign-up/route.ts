@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { entered } from '@/app/request/entry';
-import { addressOf } from '@/app/request/respond';
+import { networkOfClient } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/limit-rate';
@@ -16,6 +16,6 @@ const Input = z.object({
 
 export const POST = (request: Request) =>
   entered(request, Input, { onto: '/people', from: '/sign-up' }, async (input) => {
-    await limitRate('sign-up', addressOf(request), systemClock);
+    await limitRate('sign-up', networkOfClient(request), systemClock);
     await keepSession(await signUp({ ...input, userAgent: request.headers.get('user-agent') ?? '' }, systemClock));
   });
