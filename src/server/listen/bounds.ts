@@ -16,8 +16,8 @@ const CONNECTIONS = 8_000;
 /** A body that sends nothing for so long is given up. */
 const SLOW_BODY_MS = 15_000;
 /** Requests of the studio under way at a time, from all and from one address. */
-const STUDIO = 600;
-const STUDIO_OF_ONE = 200;
+const STUDIO = 1_000;
+const STUDIO_OF_ONE = 400;
 /** Of these, bodies that are still coming in. */
 const BODIES_OF_ONE = 40;
 

@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { editsBetween, type Draft, type Edit } from '@/core/card';
 import { call } from '@/ui/studio/call';
+import { listen } from '@/ui/studio/listen';
 import type { CardNow, CardOnTable, Typing } from './card-on-table';
 import { recall, remember } from './draft-memory';
 import { firstState, reduce } from './draft-state';
@@ -107,16 +108,18 @@ export function useCardDraft(card: CardOnTable) {
 
   // Others on the same card: the server tells the versions, the card itself is asked for when they are news.
   const [told, setTold] = useState({ version: 0, recordVersion: 0 });
-  useEffect(() => {
-    const stream = new EventSource(`/api/cards/${card.id}/live`);
-    stream.onmessage = ({ data }) => {
-      const versions = JSON.parse(String(data)) as { version: number; recordVersion: number; gone: boolean };
-      if (!versions.gone) return setTold(versions);
-      act({ do: 'gone' });
-      stream.close();
-    };
-    return () => stream.close();
-  }, [card.id]);
+  useEffect(
+    () =>
+      listen<{ version: number; recordVersion: number; gone: boolean }>(
+        `/api/cards/${card.id}/live`,
+        (versions, stop) => {
+          if (!versions.gone) return setTold(versions);
+          act({ do: 'gone' });
+          stop();
+        },
+      ),
+    [card.id],
+  );
   const news = told.version > state.version || told.recordVersion > state.recordVersion;
   useEffect(() => {
     // Our own save in flight answers by itself; what it does not tell is asked for right after it.

@@ -1,0 +1,23 @@
+/** A stream that the server refused is asked for again after so long; one that broke off the browser opens by itself. */
+const AGAIN_MS = 5_000;
+
+/** Listens to server-sent events of ours until told to stop; answers with what stops it. */
+export function listen<T>(path: string, hear: (told: T, stop: () => void) => void): () => void {
+  let stream: EventSource | null = null;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let stopped = false;
+  const stop = () => {
+    stopped = true;
+    clearTimeout(timer);
+    stream?.close();
+  };
+  const open = () => {
+    stream = new EventSource(path);
+    stream.onmessage = ({ data }) => hear(JSON.parse(String(data)) as T, stop);
+    stream.onerror = () => {
+      if (!stopped && stream?.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
+    };
+  };
+  open();
+  return stop;
+}
