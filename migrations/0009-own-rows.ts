@@ -151,19 +151,23 @@ export async function up(knex: Knex): Promise<void> {
       'record_events(commit_id uuid, given json)',
       'TABLE (card_id uuid, version integer)',
       `
-      DECLARE good bigint;
       BEGIN
-        SELECT count(*) INTO good
-        FROM json_to_recordset(given) AS e(organisation uuid, card uuid, "handOut" uuid, kind text, line text, visitor text, at double precision)
-        JOIN public.directory_cards c ON c.card_id = e.card AND c.organisation_id = e.organisation
-        WHERE e.kind IN ('view', 'save', 'tap', 'bot') AND coalesce(length(e.line), 0) <= 60
-          AND (e.visitor IS NULL OR e.visitor ~ '^[0-9a-f]{32}$') AND e.at BETWEEN 0 AND 1e14;
-        IF good <> json_array_length(given) OR good > 1000 THEN
+        RETURN QUERY WITH e AS MATERIALIZED (
+          SELECT * FROM json_to_recordset(given)
+            AS e(organisation uuid, card uuid, "handOut" uuid, kind text, line text, visitor text, at double precision)
+        ), good AS MATERIALIZED (
+          SELECT e.card, c.version FROM e JOIN public.directory_cards c ON c.card_id = e.card AND c.organisation_id = e.organisation
+          WHERE e.kind IN ('view', 'save', 'tap', 'bot') AND coalesce(length(e.line), 0) <= 60
+            AND (e.visitor IS NULL OR e.visitor ~ '^[0-9a-f]{32}$') AND e.at BETWEEN 0 AND 1e14
+        ), checked AS MATERIALIZED (
+          SELECT (SELECT count(*) FROM good) = (SELECT count(*) FROM e) AND (SELECT count(*) FROM e) <= 1000 AS passed
+        ), added AS (
+          INSERT INTO public.event_inbox (id, events) SELECT commit_id, given FROM checked WHERE passed ON CONFLICT DO NOTHING
+        )
+        SELECT DISTINCT good.card, good.version FROM good, checked WHERE checked.passed;
+        IF NOT FOUND THEN
           RAISE EXCEPTION 'an event is not well-formed' USING ERRCODE = 'check_violation';
         END IF;
-        INSERT INTO public.event_inbox (id, events) VALUES (commit_id, given) ON CONFLICT DO NOTHING;
-        RETURN QUERY SELECT c.card_id, c.version FROM public.directory_cards c
-          WHERE c.card_id IN (SELECT e.card FROM json_to_recordset(given) AS e(card uuid));
       END`,
       'plpgsql',
       'VOLATILE',
