@@ -2,7 +2,10 @@ import { build } from 'esbuild';
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress } from 'node:zlib';
 import { ROOT } from './place';
 import { say, Stop } from './stop';
 
@@ -43,7 +46,17 @@ export async function buildIfChanged(): Promise<void> {
   });
   if (code !== 0) throw new Stop(`The build failed:\n${output.join('').slice(-4_000)}`);
   await buildListener(BUILT_LISTENER);
+  await compressStatic(path.join(ROOT, '.next', 'static'));
   writeFileSync(MARK, wanted);
+}
+
+/** Puts what `listen/built-static.ts` sends beside each script and style: compressed once, as well as can be. */
+async function compressStatic(folder: string): Promise<void> {
+  const compress = promisify(brotliCompress);
+  const files = readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && /\.(js|css)$/.test(entry.name))
+    .map((entry) => path.join(entry.parentPath, entry.name));
+  await Promise.all(files.map(async (file) => writeFile(`${file}.br`, await compress(await readFile(file)))));
 }
 
 /** The listener as plain JavaScript: starts at once and runs without the helpers that a TypeScript loader adds, threads included. */

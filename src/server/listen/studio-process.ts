@@ -1,5 +1,7 @@
 import next from 'next';
 import { createServer } from 'node:http';
+import path from 'node:path';
+import { builtStatic } from './built-static';
 import { giveSigns } from './sign-of-life';
 
 /** What the listener tells the studio's process. */
@@ -16,7 +18,10 @@ async function main() {
   const app = next({ dev, dir: process.cwd(), customServer: true, hostname, port, httpServer: server });
   await app.prepare();
   const handle = app.getRequestHandler();
-  server.on('request', (request, response) => void handle(request, response));
+  const answered = dev ? () => false : builtStatic(path.join(process.cwd(), '.next', 'static'));
+  server.on('request', (request, response) => {
+    if (!answered(request, response)) void handle(request, response);
+  });
   if (dev) {
     const upgrade = app.getUpgradeHandler();
     server.on('upgrade', (request, stream, head) => void upgrade(request, stream, head));
