@@ -1,5 +1,8 @@
 import { createReadStream, existsSync, readFileSync } from 'node:fs';
 import type { Readable } from 'node:stream';
+import { firstLines } from '../src/core/card';
+import { defaultLabel, shownValue, writtenName } from '../src/core/record';
+import { lineTypeOf } from '../src/core/record/line-type';
 import {
   createContactReader,
   jcardOf,
@@ -16,6 +19,7 @@ import { Stop } from './stop';
 
 const USAGE = `./heathland contacts read FILE…                   a JSON line a file: its contacts as jCard (RFC 7095), and what was not understood
 ./heathland contacts write --version 3.0 FILE     jCards, or lines that read has printed, as vCard ${VERSIONS.join(', ')} or mecard
+./heathland contacts ticks --audience public FILE a JSON line a contact: where each detail goes on a first card; public or private
 ./heathland contacts prove CARD-ADDRESS           the proof of a published card’s contact file, in each version
 A FILE of - is standard input.`;
 
@@ -25,6 +29,7 @@ export async function run([verb, ...rest]: string[]): Promise<number> {
   process.stdout.on('error', () => process.exit(0));
   if (verb === 'read' && rest.length > 0) return readFiles(rest);
   if (verb === 'write') return write(rest);
+  if (verb === 'ticks') return ticks(rest);
   if (verb === 'prove' && rest.length === 1) return prove(rest[0]!);
   throw new Stop(USAGE);
 }
@@ -102,6 +107,38 @@ function jcardsIn(text: string): string[] {
         return line;
       }
     });
+}
+
+/** Prints how a first card for a public or private audience is ticked, for each contact of a file. */
+async function ticks(args: string[]): Promise<number> {
+  const at = args.indexOf('--audience');
+  const audience = at < 0 ? 'public' : args[at + 1];
+  const [file, ...more] = args.filter((_, index) => at < 0 || (index !== at && index !== at + 1));
+  if (!file || more.length > 0 || (audience !== 'public' && audience !== 'private')) throw new Stop(USAGE);
+  if (file !== '-' && !existsSync(file)) throw new Stop(`There is no file ${file}.`);
+  const reader = createContactReader();
+  let count = 0;
+  const show = async (read: ReadContact[]) => {
+    for (const { card } of read) {
+      const record = card && recordFrom(card, 'GB')?.record;
+      if (!record) continue;
+      const lines = new Map(
+        firstLines(record, { isPrivate: audience === 'private' }, lineTypeOf).map((line) => [line.detail, line.ticks]),
+      );
+      const details = record.details.map((detail) => ({
+        kind: detail.kind,
+        value: shownValue(detail),
+        label: defaultLabel(detail),
+        ticks: lines.get(detail.id),
+      }));
+      await put(`${JSON.stringify({ name: writtenName(record.name), details })}\n`);
+      count += 1;
+    }
+  };
+  for await (const chunk of file === '-' ? process.stdin : createReadStream(file))
+    await show(reader.push(chunk as Buffer));
+  await show(reader.end());
+  return count > 0 ? 0 : 1;
 }
 
 async function prove(address: string): Promise<number> {

@@ -36,7 +36,10 @@ export async function measureTwo(environment: Record<string, string>, account: A
   const address = `http://127.0.0.1:${proxyPort}`;
   const names = await asOwner(environment.DATABASE_URL!, async (client) =>
     (
-      await client.query<{ name: string }>('SELECT name FROM directory_addresses WHERE is_current ORDER BY name')
+      await client.query<{ name: string }>(
+        // Some of the thousands that another part may have made.
+        `SELECT name FROM directory_addresses WHERE is_current ORDER BY name = 'odile-clients' DESC, md5(name) LIMIT 60`,
+      )
     ).rows.map(({ name }) => name),
   );
   const paths = names.flatMap((name) => [`/c/${name}`, `/c/${name}.vcf`]);

@@ -17,6 +17,7 @@ import { addCaptions, addFilm, filmOf } from '@/server/services/films';
 import { readStorage } from '@/server/services/quota';
 import { askPrefix, readPrefix } from '@/server/services/address-prefix';
 import { planCard } from '@/server/services/plans';
+import { showOnCards } from '@/server/services/show-added';
 import { listRevisions, openRevision } from '@/server/services/revisions';
 import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/hand-outs';
 import { takeContactFile } from '@/server/services/begin-import';
@@ -193,7 +194,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     act: 'card.published',
     run: async (actor, { recordId, cardId }) => {
       const [row] = await inTenant(actor.organisationId, (tx) => tx('cards').where({ id: cardId }));
-      return publishSeveral(actor, recordId, [{ id: cardId, version: row?.version ?? 1 }], clock);
+      return publishSeveral(actor, recordId, { cards: [{ id: cardId, version: row?.version ?? 1 }] }, clock);
     },
   },
   setState: {
@@ -223,6 +224,21 @@ export const ATTEMPTS: Record<string, Attempt> = {
             .update({ lines: JSON.stringify(worded) }),
         );
       return adoptWording(actor, cardId, { baseVersion: row?.version ?? 1, line: 'name' }, clock);
+    },
+  },
+  showOnCards: {
+    action: 'card.write',
+    of: true,
+    act: 'card.changed',
+    run: async (actor, { recordId, cardId }) => {
+      await inTenant(actor.organisationId, async (tx) => {
+        const [row] = await tx('cards').where({ id: cardId });
+        const lines = ((row?.lines ?? []) as Line[]).filter(({ detail }) => detail !== 'p');
+        await tx('cards')
+          .where({ id: cardId })
+          .update({ lines: JSON.stringify(lines) });
+      });
+      return showOnCards(actor, recordId, { details: ['p'], cards: [cardId] }, clock);
     },
   },
   readAudiences: { action: 'card.read', run: (actor) => readAudiences(actor) },

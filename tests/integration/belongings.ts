@@ -54,11 +54,11 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   await inTenant(owner.organisationId, (tx) =>
     insertFilm(tx, { ...film, organisation_id: owner.organisationId, added_by: owner.userId }),
   );
-  const { lines, audience } = await openCard(owner, cardId);
+  const { lines, audience, version: base } = await openCard(owner, cardId);
   const video = { id: 'v', title: '', film, player: '', poster: null, captions: null };
   const block = { kind: 'video' as const, id: 'b', on: true, before: false, title: '', videos: [video] };
-  await saveCard(owner, cardId, { baseVersion: 1, lines, audience, blocks: [block] }, clock);
-  await publishCard(owner, cardId, { baseVersion: 2, address: `ilse-roles-${next()}` }, clock);
+  await saveCard(owner, cardId, { baseVersion: base, lines, audience, blocks: [block] }, clock);
+  await publishCard(owner, cardId, { baseVersion: base + 1, address: `ilse-roles-${next()}` }, clock);
   const taken = await takeContactFile({ ...owner, userId: member }, TWO, clock);
   const handOut = (await openCard(owner, cardId)).handOuts[0]!.id;
   if (!('job' in taken)) throw new Error('Two contacts wait for review.');

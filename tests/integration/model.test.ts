@@ -87,8 +87,9 @@ class Life {
     life.record = [freshNumber(), freshNumber(), freshNumber()];
     for (const number of life.record) life.everUsed.add(number);
     await life.writeRecord();
-    const nowhere = () => ({ page: false, file: false, code: false });
-    life.draft = { ticks: [nowhere(), nowhere(), nowhere()], words: [null, null, null] };
+    // What comes to the record of a draft, and is for work, starts on page and contact file.
+    const first = () => ({ page: true, file: true, code: false });
+    life.draft = { ticks: [first(), first(), first()], words: [null, null, null] };
     return life;
   }
 

@@ -104,6 +104,60 @@ test('a card goes out at its time and ends at its time; what cannot be is refuse
   clock.set('2026-11-24T09:00:00Z');
 });
 
+test('what goes out is what was shown: versions that moved are refused, a plan keeps what it was made of', async () => {
+  const actor = await newActor(clock);
+  const { cardId, recordId } = await createRecord(
+    actor,
+    { name: 'Odile Brandreth', phone: '020 7946 0182', email: '' },
+    clock,
+  );
+  const looked = await openCard(actor, cardId);
+  const seen = { version: looked.version, recordVersion: looked.recordVersion };
+  const ends = { at: '2026-11-28T09:00:00Z', with: 'resting' as const };
+  const plan = (of: typeof seen) =>
+    planCard(
+      actor,
+      cardId,
+      { seen: of, publishAt: '2026-11-25T09:00:00Z', address: 'as-shown', note: '', endsAt: null, endsWith: null },
+      clock,
+    );
+  const publish = (of: typeof seen) =>
+    publishCard(
+      actor,
+      cardId,
+      { baseVersion: of.version, recordVersion: of.recordVersion, address: 'as-shown', ends },
+      clock,
+    );
+  // Somebody else changes the number after it was looked at.
+  const changed = { ...looked.record, details: looked.record.details.map((each) => ({ ...each })) };
+  Object.assign(changed.details[0]!, { number: '+442079460183' });
+  await saveRecord(actor, recordId, seen.recordVersion, changed, clock);
+  for (const act of [plan, publish]) await expect(act(seen)).rejects.toMatchObject(refused('RECORD_CHANGED'));
+  await plan({ ...seen, recordVersion: seen.recordVersion + 1 });
+  // What is edited after planning is not in the plan.
+  Object.assign(changed.details[0]!, { number: '+442079460184' });
+  await saveRecord(actor, recordId, seen.recordVersion + 1, changed, clock);
+  clock.set('2026-11-25T09:00:01Z');
+  expect(await carryOutPlans(clock)).toBe(1);
+  const out = await pageAt('/c/as-shown');
+  expect(out).toContain('+442079460183');
+  expect(out).not.toContain('+442079460184');
+  // Publishing with its end is one act.
+  const now = await openCard(actor, cardId);
+  await publish({ version: now.version, recordVersion: now.recordVersion });
+  expect((await openCard(actor, cardId)).plan).toMatchObject({ publishAt: null, endsAt: '2026-11-28T09:00:00.000Z' });
+  await expect(
+    publishCard(
+      actor,
+      cardId,
+      { baseVersion: now.version, address: 'as-shown', ends: { ...ends, at: '2026-11-25T08:00:00Z' } },
+      clock,
+    ),
+  ).rejects.toMatchObject(refused('PLAN_IN_THE_PAST'));
+  expect(await listRevisions(actor, cardId)).toHaveLength(2);
+  clock.set('2026-11-24T09:00:00Z');
+});
+
 test('a card in several languages: the browser’s, the one chosen, right to left; ALTID and LANGUAGE in 4.0 (RFC 6350 5.4), one of them in 3.0', async () => {
   const actor = await newActor(clock);
   const { cardId, version, blocks } = await fullCard(actor);

@@ -25,6 +25,9 @@ const NOT_REFUSING = [
   'proveToPublish',
   'mayShow',
   'refuseStale',
+  'proofOrder',
+  'emptyPlan',
+  'planEnd',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

@@ -145,17 +145,20 @@ test('what is adopted reaches the record and the other card, which is behind unt
   await adoptWording(actor, cardId, { baseVersion: 2, line: 'd1' }, clock);
   expect((await openRecord(actor, recordId)).body.details[0]).toMatchObject({ number: '+442079460190' });
   expect((await openCard(actor, cardId)).lines.find(({ detail }) => detail === 'd1')!.wording).toBeNull();
-  const behind = await cardsBehind(actor, recordId);
+  const { cards: behind, recordVersion } = await cardsBehind(actor, recordId);
   expect(behind.map(({ audience, changes }) => [audience, changes.map(({ what }) => what)])).toEqual([
     ['Work', ['says something else']],
     ['Fair', ['says something else']],
   ]);
   const chosen = behind.map(({ id, version }) => ({ id, version }));
-  const stale = publishSeveral(actor, recordId, [chosen[0]!, { ...chosen[1]!, version: 99 }], clock);
+  const publish = (cards: typeof chosen, seen = recordVersion) =>
+    publishSeveral(actor, recordId, { cards, recordVersion: seen }, clock);
+  const stale = publish([chosen[0]!, { ...chosen[1]!, version: 99 }]);
   await expect(stale).rejects.toMatchObject(refused('CARD_CHANGED'));
-  expect(await cardsBehind(actor, recordId)).toHaveLength(2);
-  await publishSeveral(actor, recordId, chosen, clock);
-  expect(await cardsBehind(actor, recordId)).toEqual([]);
+  await expect(publish(chosen, recordVersion - 1)).rejects.toMatchObject(refused('RECORD_CHANGED'));
+  expect((await cardsBehind(actor, recordId)).cards).toHaveLength(2);
+  await publish(chosen);
+  expect((await cardsBehind(actor, recordId)).cards).toEqual([]);
 });
 
 test('a hundred cards of a person, each of its own audience; beyond the limit is refused; a copy loses what is private', async () => {

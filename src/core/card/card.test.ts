@@ -50,19 +50,9 @@ const person: PersonRecord = {
   kept: [],
 };
 
-test('safe first ticks: birthday, home address, note and private mobile go nowhere (common practice, no published source)', () => {
-  const ticked = firstLines(person, { isPrivate: false }).filter(({ ticks }) => ticks.page || ticks.file);
-  expect(ticked.map(({ detail }) => detail).sort()).toEqual(['name', 'title', 'work']);
-});
-
 test('a private audience gets the private details, still not the note', () => {
   const ticked = firstLines(person, { isPrivate: true }).filter(({ ticks }) => ticks.file);
   expect(ticked.map(({ detail }) => detail).sort()).toEqual(['born', 'home', 'lives', 'name', 'own', 'title', 'work']);
-});
-
-test('an only mobile is not private: it is the one way to ring', () => {
-  const alone = { ...person, details: [phone('own', '+447700900182', ['mobile'])] };
-  expect(firstLines(alone, { isPrivate: false })[1]!.ticks).toMatchObject({ page: true, file: true });
 });
 
 test('a detail that came later is on the card, ticked nowhere; one that went leaves no gap', () => {

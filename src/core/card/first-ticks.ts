@@ -1,42 +1,37 @@
 import { LIMITS } from '@/core/limits';
 import { shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { NAME_LINE } from './channels';
+import type { Audience } from './audiences';
+import { detailOf, lineOf } from './card';
+import { isPrivate, privacyOf, type TypeOf } from './privacy';
 import type { Line, Ticks } from './schema';
-import { lineOf } from './card';
 
 export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false };
 /** Page and contact file; what a frozen code or tag carries is chosen apart, since its room is small. */
-const EVERYWHERE: Ticks = { ...NOWHERE, page: true, file: true };
+export const PAGE_AND_FILE: Ticks = { ...NOWHERE, page: true, file: true };
 const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true };
 
 /**
- * Whether a detail is private: birthday, whatever is marked "home", and a mobile phone that is not marked "work" while
- * the record has another phone to ring (common practice, no published source).
+ * The safe first ticks of a line: what is positively for work or public goes out, the rest only to a private audience; a note or
+ * category not even there, since what was noted about a person is rarely meant for them. Fax and pager stay off the page.
  */
-export function isPrivate(detail: Detail, record: PersonRecord): boolean {
-  if (detail.kind === 'birthday') return true;
-  if (!('uses' in detail)) return false;
-  if (detail.uses.includes('home')) return !detail.uses.includes('work');
-  if (detail.kind !== 'phone' || !detail.uses.includes('mobile') || detail.uses.includes('work')) return false;
-  return record.details.some(
-    (other) =>
-      other.kind === 'phone' &&
-      other.id !== detail.id &&
-      !other.uses.some((use) => use === 'home' || use === 'mobile' || use === 'fax'),
-  );
-}
-
-/**
- * The safe first ticks of a line. Private details go nowhere unless the audience is a private one. A note or category goes nowhere:
- * what was noted about a person is rarely meant for them. Fax and pager stay off the page.
- */
-export function firstTicks(detail: Detail, record: PersonRecord, audience: { isPrivate: boolean }): Ticks {
-  if (detail.kind === 'note' || detail.kind === 'category') return NOWHERE;
-  if (isPrivate(detail, record)) return audience.isPrivate ? EVERYWHERE : NOWHERE;
+export function firstTicks(
+  detail: Detail,
+  record: PersonRecord,
+  audience: { isPrivate: boolean },
+  typeOf?: TypeOf,
+): Ticks {
+  const privacy = privacyOf(detail, record, typeOf);
+  if (privacy === 'note') return NOWHERE;
+  if (privacy) return audience.isPrivate ? PAGE_AND_FILE : NOWHERE;
   if (detail.kind === 'phone' && detail.uses.some((use) => use === 'fax' || use === 'pager'))
     return { ...NOWHERE, file: true };
-  return EVERYWHERE;
+  return PAGE_AND_FILE;
 }
+
+/** The ticks of what somebody adds to a card or to the record of a draft: as at first, and one's own words are meant to be read. */
+export const addedTicks: typeof firstTicks = (detail, record, audience, typeOf) =>
+  detail.kind === 'own' ? PAGE_AND_FILE : firstTicks(detail, record, audience, typeOf);
 
 const ORDER: Detail['kind'][] = [
   'photo',
@@ -73,8 +68,14 @@ export const inReadingOrder = (details: Detail[]): Detail[] =>
     .sort((a, b) => a.rank - b.rank || a.preferred - b.preferred || a.at - b.at)
     .map(({ detail }) => detail);
 
+/** What is private comes after what is not, so that large buttons, which take the first of a kind, are for what is public. */
+const publicFirst = (record: PersonRecord, typeOf?: TypeOf): Detail[] => {
+  const open = (detail: Detail) => privacyOf(detail, record, typeOf) === null;
+  return [...record.details.filter(open), ...record.details.filter((detail) => !open(detail))];
+};
+
 /** The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked as far as a card has room. */
-export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }): Line[] {
+export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }, typeOf?: TypeOf): Line[] {
   const small = new Set<Detail['kind']>();
   // A card that shows all of a very long record could not go out.
   let [lines, letters] = [1, writtenName(record.name).length];
@@ -85,8 +86,8 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
   };
   return [
     lineOf(NAME_LINE, NAME_TICKS),
-    ...inReadingOrder(record.details).map((detail) => {
-      const safe = firstTicks(detail, record, audience);
+    ...inReadingOrder(publicFirst(record, typeOf)).map((detail) => {
+      const safe = firstTicks(detail, record, audience, typeOf);
       const ticks = (safe.page || safe.file) && !hasRoom(detail) ? NOWHERE : safe;
       const first = ticks.page && ticks.file && SMALL.has(detail.kind) && !small.has(detail.kind);
       if (first) small.add(detail.kind);
@@ -109,6 +110,21 @@ export function reconcile(lines: Line[], record: PersonRecord): Line[] {
   const name = present.has(NAME_LINE) ? [] : [lineOf(NAME_LINE, NAME_TICKS)];
   const added = record.details.filter((detail) => !present.has(detail.id));
   return [...name, ...kept, ...added.map((detail) => lineOf(detail.id, NOWHERE))];
+}
+
+/** The lines of another card for an audience; what is private, or left out for this audience, loses its ticks. */
+export function copiedLines(
+  lines: Line[],
+  record: PersonRecord,
+  audience: Pick<Audience, 'isPrivate' | 'without'>,
+  typeOf?: TypeOf,
+): Line[] {
+  const left = new Set<string>(audience.without);
+  return reconcile(lines, record).map((line) => {
+    const detail = detailOf(line, record);
+    const hidden = detail && (left.has(detail.kind) || (!audience.isPrivate && isPrivate(detail, record, typeOf)));
+    return hidden ? { ...line, ticks: NOWHERE } : line;
+  });
 }
 
 /** A card's lines back in the layout's own order, labels and emphasis; ticks, wordings and parts stay. */

@@ -31,10 +31,20 @@ export {
 } from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell } from './edits';
 export { freshBlock } from './fresh-block';
-export { backToLayout, firstLines, firstTicks, isPrivate, NOWHERE, reconcile } from './first-ticks';
+export {
+  addedTicks,
+  backToLayout,
+  copiedLines,
+  firstLines,
+  firstTicks,
+  NOWHERE,
+  PAGE_AND_FILE,
+  reconcile,
+} from './first-ticks';
 export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
 export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
 export { partsOf } from './parts';
+export { isPrivate, privacyOf, type Privacy, type TypeOf } from './privacy';
 export { PictureSchema, type Picture } from './picture';
 export {
   AudiencePresetsSchema,

@@ -8,6 +8,7 @@ import { NAME_LINE, type Emphasis } from './channels';
 import type { Line } from './schema';
 import { lineOf } from './card';
 import { firstLines, NOWHERE } from './first-ticks';
+import type { TypeOf } from './privacy';
 
 /** One line that a trade's card usually has: which detail, what it is called, how it stands. */
 type StartLine = {
@@ -199,10 +200,11 @@ export function startingLines(
   record: PersonRecord,
   audience: Pick<Audience, 'isPrivate' | 'without'>,
   start: Start | null,
+  typeOf?: TypeOf,
 ): Line[] {
   const left = new Set<DetailKind>(audience.without);
   const kinds = new Map(record.details.map((detail) => [detail.id, detail.kind]));
-  const safe = firstLines(record, audience).map((line) =>
+  const safe = firstLines(record, audience, typeOf).map((line) =>
     left.has(kinds.get(line.detail)!) ? { ...line, ticks: NOWHERE } : line,
   );
   if (!start) return safe;

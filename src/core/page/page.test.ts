@@ -40,7 +40,7 @@ const context: PageContext = {
   language: 'en',
 };
 const pageOf = (record: PersonRecord) => {
-  const composed = compose(record, firstLines(record, { isPrivate: false }), 'GB');
+  const composed = compose(record, firstLines(record, { isPrivate: true }), 'GB');
   if (!composed.ok) throw new Error(composed.problem.code);
   return { html: renderPage(composed.value, context), composition: composed.value };
 };

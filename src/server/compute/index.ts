@@ -10,6 +10,7 @@ import { createPool, type Pool } from './pool';
 
 export { DEADLINES, type Kind } from './deadlines';
 export { createPool } from './pool';
+export type { ProofOrder } from './tasks/proof';
 
 /** So much lower than whatever answers people (nice levels). */
 const LOWER = 10;

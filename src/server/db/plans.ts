@@ -1,3 +1,4 @@
+import type { Composition, Draft } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import type { Knex } from 'knex';
 import type { Tx } from './pool';
@@ -12,6 +13,9 @@ export type PlanRow = {
   ends_at: Date | null;
   ends_with: 'resting' | 'retired' | null;
   planned_by: string;
+  /** What goes out at that time, as it was shown, and the draft behind it; null of plans older than these columns. */
+  composition: Composition | null;
+  draft: Draft | null;
   problem: Problem | null;
   /** How often it failed for no reason of its own, and when it is tried again. */
   tries: number;
@@ -27,7 +31,12 @@ export const planToCarryOut = async (tx: Tx, cardId: string): Promise<PlanRow | 
 
 export const writePlan = (tx: Tx, row: PlanRow) =>
   tx('plans')
-    .insert({ ...row, problem: row.problem && JSON.stringify(row.problem) })
+    .insert({
+      ...row,
+      problem: row.problem && JSON.stringify(row.problem),
+      composition: row.composition && JSON.stringify(row.composition),
+      draft: row.draft && JSON.stringify(row.draft),
+    })
     .onConflict('card_id')
     .merge();
 

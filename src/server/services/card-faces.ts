@@ -4,6 +4,7 @@ import type { FaceName } from '@/core/face';
 import { dressed, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, type LayoutName } from '@/core/look';
 import type { Language } from '@/core/messages';
+import { lineTypeOf } from '@/core/record/line-type';
 import { RecordSchema } from '@/core/record';
 import { card } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -108,6 +109,7 @@ export async function faceOfRecord(
       body,
       { isPrivate: from.isPrivate, without: [] },
       from.start ? startOf(from.start) : null,
+      lineTypeOf,
     );
     const composition = orRefuse(compose(body, lines, actor.organisation.country));
     const house = (await houseOf(tx))?.style ?? null;

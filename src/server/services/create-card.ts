@@ -1,18 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import {
-  isPrivate,
-  NOWHERE,
-  reconcile,
-  startingBlocks,
-  startingLines,
-  startOf,
-  type Audience,
-  type Line,
-} from '@/core/card';
+import { copiedLines, startingBlocks, startingLines, startOf, type Audience } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { LayoutName } from '@/core/look';
-import type { PersonRecord } from '@/core/record';
+import { lineTypeOf } from '@/core/record/line-type';
 import { card, cardsOfRecord, insertCard, type CardRow } from '@/server/db/cards';
 import { countAlone } from '@/server/db/locks';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -61,7 +52,10 @@ export async function createCard(
       record_id: input.recordId,
       audience: input.audience,
       is_private: input.isPrivate,
-      lines: other !== null ? linesFor(other, person.body, audience) : startingLines(person.body, audience, start),
+      lines:
+        other !== null
+          ? copiedLines(other.lines, person.body, audience, lineTypeOf)
+          : startingLines(person.body, audience, start, lineTypeOf),
       ...(other
         ? {
             blocks: other.blocks,
@@ -85,14 +79,4 @@ async function cardOf(tx: Tx, id: string, recordId: string): Promise<CardRow> {
   const other = await card(tx, id);
   if (other?.record_id !== recordId) throw new Refusal({ code: 'NOT_FOUND' });
   return other;
-}
-
-/** The lines of another card; what is private, or left out for this audience, loses its ticks. */
-function linesFor(other: CardRow, body: PersonRecord, audience: Pick<Audience, 'isPrivate' | 'without'>): Line[] {
-  const left = new Set<string>(audience.without);
-  return reconcile(other.lines, body).map((line) => {
-    const detail = line.own ?? body.details.find((each) => each.id === line.detail);
-    const hidden = detail && (left.has(detail.kind) || (!audience.isPrivate && isPrivate(detail, body)));
-    return hidden ? { ...line, ticks: NOWHERE } : line;
-  });
 }

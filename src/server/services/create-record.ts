@@ -10,7 +10,9 @@ import {
   type Detail,
   type PersonRecord,
   type TypedKind,
+  type Use,
 } from '@/core/record';
+import { lineTypeOf } from '@/core/record/line-type';
 import { insertCard } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { insertRecord } from '@/server/db/records';
@@ -36,7 +38,7 @@ export async function storeWithFirstCard(
   const { recordId, cardId } = ids;
   const own = { organisation_id: actor.organisationId, updated_at: new Date(clock.now()) };
   await insertRecord(tx, { id: recordId, ...own, written_name: writtenName(body.name), body });
-  const lines = firstLines(body, { isPrivate: false });
+  const lines = firstLines(body, { isPrivate: false }, lineTypeOf);
   const look = await firstLook(tx);
   await insertCard(tx, {
     id: cardId,
@@ -58,7 +60,7 @@ export async function storeWithFirstCard(
  */
 export async function createRecord(
   actor: Actor,
-  typed: { name: string; phone: string; email: string; both?: boolean },
+  typed: { name: string; phone: string; email: string; forWork?: { phone: boolean; email: boolean }; both?: boolean },
   clock: Clock,
 ): Promise<{ recordId: string; cardId: string }> {
   authorise(actor, 'record.create');
@@ -66,11 +68,10 @@ export async function createRecord(
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
   const details: Detail[] = [];
-  const add = (kind: TypedKind, text: string) => {
-    if (text.trim())
-      details.push(
-        orRefuse(readDetail(kind, text, { id: `d${details.length + 1}`, country: actor.organisation.country })),
-      );
+  const add = (kind: TypedKind & ('phone' | 'email'), text: string) => {
+    const uses: Use[] = typed.forWork?.[kind] ? ['work'] : [];
+    const id = `d${details.length + 1}`;
+    if (text.trim()) details.push(orRefuse(readDetail(kind, text, { id, country: actor.organisation.country, uses })));
   };
   add('phone', typed.phone);
   add('email', typed.email);

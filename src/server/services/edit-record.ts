@@ -10,6 +10,7 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { houseOf } from './house-style';
+import { showOnDrafts } from './show-added';
 import {
   keepPicture,
   mayShow,
@@ -56,7 +57,8 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
 }
 
 /**
- * Saves a whole record over the version that the editor saw. What was published stays as it is until it is published again.
+ * Saves a whole record over the version that the editor saw. What was published stays as it is until it is published again; drafts
+ * show what came, as far as it is not private.
  * Errors: NAME_MISSING, NOT_FOUND, RECORD_CHANGED with today's version.
  */
 export async function saveRecord(
@@ -85,6 +87,7 @@ export async function saveRecord(
     });
     if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
     const version = baseVersion + 1;
+    await showOnDrafts(tx, id, RecordSchema.parse(row.body), body, clock);
     await writeDown(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
     return { version };
   });

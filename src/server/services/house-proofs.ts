@@ -21,12 +21,10 @@ import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
-import { contactContexts } from './contact-context';
 import { houseOf } from './house-style';
 import { shownJob } from './jobs';
-import { picturesOf, picturesToProve } from './pictures';
+import { proofOrder } from './proof-order';
 import { linesOut } from './prove-card';
-import { FIRST_PLACEMENT } from './prove-to-publish';
 import type { RunningJob } from './run-job';
 
 /** A card that is out, with all that its proof needs. */
@@ -55,27 +53,18 @@ async function failingUnder(
   house: HouseStyle | null,
   clock: Clock,
 ): Promise<FailedCheck | null> {
-  const shown = dressed(composition, house);
   const body = RecordSchema.parse(person.body);
-  const served = {
+  const toProve = {
     cardId: row.id,
-    organisationId: actor.organisationId,
     address,
     revised: revision.published_at.toISOString(),
-    ...(await picturesOf(tx, shown)),
-  };
-  const order = {
     person: body,
     lines: linesOut(row, revision, body),
     words: revision.draft?.words ?? row.words,
-    country: actor.organisation.country,
-    shown,
+    shown: dressed(composition, house),
     house,
-    fileContexts: contactContexts(served),
-    placement: FIRST_PLACEMENT,
-    ...(await picturesToProve(tx, shown)),
-    now: clock.now(),
   };
+  const order = await proofOrder(tx, actor, toProve, clock);
   return compute('proof', order, { of: actor.organisationId });
 }
 

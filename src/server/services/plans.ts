@@ -1,4 +1,4 @@
-import { readAddress } from '@/core/card';
+import { CompositionSchema, readAddress, type Composition } from '@/core/card';
 import { isPassing, orRefuse, Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
@@ -10,7 +10,8 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
-import { provenThen, proveToPublish } from './prove-to-publish';
+import { emptyPlan } from './plan-end';
+import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
 import { publishRow } from './publish-card';
 import { actorOfUser } from './sessions';
 import { faultAt, faultIsOver } from './faults';
@@ -23,6 +24,8 @@ export type Plan = {
   endsAt: string | null;
   endsWith: 'resting' | 'retired' | null;
   problem: Problem | null;
+  /** What goes out at its time; null where nothing does, and of plans from before this was kept: then the draft as it stands. */
+  composition: Composition | null;
 };
 
 export const shownPlan = (row: PlanRow | undefined): Plan | null =>
@@ -34,50 +37,55 @@ export const shownPlan = (row: PlanRow | undefined): Plan | null =>
         endsAt: row.ends_at?.toISOString() ?? null,
         endsWith: row.ends_with,
         problem: row.problem,
+        composition: row.publish_at && row.composition ? CompositionSchema.parse(row.composition) : null,
       }
     : null;
 
 /**
- * Plans when a card is published as it stands then, and when it ends and with what; both null takes a plan back. Errors: NOT_FOUND,
- * PLAN_IN_THE_PAST, PLAN_ENDS_BEFORE, CARD_NOT_OUT where it would end without ever having begun, and the `ADDRESS_…` codes.
+ * Plans when a card is published, as it is shown now, and when it ends and with what; both null takes a plan back. `seen` are the
+ * versions that the person looked at. Errors: NOT_FOUND, CARD_CHANGED, RECORD_CHANGED, PROOF_FAILED, PLAN_IN_THE_PAST,
+ * PLAN_ENDS_BEFORE, CARD_NOT_OUT where it would end without ever having begun, and the `ADDRESS_…` codes.
  */
 export async function planCard(
   actor: Actor,
   id: string,
-  input: Omit<Plan, 'problem'>,
+  input: Omit<Plan, 'problem' | 'composition'> & { seen?: { version: number; recordVersion: number } },
   clock: Clock,
 ): Promise<{ plan: Plan | null }> {
   authorise(actor, 'card.publish');
   const [publishAt, endsAt] = [input.publishAt, input.endsAt].map((at) => (at ? new Date(at) : null));
   const address = publishAt ? orRefuse(readAddress(input.address)) : '';
-  return inTenant(actor.organisationId, async (tx) => {
-    const row = await cardForUpdate(tx, id);
-    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
-    authoriseFor(actor, 'card.publish', row.record_id);
-    if ([publishAt, endsAt].some((at) => at && at.getTime() <= clock.now()))
-      throw new Refusal({ code: 'PLAN_IN_THE_PAST' });
-    if (publishAt && endsAt && endsAt <= publishAt) throw new Refusal({ code: 'PLAN_ENDS_BEFORE' });
-    if (endsAt && !publishAt && row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_OUT' });
-    if (!publishAt && !endsAt) await deletePlan(tx, id);
-    else
-      await writePlan(tx, {
-        card_id: id,
-        organisation_id: actor.organisationId,
-        publish_at: publishAt ?? null,
-        address,
-        note: cleanLine(input.note).text.slice(0, LIMITS.revisionNote),
-        ends_at: endsAt ?? null,
-        ends_with: endsAt ? (input.endsWith ?? 'resting') : null,
-        planned_by: actor.userId,
-        problem: null,
-        tries: 0,
-        retry_at: null,
-      });
-    // Recipients' answers know of an end.
-    if (await latestRevision(tx, id)) await touchCard(tx, id, actor.organisationId);
-    await writeDown(tx, actor, 'card.planned', { kind: 'card', id }, clock);
-    return { plan: shownPlan(await planOf(tx, id)) };
-  });
+  const plan = (seal: string) =>
+    inTenant(actor.organisationId, async (tx) => {
+      const row = await cardForUpdate(tx, id);
+      if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+      authoriseFor(actor, 'card.publish', row.record_id);
+      if ([publishAt, endsAt].some((at) => at && at.getTime() <= clock.now()))
+        throw new Refusal({ code: 'PLAN_IN_THE_PAST' });
+      if (publishAt && endsAt && endsAt <= publishAt) throw new Refusal({ code: 'PLAN_ENDS_BEFORE' });
+      if (endsAt && !publishAt && row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_OUT' });
+      if (!publishAt && !endsAt) await deletePlan(tx, id);
+      else {
+        // What is planned was proven; its composition is kept as it was shown.
+        const out = publishAt ? await outgoing(tx, actor, row, address) : null;
+        if (out && out.seal !== seal) throw new Outdated();
+        await writePlan(tx, {
+          ...emptyPlan(actor, id),
+          publish_at: publishAt ?? null,
+          address,
+          note: cleanLine(input.note).text.slice(0, LIMITS.revisionNote),
+          ends_at: endsAt ?? null,
+          ends_with: endsAt ? (input.endsWith ?? 'resting') : null,
+          composition: out?.composition ?? null,
+          draft: out?.draft ?? null,
+        });
+      }
+      // Recipients' answers know of an end.
+      if (await latestRevision(tx, id)) await touchCard(tx, id, actor.organisationId);
+      await writeDown(tx, actor, 'card.planned', { kind: 'card', id }, clock);
+      return { plan: shownPlan(await planOf(tx, id)) };
+    });
+  return provenThen(async () => (publishAt ? proveToPublish(actor, id, { address, ...input.seen }, clock) : ''), plan);
 }
 
 /** What fails for no reason of its own is tried again after so long, doubled each time up to a day; in milliseconds. */
@@ -90,17 +98,38 @@ const LONGEST_RETRY_MS = 86_400_000;
  */
 export async function carryOutPlans(clock: Clock): Promise<number> {
   const due = await outsideTenants((db) => duePlans(db, new Date(clock.now())));
+  const byOrganisation = new Map<string, typeof due>();
+  for (const each of due)
+    byOrganisation.set(each.organisation_id, [...(byOrganisation.get(each.organisation_id) ?? []), each]);
+  const waiting = [...byOrganisation];
   let carried = 0;
-  for (const { organisation_id, card_id } of due)
-    try {
-      if (await carryOut(organisation_id, card_id, clock)) carried += 1;
-      await faultIsOver(organisation_id, 'plans', card_id);
-    } catch (error) {
-      if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') throw error;
-      await inTenant(organisation_id, (tx) => postponePlan(tx, card_id, clock));
-      await faultAt({ organisationId: organisation_id, sweep: 'plans', subject: card_id, error }, clock);
+  // One organisation after the other in each lane: a thousand plans of one, or one of its that takes long, hold up none of another.
+  const lane = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const [organisation, plans] = next;
+      const now = plans.splice(0, AT_ONCE);
+      if (plans.length > 0) waiting.push([organisation, plans]);
+      for (const { card_id } of now) if (await carryOutOne(organisation, card_id, clock)) carried += 1;
     }
+  };
+  await Promise.all(Array.from({ length: LANES }, lane));
   return carried;
+}
+
+const LANES = 3;
+const AT_ONCE = 5;
+
+async function carryOutOne(organisation: string, id: string, clock: Clock): Promise<boolean> {
+  try {
+    const carried = await carryOut(organisation, id, clock);
+    await faultIsOver(organisation, 'plans', id);
+    return carried;
+  } catch (error) {
+    if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') throw error;
+    await inTenant(organisation, (tx) => postponePlan(tx, id, clock));
+    await faultAt({ organisationId: organisation, sweep: 'plans', subject: id, error }, clock);
+    return false;
+  }
 }
 
 async function postponePlan(tx: Tx, id: string, clock: Clock): Promise<void> {
@@ -120,7 +149,7 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
         // With the rights that whoever planned it has today.
         if (!plan || !isToPublish(plan, clock)) return '';
         if (!actor) throw new Refusal({ code: 'NOT_ALLOWED' });
-        return proveToPublish(actor, id, { address: plan.address, version: null }, clock);
+        return proveToPublish(actor, id, { address: plan.address, planned: plannedOf(plan) }, clock);
       },
       (seal) =>
         inTenant(organisation, async (tx) => {
@@ -141,6 +170,8 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
   }
 }
 
+const plannedOf = ({ composition, draft }: PlanRow): Planned => (composition && draft ? { composition, draft } : null);
+
 const isDue = (at: Date | null, clock: Clock) => at !== null && at.getTime() <= clock.now();
 /** What failed once waits for somebody, also when the end comes. */
 const isToPublish = (plan: PlanRow, clock: Clock) => isDue(plan.publish_at, clock) && !plan.problem;
@@ -155,8 +186,9 @@ async function publishPlanned(
   const row = await cardForUpdate(tx, plan.card_id);
   if (!row || !actor) throw new Refusal({ code: 'NOT_ALLOWED' });
   authoriseFor(actor, 'card.publish', row.record_id);
-  await publishRow(tx, actor, row, plan.address, clock, { note: plan.note, seal });
-  if (plan.ends_at) await writePlan(tx, { ...plan, publish_at: null, address: '', note: '' });
+  await publishRow(tx, actor, row, plan.address, clock, { note: plan.note, seal, planned: plannedOf(plan) });
+  if (plan.ends_at)
+    await writePlan(tx, { ...plan, publish_at: null, address: '', note: '', composition: null, draft: null });
   else await deletePlan(tx, plan.card_id);
   return true;
 }

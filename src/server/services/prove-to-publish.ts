@@ -1,4 +1,4 @@
-import { compose, linesOn, reconcile, type Composition, type Line } from '@/core/card';
+import { compose, CompositionSchema, draftOf, linesOn, reconcile, type Composition, type Draft } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { dressed, type HouseStyle } from '@/core/house';
 import { RecordSchema, type PersonRecord } from '@/core/record';
@@ -10,81 +10,80 @@ import { compute } from '@/server/compute';
 import type { Actor } from './actor';
 import { authoriseFor } from './authorise';
 import { refuseMissingFiles } from './block-files';
-import { contactContexts } from './contact-context';
 import { houseOf } from './house-style';
-import { picturesOf, picturesToProve } from './pictures';
-
-/** The placement of the code that every card gets with its first revision. */
-export const FIRST_PLACEMENT = 'Code on screen';
+import { proofOrder } from './proof-order';
 
 /** A card as it would go out now. `seal` names all that its proof depends on. */
 export type Outgoing = {
   composition: Composition;
   shown: Composition;
-  lines: Line[];
+  /** The draft behind it, its lines held against today's record. */
+  draft: Draft;
   house: HouseStyle | null;
   person: PersonRecord;
+  recordVersion: number;
   seal: string;
 };
 
+/** What was planned goes out as it was shown then; without a plan, what card and record say now. */
+export type Planned = { composition: Composition; draft: Draft } | null;
+
 /** Error: NOT_FOUND, FILE_GONE, NOTHING_ON_PAGE, those of a wording that cannot be read. */
-export async function outgoing(tx: Tx, actor: Actor, row: CardRow, address: string): Promise<Outgoing> {
+export async function outgoing(
+  tx: Tx,
+  actor: Actor,
+  row: CardRow,
+  address: string,
+  planned: Planned = null,
+): Promise<Outgoing> {
   const found = await record(tx, row.record_id);
   if (!found) throw new Refusal({ code: 'NOT_FOUND' });
   const person = RecordSchema.parse(found.body);
-  const lines = reconcile(row.lines, person);
-  const composition = orRefuse(compose(person, lines, actor.organisation.country, row.language, row));
+  const of = planned?.draft ?? draftOf(row);
+  const draft = { ...of, lines: reconcile(of.lines, person) };
+  const composition = planned
+    ? CompositionSchema.parse(planned.composition)
+    : orRefuse(compose(person, draft.lines, actor.organisation.country, draft.language, draft));
   const house = await houseOf(tx);
-  await refuseMissingFiles(tx, row);
+  await refuseMissingFiles(tx, draft);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });
   return {
     composition,
     shown: dressed(composition, house?.style ?? null),
-    lines,
+    draft,
     house: house?.style ?? null,
     person,
+    recordVersion: found.version,
     seal: [row.id, row.version, found.version, house?.number ?? 0, actor.organisation.country, address].join(' '),
   };
 }
 
 /**
  * Proves a card before it is published, in no transaction, so that nobody waits for its rows meanwhile: the very outputs are made
- * and read back. Answers with the seal of what was proven. Errors: NOT_FOUND, CARD_CHANGED, PROOF_FAILED and those of {@link outgoing}.
+ * and read back. `version` and `recordVersion` are those that somebody looked at. Answers with the seal of what was proven. Errors:
+ * NOT_FOUND, CARD_CHANGED, RECORD_CHANGED, PROOF_FAILED and those of {@link outgoing}.
  */
 export async function proveToPublish(
   actor: Actor,
   id: string,
-  { address, version }: { address: string; version: number | null },
+  asked: { address: string; version?: number; recordVersion?: number; planned?: Planned },
   clock: Clock,
 ): Promise<string> {
   const { order, seal } = await inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.publish', row.record_id);
-    if (version !== null && row.version !== version) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-    const out = await outgoing(tx, actor, row, address);
-    const served = {
-      cardId: id,
-      organisationId: actor.organisationId,
-      address,
-      revised: new Date(clock.now()).toISOString(),
-      ...(await picturesOf(tx, out.shown)),
-    };
-    const { person, lines, shown, house } = out;
-    const order = {
-      person,
-      lines,
-      words: row.words,
-      country: actor.organisation.country,
-      shown,
-      house,
-      fileContexts: contactContexts(served),
-      placement: FIRST_PLACEMENT,
-      ...(await picturesToProve(tx, shown)),
-      now: clock.now(),
-    };
-    return { order, seal: out.seal };
+    const { address, version, recordVersion, planned } = asked;
+    if (version !== undefined && row.version !== version)
+      throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
+    const out = await outgoing(tx, actor, row, address, planned);
+    if (recordVersion !== undefined && out.recordVersion !== recordVersion)
+      throw new Refusal({ code: 'RECORD_CHANGED', version: out.recordVersion });
+    const { person, draft, shown, house } = out;
+    const revised = new Date(clock.now()).toISOString();
+    const toProve = { cardId: id, address, revised, person, lines: draft.lines, words: draft.words, shown, house };
+    return { order: await proofOrder(tx, actor, toProve, clock), seal: out.seal };
   });
   const failing = await compute('proof', order, { of: actor.organisationId });
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: failing.channel, finding: failing.finding });

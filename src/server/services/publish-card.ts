@@ -1,5 +1,5 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { codeFrom, draftOf, readAddress, skeletonOf, type Composition } from '@/core/card';
+import { codeFrom, readAddress, skeletonOf, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { reachOf } from '@/core/access';
 import { LIMITS } from '@/core/limits';
@@ -23,31 +23,44 @@ import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
 import { limitRateIn } from './limit-rate';
-import { FIRST_PLACEMENT, Outdated, outgoing, provenThen, proveToPublish } from './prove-to-publish';
+import { FIRST_PLACEMENT } from './proof-order';
+import { planEnd, type Ends } from './plan-end';
+import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
 
 /**
  * Publishes a card: proves its outputs, makes an immutable revision, and sets its short address (the first one, or a
- * new one; earlier addresses keep leading here). Errors: NOT_FOUND, CARD_CHANGED, NOTHING_ON_PAGE, PROOF_FAILED, and the
- * `ADDRESS_…` codes.
+ * new one; earlier addresses keep leading here). The versions are those of card and record that the person looked at; `ends` says
+ * when it ends, null that it does not. Errors: NOT_FOUND, CARD_CHANGED, RECORD_CHANGED, NOTHING_ON_PAGE, PROOF_FAILED,
+ * PLAN_IN_THE_PAST, and the `ADDRESS_…` codes.
  */
 export async function publishCard(
   actor: Actor,
   id: string,
-  input: { baseVersion: number; address: string; note?: string; overrideContrast?: boolean },
+  input: {
+    baseVersion: number;
+    recordVersion?: number;
+    address: string;
+    note?: string;
+    overrideContrast?: boolean;
+    ends?: Ends | null;
+  },
   clock: Clock,
 ): Promise<{ revision: number; address: string }> {
   authorise(actor, 'card.publish');
   const address = orRefuse(readAddress(input.address));
+  const { recordVersion, ends } = input;
   try {
     return await provenThen(
-      () => proveToPublish(actor, id, { address, version: input.baseVersion }, clock),
+      () => proveToPublish(actor, id, { address, version: input.baseVersion, recordVersion }, clock),
       (seal) =>
         inTenant(actor.organisationId, async (tx) => {
           const row = await cardForUpdate(tx, id);
           if (!row) throw new Refusal({ code: 'NOT_FOUND' });
           authoriseFor(actor, 'card.publish', row.record_id);
           if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-          return publishRow(tx, actor, row, address, clock, { ...input, seal });
+          const published = await publishRow(tx, actor, row, address, clock, { ...input, seal });
+          if (ends !== undefined) await planEnd(tx, actor, id, ends, clock);
+          return published;
         }),
     );
   } catch (error) {
@@ -56,6 +69,8 @@ export async function publishCard(
   }
 }
 
+type Publishing = { seal: string; note?: string; overrideContrast?: boolean; planned?: Planned };
+
 /** Publishes a locked card that was proven: its next revision, at this address. Throws {@link Outdated} where it is another by now. */
 export async function publishRow(
   tx: Tx,
@@ -63,11 +78,11 @@ export async function publishRow(
   row: CardRow,
   address: string,
   clock: Clock,
-  { seal, note = '', overrideContrast = false }: { seal: string; note?: string; overrideContrast?: boolean },
+  { seal, note = '', overrideContrast = false, planned = null }: Publishing,
 ): Promise<{ revision: number; address: string }> {
   const { id } = row;
   const at = new Date(clock.now());
-  const { composition, shown, lines, seal: today } = await outgoing(tx, actor, row, address);
+  const { composition, shown, draft, seal: today } = await outgoing(tx, actor, row, address, planned);
   if (seal !== today) throw new Outdated();
   if (!reads(shown)) await overrideOrRefuse(tx, actor, id, shown, overrideContrast, clock);
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
@@ -80,7 +95,7 @@ export async function publishRow(
     published_by: actor.userId,
     published_at: at,
     note: cleanLine(note).text.slice(0, LIMITS.revisionNote),
-    draft: { ...draftOf(row), lines },
+    draft,
   });
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);

@@ -22,7 +22,10 @@ export type CardBehind = {
 };
 
 /** The published cards of a record that are behind, in the order they were made. Errors: NOT_ALLOWED, NOT_FOUND. */
-export async function cardsBehind(actor: Actor, recordId: string): Promise<CardBehind[]> {
+export async function cardsBehind(
+  actor: Actor,
+  recordId: string,
+): Promise<{ recordVersion: number; cards: CardBehind[] }> {
   authorise(actor, 'card.read');
   return inTenant(actor.organisationId, async (tx) => {
     const person = await record(tx, recordId);
@@ -45,18 +48,19 @@ export async function cardsBehind(actor: Actor, recordId: string): Promise<CardB
         problem: composed.ok ? null : composed.problem,
       });
     }
-    return behind;
+    return { recordVersion: person.version, cards: behind };
   });
 }
 
 /**
  * Publishes several cards of a record in one act, each at the address that it has: all of them or, if one cannot be proven or was
- * changed since it was shown, none. Errors: NOT_FOUND, CARD_CHANGED, PROOF_FAILED and the other errors of publishing.
+ * changed since it was shown, none; versions are those that were shown. Errors: NOT_FOUND, CARD_CHANGED, RECORD_CHANGED,
+ * PROOF_FAILED and the other errors of publishing.
  */
 export async function publishSeveral(
   actor: Actor,
   recordId: string,
-  chosen: { id: string; version: number }[],
+  { cards: chosen, recordVersion }: { cards: { id: string; version: number }[]; recordVersion?: number },
   clock: Clock,
 ): Promise<{ published: { id: string; revision: number }[] }> {
   authorise(actor, 'card.publish');
@@ -78,7 +82,7 @@ export async function publishSeveral(
   return provenThen(
     async () => {
       for (const { id, version } of inOrder)
-        seals.set(id, await proveToPublish(actor, id, { address: addressOf(id), version }, clock));
+        seals.set(id, await proveToPublish(actor, id, { address: addressOf(id), version, recordVersion }, clock));
       return '';
     },
     () =>

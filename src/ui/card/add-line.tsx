@@ -1,6 +1,6 @@
 'use client';
 import { useState, type FormEvent } from 'react';
-import { firstTicks, lineOf, type Line } from '@/core/card';
+import { addedTicks, lineOf, type Line, type TypeOf } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { CARD, kindIn } from '@/core/messages';
 import {
@@ -36,10 +36,17 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
   const kind: TypedKind =
     wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : (recognise(text, country) ?? 'own');
 
-  const toLine = (detail: Detail): Line => ({
-    ...lineOf(detail.id, firstTicks(detail, record, { isPrivate }), detail),
+  const toLine = (detail: Detail, typeOf?: TypeOf): Line => ({
+    ...lineOf(detail.id, addedTicks(detail, record, { isPrivate }, typeOf), detail),
     label: wanted?.label ?? null,
   });
+  async function addAll(details: Detail[]) {
+    const phones = details.some((detail) => detail.kind === 'phone');
+    const typeOf = phones ? (await import('@/core/record/line-type')).lineTypeOf : undefined;
+    onAdd(details.map((detail) => toLine(detail, typeOf)));
+    setText('');
+    setProblem(null);
+  }
 
   function add(event: FormEvent) {
     event.preventDefault();
@@ -49,14 +56,12 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
         const read = readDetail('own', each, { id: freshId(), country });
         return read.ok ? [read.value] : [];
       });
-      onAdd([...details, ...others].map(toLine));
+      return void addAll([...details, ...others]);
     } else {
       const read = readDetail(kind, text, { id: freshId(), country, zone });
       if (!read.ok) return setProblem(read.problem);
-      onAdd([toLine(read.value)]);
+      return void addAll([read.value]);
     }
-    setText('');
-    setProblem(null);
   }
 
   return (

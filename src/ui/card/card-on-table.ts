@@ -28,6 +28,8 @@ export type Plan = {
   endsAt: string | null;
   endsWith: 'resting' | 'retired' | null;
   problem: Problem | null;
+  /** What goes out at its time. */
+  composition: Composition | null;
 };
 
 /** All that the table of a card starts from. */

@@ -3,9 +3,10 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { changesSince, compose, type Channel, type ComposedLine, type Draft } from '@/core/card';
+import { compose, detailOf, goesOut, type Channel, type ComposedLine, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CARDS, FRAME } from '@/core/messages';
+import type { PersonRecord } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';
 import { AudienceName } from './audience-name';
@@ -15,6 +16,7 @@ import type { CardOnTable } from './card-on-table';
 import { ClashNote } from './clash-note';
 import { Languages } from './words/languages';
 import { Ledger } from './ledger';
+import { useChanges } from './use-changes';
 import { useUndoKeys } from './use-undo-keys';
 import { useFrozenCosts } from './use-frozen-costs';
 import { LiveSpecimen } from './live-specimen';
@@ -25,9 +27,17 @@ import { useCardDraft } from './use-card-draft';
 // Dialogs come when they are first opened.
 const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
 const RevisionsDialog = dynamic(() => import('./revisions-dialog').then((made) => made.RevisionsDialog));
+const WhichForWork = dynamic(() => import('./which-for-work').then((made) => made.WhichForWork));
 const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
 
 const NO_LINES: ComposedLine[] = [];
+
+/** Whether a card shows no phone, or no mail, of those that there are. */
+const showsNoReach = (record: PersonRecord, lines: Draft['lines']): boolean =>
+  (['phone', 'email'] as const).some((kind) => {
+    const ways = lines.filter((line) => detailOf(line, record)?.kind === kind);
+    return ways.length > 0 && !ways.some(goesOut);
+  });
 
 type Props = {
   card: CardOnTable;
@@ -50,10 +60,7 @@ export function CardTable({ card, country, zone }: Props) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [record, draft.lines, country, draft.language, draft.blocks, draft.opens, draft.words, draft.look],
   );
-  const changes = useMemo(
-    () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
-    [composed, card.revision, card.channels],
-  );
+  const { changes, notPlanned } = useChanges(card, composed);
   const costs = useFrozenCosts(composed, card.channels);
 
   useUndoKeys(table);
@@ -78,7 +85,7 @@ export function CardTable({ card, country, zone }: Props) {
         audience={
           <AudienceName audience={draft.audience} onChange={(audience) => table.edit({ ...draft, audience })} />
         }
-        note={<SavedNote table={table} changes={changes.length} plan={card.plan} zone={zone} />}
+        note={<SavedNote table={table} changes={changes.length} plan={card.plan} notPlanned={notPlanned} zone={zone} />}
         onRevisions={card.revision ? () => setDialog('revisions') : null}
         onState={card.state === 'draft' ? null : () => setDialog('state')}
         publish={
@@ -119,6 +126,9 @@ export function CardTable({ card, country, zone }: Props) {
             {CARD.close}
           </Button>
         </div>
+      )}
+      {card.state === 'draft' && showsNoReach(record, draft.lines) && (
+        <WhichForWork lines={draft.lines} record={record} onLines={setLines} />
       )}
       <div className="two">
         <div className="left-half">

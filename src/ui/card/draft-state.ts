@@ -15,6 +15,8 @@ export type DraftState = {
   clashes: Edit[];
   record: PersonRecord;
   recordVersion: number;
+  /** How often somebody else's saves were taken in. */
+  theirs: number;
   saving: boolean;
   savedAt: number | null;
   problem: Problem | null;
@@ -43,6 +45,7 @@ export function firstState(card: CardNow): DraftState {
     clashes: [],
     record: card.record,
     recordVersion: card.recordVersion,
+    theirs: 0,
     saving: false,
     savedAt: null,
     problem: null,
@@ -100,6 +103,7 @@ export function reduce(state: DraftState, act: DraftAct): DraftState {
         version: act.card.version,
         record: act.card.record,
         recordVersion: act.card.recordVersion,
+        theirs: state.theirs + 1,
         clashes: withClashes(state.clashes, refused),
         problem: null,
       };

@@ -2,7 +2,17 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { memo } from 'react';
-import { detailOn, goesOut, labelOf, NAME_LINE, nameOn, type Channel, type Edit, type Line } from '@/core/card';
+import {
+  detailOn,
+  goesOut,
+  labelOf,
+  NAME_LINE,
+  nameOn,
+  type Channel,
+  type Edit,
+  type Line,
+  type Privacy,
+} from '@/core/card';
 import { CARD, FRAME } from '@/core/messages';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import type { Typing } from './card-on-table';
@@ -24,7 +34,8 @@ type Props = RowActs & {
   row: number;
   detail: Detail | null;
   name: PersonRecord['name'];
-  isPrivate: boolean;
+  /** Why this line goes nowhere by itself. */
+  privacy: Privacy | null;
   country: string;
   columns: readonly Channel[];
   channel: Channel;
@@ -151,7 +162,12 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
             )}
           </span>
         )}
-        {props.isPrivate && <span className="private">{CARD.private}</span>}
+        {props.privacy && goesOut(line) && props.privacy !== 'own words' && (
+          <span className="private" title={CARD.why[props.privacy]}>
+            {CARD.private}
+          </span>
+        )}
+        {props.privacy && !goesOut(line) && <span className="why">{CARD.why[props.privacy]}</span>}
         {props.clashes.map((clash, at) => (
           <ClashNote key={at} clash={clash} line={line} onSettle={props.onSettle} />
         ))}

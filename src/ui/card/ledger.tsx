@@ -15,7 +15,6 @@ import {
   backToLayout,
   detailOf,
   FIRST_CHANNELS,
-  isPrivate,
   NAME_LINE,
   NOWHERE,
   type Channel,
@@ -34,6 +33,7 @@ import { LedgerHead } from './ledger-head';
 import { LedgerRow } from './ledger-row';
 import { LedgerTools, matches, type Shown } from './ledger-tools';
 import { useLedgerKeys } from './use-ledger-keys';
+import { usePrivacies } from './use-privacies';
 
 // Settings come when a line is first opened.
 const HouseRows = dynamic(() => import('./house-rows').then((made) => made.HouseRows));
@@ -86,10 +86,8 @@ export const Ledger = memo(function Ledger(props: Props) {
     useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
   );
   const details = useMemo(() => new Map(lines.map((line) => [line.detail, detailOf(line, record)])), [lines, record]);
-  const privates = useMemo(
-    () => new Set(record.details.filter((detail) => isPrivate(detail, record)).map(({ id }) => id)),
-    [record],
-  );
+  const shownDetails = useMemo(() => [...details.values()].flatMap((detail) => detail ?? []), [details]);
+  const privacies = usePrivacies(shownDetails, record);
   const visible = useMemo(
     () => lines.filter((line) => matches(line, details.get(line.detail) ?? null, record, filter, shown)),
     [lines, details, record, filter, shown],
@@ -182,7 +180,7 @@ export const Ledger = memo(function Ledger(props: Props) {
                     row={row}
                     detail={details.get(line.detail) ?? null}
                     name={record.name}
-                    isPrivate={privates.has(line.detail)}
+                    privacy={privacies.get(line.detail) ?? null}
                     country={country}
                     columns={columns}
                     channel={channel}

@@ -1,7 +1,16 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import { linesOn, readAddress, suggestAddress, type Change, type ComposedLine, type Composition } from '@/core/card';
+import {
+  changesSince,
+  linesOn,
+  NOWHERE,
+  readAddress,
+  suggestAddress,
+  type Change,
+  type ComposedLine,
+  type Composition,
+} from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { CARD, CHANNEL_WORDS, FRAME, LANGUAGE_NAMES, LANGUAGES, PLAN, PUBLISH, type Language } from '@/core/messages';
@@ -11,21 +20,34 @@ import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOnTable } from './card-on-table';
 import { instantOf, localTime, PlanFields, type Planned } from './plan-fields';
+import { PublishPrivate, usePrivateLeaving } from './publish-private';
+import type { CardDraft } from './use-card-draft';
 
 type Props = {
   card: CardOnTable;
+  table: CardDraft;
   composition: Composition;
   changes: Change[];
-  language: Language | null;
-  onLanguage: (language: Language | null) => void;
-  flush: () => Promise<number | null>;
   onClose: (published: boolean) => void;
 };
 
 const titleOf = ({ label, detail }: ComposedLine): string => label || shownValue(detail) || PUBLISH.noLabel;
 
+const ofAddress = ({ code }: Problem): boolean => code.startsWith('ADDRESS_') || code === 'TOO_MANY_ADDRESSES';
+
+const ChangeList = ({ changes }: { changes: Change[] }) => (
+  <ul className="changes">
+    {changes.map((change, at) => (
+      <li key={at}>
+        <strong>{change.line}</strong> {change.what}
+      </li>
+    ))}
+  </ul>
+);
+
 /** Publishing is deliberate: what goes out, where, and under which address. */
-export function PublishDialog({ card, composition, changes, language, onLanguage, flush, onClose }: Props) {
+export function PublishDialog({ card, table, composition, changes, onClose }: Props) {
+  const { now: draft, record, flush } = table;
   const [address, setAddress] = useState(
     card.address ?? suggestAddress(card.prefix ? `${card.prefix} ${card.person}` : card.person),
   );
@@ -37,6 +59,14 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
     endsWith: card.plan?.endsWith ?? 'resting',
   });
   const [busy, setBusy] = useState(false);
+  const [confirmed, setConfirmed] = useState(false);
+  const leaving = usePrivateLeaving(composition, card.revision?.composition ?? null, record, card.channels);
+  const [told, setTold] = useState<string | null>(null);
+  const unconfirmed = !confirmed && leaving.some(({ isNew }) => isNew);
+  // What somebody else changes while this is open is shown before it goes out.
+  const [looked, setLooked] = useState({ composition, theirs: table.theirs });
+  const moved = table.theirs === looked.theirs ? [] : changesSince(looked.composition, composition, card.channels);
+  const notPlanned = card.plan?.composition ? changesSince(card.plan.composition, composition, card.channels) : [];
   const [done, setDone] = useState<{ revision: number; address: string } | null>(null);
 
   const later = plan.publishAt !== '';
@@ -46,7 +76,8 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
     !later &&
     unchanged &&
     (plan.endsAt !== localTime(card.plan?.endsAt ?? null) || typeof card.plan?.publishAt === 'string');
-  const planOf = (at: string) => ({
+  const planOf = (at: string, seen: object) => ({
+    seen,
     publishAt: instantOf(plan.publishAt),
     address: at,
     note,
@@ -56,38 +87,48 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
 
   async function publish(event: FormEvent | null, overrideContrast = false) {
     event?.preventDefault();
+    setTold(null);
     const read = readAddress(address);
     if (!read.ok) return setProblem(read.problem);
+    if (unconfirmed) return setTold(PUBLISH.privateFirst);
     setBusy(true);
     const version = await flush();
-    if (later || (endsOnly && version !== null)) {
-      const planned = await call<{ plan: unknown }>(`/api/cards/${card.id}/plan`, {
-        method: 'PUT',
-        json: planOf(read.value),
-      });
-      setBusy(false);
-      return planned.ok ? onClose(true) : setProblem(planned.problem);
-    }
+    const { recordVersion } = table;
     const answer =
       version === null
         ? { ok: false as const, problem: { code: 'DATABASE_AWAY' } as const }
-        : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, {
-            json: {
-              baseVersion: version,
-              address: read.value,
-              note,
-              ...(overrideContrast ? { overrideContrast } : {}),
-            },
-          });
-    // An end that was set, or a plan that was there before.
-    const ended =
-      answer.ok && (plan.endsAt || card.plan)
-        ? await call(`/api/cards/${card.id}/plan`, { method: 'PUT', json: planOf('') })
-        : answer;
+        : later || endsOnly
+          ? await call<{ plan: unknown }>(`/api/cards/${card.id}/plan`, {
+              method: 'PUT',
+              json: planOf(read.value, { version, recordVersion }),
+            })
+          : await call<{ revision: number; address: string }>(`/api/cards/${card.id}/publish`, {
+              json: {
+                baseVersion: version,
+                recordVersion,
+                address: read.value,
+                note,
+                ...(overrideContrast ? { overrideContrast } : {}),
+                ends: plan.endsAt ? { at: instantOf(plan.endsAt), with: plan.endsWith } : null,
+              },
+            });
     setBusy(false);
-    if (answer.ok && ended.ok) setDone(answer.value);
-    else if (!ended.ok) setProblem(ended.problem);
+    if (!answer.ok) {
+      // Somebody was faster: what they changed is shown here, to be looked at.
+      if (answer.problem.code !== 'CARD_CHANGED' && answer.problem.code !== 'RECORD_CHANGED')
+        return setProblem(answer.problem);
+      await table.merge();
+      return setTold(PUBLISH.lookAgain);
+    }
+    if ('revision' in answer.value) setDone(answer.value);
+    else onClose(true);
   }
+
+  const takeOff = (id: string) =>
+    table.edit({
+      ...draft,
+      lines: draft.lines.map((line) => (line.detail === id ? { ...line, ticks: NOWHERE } : line)),
+    });
 
   const link = done ? `${card.publicUrl}/c/${done.address}` : '';
   const again = card.revision !== null;
@@ -117,16 +158,32 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
             <Modal.Title id="publish-title">{again ? PUBLISH.again : PUBLISH.first}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
-            {again && changes.length === 0 && <p>{PUBLISH.nothingChanged(card.revision!.number)}</p>}
-            {changes.length > 0 && (
-              <ul className="changes">
-                {changes.map((change, at) => (
-                  <li key={at}>
-                    <strong>{change.line}</strong> {change.what}
-                  </li>
-                ))}
-              </ul>
+            {moved.length > 0 && (
+              <div className="banner" role="alert">
+                <p>{PUBLISH.moved}</p>
+                <ChangeList changes={moved} />
+                <Button
+                  variant="quiet"
+                  onClick={() => (setLooked({ composition, theirs: table.theirs }), setTold(null))}
+                >
+                  {PUBLISH.looked}
+                </Button>
+              </div>
             )}
+            <PublishPrivate
+              leaving={leaving}
+              confirmed={confirmed}
+              onConfirmed={(next) => (setConfirmed(next), setTold(null))}
+              onTakeOff={takeOff}
+            />
+            {notPlanned.length > 0 && (
+              <>
+                <h3 className="caps">{PLAN.notInPlan}</h3>
+                <ChangeList changes={notPlanned} />
+              </>
+            )}
+            {again && changes.length === 0 && <p>{PUBLISH.nothingChanged(card.revision!.number)}</p>}
+            {changes.length > 0 && <ChangeList changes={changes} />}
             <dl className="goes-out">
               {card.channels.map((channel) => (
                 <div key={channel}>
@@ -138,8 +195,10 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
             <Form.Group controlId="page-language" className="page-language">
               <Form.Label>{PUBLISH.language}</Form.Label>
               <Form.Select
-                value={language ?? ''}
-                onChange={(event) => onLanguage((event.target.value || null) as Language | null)}
+                value={draft.language ?? ''}
+                onChange={(event) =>
+                  table.edit({ ...draft, language: (event.target.value || null) as Language | null })
+                }
               >
                 <option value="">{PUBLISH.languageOfRecipient}</option>
                 {LANGUAGES.map((each) => (
@@ -160,14 +219,14 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
                     setAddress(event.target.value);
                     setProblem(null);
                   }}
-                  isInvalid={problem !== null}
+                  isInvalid={problem !== null && ofAddress(problem)}
                   aria-describedby="short-address-note"
                   autoCapitalize="off"
                   spellCheck={false}
                 />
               </InputGroup>
               <div id="short-address-note">
-                {problem ? (
+                {problem && ofAddress(problem) ? (
                   <ProblemNote problem={problem} />
                 ) : (
                   <Form.Text>{again ? PUBLISH.addressAgain : PUBLISH.addressFirst}</Form.Text>
@@ -184,6 +243,12 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
               />
             </Form.Group>
             <PlanFields plan={plan} onPlan={(next) => (setPlan(next), setProblem(null))} />
+            {problem && !ofAddress(problem) && <ProblemNote problem={problem} />}
+            {told && (
+              <p className="problem" role="alert">
+                {told}
+              </p>
+            )}
           </Modal.Body>
           <Modal.Footer>
             {problem?.code === 'CONTRAST_FAILS' && card.mayOverride && (
@@ -194,7 +259,7 @@ export function PublishDialog({ card, composition, changes, language, onLanguage
             <Button variant="quiet" onClick={() => onClose(false)}>
               {PUBLISH.notYet}
             </Button>
-            <Button type="submit" disabled={busy || (unchanged && !later && !endsOnly)}>
+            <Button type="submit" disabled={busy || moved.length > 0 || (unchanged && !later && !endsOnly)}>
               {busy ? PUBLISH.busy : later ? PLAN.plan : endsOnly ? PLAN.setEnd : CARD.publish}
             </Button>
           </Modal.Footer>

@@ -23,15 +23,12 @@ export function PublishFromTable({
   onClose: () => void;
 }) {
   const router = useRouter();
-  const { now: draft } = table;
   return (
     <PublishDialog
       card={card}
+      table={table}
       composition={composition}
       changes={changes}
-      language={draft.language}
-      onLanguage={(language) => table.edit({ ...draft, language })}
-      flush={table.flush}
       onClose={(published) => {
         onClose();
         if (published) router.refresh();

@@ -9,11 +9,14 @@ export function SavedNote({
   table,
   changes,
   plan,
+  notPlanned,
   zone,
 }: {
   table: CardDraft;
   changes: number;
   plan: Plan | null;
+  /** How many edits came since the plan was made. */
+  notPlanned: number;
   zone: string;
 }) {
   const saved = table.unsaved
@@ -33,6 +36,7 @@ export function SavedNote({
           <span>
             {[
               plan.publishAt && PLAN.planned(instantIn(zone, plan.publishAt)),
+              notPlanned > 0 && PLAN.editsSince(notPlanned),
               plan.endsAt && PLAN.ends(instantIn(zone, plan.endsAt)),
             ]
               .filter(Boolean)

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { changesSince, compose, type Composition } from '@/core/card';
+import { compose, type Composition } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face/face';
 import { dressed, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
@@ -14,6 +14,7 @@ import { PublishFromTable } from '@/ui/card/publish-from-table';
 import { SavedNote } from '@/ui/card/saved-note';
 import { Specimen } from '@/ui/card/specimen';
 import { useCardDraft } from '@/ui/card/use-card-draft';
+import { useChanges } from '@/ui/card/use-changes';
 import { useUndoKeys } from '@/ui/card/use-undo-keys';
 import { FaceView } from './face-view';
 import { HouseShown } from './house-shown';
@@ -49,10 +50,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
     () => compose(record, draft.lines, country, draft.language, draft),
     [record, draft, country],
   );
-  const changes = useMemo(
-    () => (composed.ok && card.revision ? changesSince(card.revision.composition, composed.value, card.channels) : []),
-    [composed, card.revision, card.channels],
-  );
+  const { changes, notPlanned } = useChanges(card, composed);
   const own = draft.look;
   const { house } = card;
   const worn = composed.ok ? dressed(composed.value, house) : null;
@@ -69,7 +67,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
       <CardHead
         card={{ ...card, audience: draft.audience }}
         turn="look"
-        note={<SavedNote table={table} changes={changes.length} plan={card.plan} zone={zone} />}
+        note={<SavedNote table={table} changes={changes.length} plan={card.plan} notPlanned={notPlanned} zone={zone} />}
         publish={
           <>
             <Button variant="quiet" disabled={!table.canUndo} onClick={table.undo}>

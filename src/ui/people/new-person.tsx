@@ -9,9 +9,15 @@ import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { ContactFileDrop } from './contact-file-drop';
 
-type Fields = { name: string; phone: string; email: string; both: boolean };
+type Fields = {
+  name: string;
+  phone: string;
+  email: string;
+  forWork: { phone: boolean; email: boolean };
+  both: boolean;
+};
 
-const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
+const FIELD_OF: Partial<Record<ProblemCode, 'name' | 'phone' | 'email'>> = {
   NAME_MISSING: 'name',
   TEXT_TOO_LONG: 'name',
   PHONE_UNREADABLE: 'phone',
@@ -29,7 +35,7 @@ export function NewPerson() {
     router.push(`/cards/${answer.value.cardId}`);
   });
   const at = problem ? (FIELD_OF[problem.code] ?? null) : null;
-  const field = (name: keyof Fields, label: string, type: string, autoComplete: string) => (
+  const field = (name: 'name' | 'phone' | 'email', label: string, type: string, autoComplete: string) => (
     <Form.Group controlId={`new-${name}`}>
       <Form.Label>{label}</Form.Label>
       <Form.Control
@@ -42,6 +48,11 @@ export function NewPerson() {
       {at === name && <ProblemNote problem={problem} id={`new-${name}-problem`} />}
     </Form.Group>
   );
+  const forWork = (name: 'phone' | 'email') => (
+    <label className="for-work">
+      <input type="checkbox" aria-label={PEOPLE.forWorkOf(name)} {...register(`forWork.${name}`)} /> {PEOPLE.forWork}
+    </label>
+  );
   return (
     <div className="new-person">
       <ContactFileDrop />
@@ -49,7 +60,9 @@ export function NewPerson() {
         <h2 className="caps">{PEOPLE.orType}</h2>
         {field('name', FRAME.name, 'text', 'off')}
         {field('phone', PEOPLE.phone, 'tel', 'off')}
+        {forWork('phone')}
         {field('email', PEOPLE.email, 'email', 'off')}
+        {forWork('email')}
         <label className="both">
           <input type="checkbox" {...register('both')} /> {PEOPLE.both}
         </label>

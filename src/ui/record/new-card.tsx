@@ -22,14 +22,18 @@ type Props = {
 /** A further card of this person: for an audience, from the record, another card, or a starting card for a trade. */
 export function NewCard({ recordId, cards, audiences, layouts, onClose }: Props) {
   const router = useRouter();
-  // A name is made up; whoever wants another types over it.
-  const [first] = useState(() => audiences.find(({ name }) => !cards.some((card) => card.audience === name)));
+  // The usual public audience that has no card yet; whoever wants another types over it.
+  const [first] = useState(() =>
+    audiences.find(({ name, isPrivate }) => !isPrivate && !cards.some((card) => card.audience === name)),
+  );
   const [audience, setAudience] = useState(first?.name ?? CARDS.cardNumber(cards.length + 1));
-  const [isPrivate, setPrivate] = useState(first?.isPrivate ?? false);
+  /** What a person said of it; null while the preset of that name says. */
+  const [saidPrivate, setPrivate] = useState<boolean | null>(null);
   const [from, setFrom] = useState('');
   const [layout, setLayout] = useState<LayoutName | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const preset = audiences.find(({ name }) => name === audience);
+  const isPrivate = saidPrivate ?? preset?.isPrivate ?? false;
   const [kind, key = ''] = from.split(' ');
   const start = kind === 'start' ? startOf(key) : null;
 
@@ -73,7 +77,7 @@ export function NewCard({ recordId, cards, audiences, layouts, onClose }: Props)
                   aria-pressed={each.name === audience}
                   onClick={() => {
                     setAudience(each.name);
-                    setPrivate(each.isPrivate);
+                    setPrivate(null);
                   }}
                 >
                   {each.name}

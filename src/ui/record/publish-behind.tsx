@@ -18,10 +18,12 @@ type Behind = {
   problem: Problem | null;
 };
 
-/** After a change of the record: which published cards no longer say what it says, what changes on each, and all of them at once. */
-export function PublishBehind({ recordId, version }: { recordId: string; version: number }) {
+type Told = { recordVersion: number; cards: Behind[] };
+
+/** After a change of the record or of its cards (`at` is another then): which published cards no longer say what it says, what changes on each, and all of them at once. */
+export function PublishBehind({ recordId, at }: { recordId: string; at: string }) {
   const router = useRouter();
-  const [behind, setBehind] = useState<Behind[]>([]);
+  const [{ recordVersion, cards: behind }, setBehind] = useState<Told>({ recordVersion: 0, cards: [] });
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [open, setOpen] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -29,19 +31,19 @@ export function PublishBehind({ recordId, version }: { recordId: string; version
   const [published, setPublished] = useState(0);
   useEffect(() => {
     let current = true;
-    void call<{ cards: Behind[] }>(`/api/records/${recordId}/publish`).then((answer) => {
-      if (current && answer.ok) setBehind(answer.value.cards);
+    void call<Told>(`/api/records/${recordId}/publish`).then((answer) => {
+      if (current && answer.ok) setBehind(answer.value);
     });
     return () => {
       current = false;
     };
-  }, [recordId, version, published]);
+  }, [recordId, at, published]);
 
   const chosen = behind.filter((card) => !left.has(card.id) && !card.problem);
   async function publish() {
     setBusy(true);
     const answer = await call<{ published: unknown[] }>(`/api/records/${recordId}/publish`, {
-      json: { cards: chosen.map(({ id, version: seen }) => ({ id, version: seen })) },
+      json: { recordVersion, cards: chosen.map(({ id, version: seen }) => ({ id, version: seen })) },
     });
     setBusy(false);
     if (!answer.ok) return setProblem(answer.problem);
@@ -93,8 +95,8 @@ export function PublishBehind({ recordId, version }: { recordId: string; version
                   </p>
                 )}
                 <ul className="changes">
-                  {card.changes.map((change, at) => (
-                    <li key={at}>
+                  {card.changes.map((change, index) => (
+                    <li key={index}>
                       <strong>{change.line}</strong> {change.what}
                     </li>
                   ))}

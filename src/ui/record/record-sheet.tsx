@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import type { Audience } from '@/core/card';
+import { privacyOf, type Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
 import { EXPORT, FRAME, RECORD } from '@/core/messages';
@@ -12,7 +12,10 @@ import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
 import { DetailRow } from './detail-row';
 import { NameFields } from './name-fields';
 import { PublishBehind } from './publish-behind';
+import { ShowAdded } from './show-added';
 import { useRecordDraft } from './use-record-draft';
+
+const NOTHING: Detail[] = [];
 
 type Props = {
   opened: { id: string; version: number; body: PersonRecord; cards: CardOfRecord[]; layouts: readonly LayoutName[] };
@@ -30,7 +33,14 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
   const put = (next: Detail) =>
     record.change({ ...body, details: body.details.map((detail) => (detail.id === next.id ? next : detail)) });
   const shownOn = (id: string) => opened.cards.filter((card) => card.shows.includes(id));
-  const asked = opened.cards.find(({ id }) => id === of);
+  const narrowed = opened.cards.find(({ id }) => id === of);
+  const published = opened.cards.filter(({ state }) => state === 'published' || state === 'resting');
+  const [settled, setSettled] = useState<ReadonlySet<string>>(() => new Set(opened.body.details.map(({ id }) => id)));
+  const [shows, setShows] = useState(0);
+  const asked =
+    record.state === 'saved'
+      ? body.details.filter((detail) => !settled.has(detail.id) && privacyOf(detail, body) !== 'note')
+      : NOTHING;
 
   return (
     <>
@@ -78,7 +88,19 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
           )}
         </div>
       )}
-      <PublishBehind recordId={opened.id} version={record.version} />
+      {asked.length > 0 && published.length > 0 && (
+        <ShowAdded
+          recordId={opened.id}
+          body={body}
+          added={asked}
+          cards={published}
+          onDone={(cards) => {
+            setSettled(new Set(body.details.map(({ id }) => id)));
+            if (cards > 0) setShows(shows + 1);
+          }}
+        />
+      )}
+      <PublishBehind recordId={opened.id} at={`${record.version} ${shows}`} />
       <section className="record">
         <AddDetail
           country={country}
@@ -87,11 +109,16 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
           onName={(typed) => record.change({ ...body, name: splitName(typed) })}
           onAdd={(details) => record.change({ ...body, details: [...body.details, ...details] })}
           onPicture={(detail) => {
+            // Another picture in the place of the one before: what shows it goes on showing it.
+            const before = body.details.find((other) => other.kind === detail.kind);
+            const next = { ...detail, id: before?.id ?? detail.id };
             record.change({
               ...body,
-              details: [...body.details.filter((other) => other.kind !== detail.kind), detail],
+              details: before
+                ? body.details.flatMap((other) => (other === before ? next : other.kind === next.kind ? [] : other))
+                : [...body.details, next],
             });
-            if (detail.kind === 'photo') setOpen(detail.id);
+            if (next.kind === 'photo') setOpen(next.id);
           }}
         />
         <div className="wide">
@@ -169,7 +196,7 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
                   country={country}
                   on={shownOn(detail.id).map(({ audience }) => audience)}
                   of={opened.cards.length}
-                  dimmed={asked !== undefined && !asked.shows.includes(detail.id)}
+                  dimmed={narrowed !== undefined && !narrowed.shows.includes(detail.id)}
                   open={open === detail.id}
                   onOpen={() => setOpen(open === detail.id ? null : detail.id)}
                   onChange={put}

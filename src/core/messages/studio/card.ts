@@ -1,4 +1,5 @@
 import type { CardState, Channel, Emphasis, Part } from '@/core/card/channels';
+import type { Privacy } from '@/core/card/privacy';
 
 export const CHANNEL_WORDS: Record<Channel, string> = {
   page: 'Page',
@@ -75,6 +76,22 @@ export const CARD = {
   adoptNote: 'Writes this into the record; other cards that show it change when they are published again',
   adopted: 'Adopted into the record.',
   private: 'private',
+  which: { phone: 'Which number is for work?', email: 'Which e-mail address is for work?' },
+  whichNote: 'None is marked as work, so this card shows none yet. The one you choose appears on this card.',
+  whichNone: 'None of them',
+  /** Why a line goes nowhere until somebody ticks it. */
+  why: {
+    birthday: 'private: a birthday',
+    home: 'private: marked as home',
+    mobile: 'a mobile not marked as work',
+    'own label': 'a label of your own, not marked as work',
+    unmarked: 'not marked as work',
+    elsewhere: 'not marked as work, nor at the firm’s own domain',
+    profile: 'a profile not marked as work',
+    nickname: 'private: a nickname',
+    note: 'notes and categories stay private',
+    'own words': 'your own words: tick it where it should appear',
+  } satisfies Record<Privacy, string>,
   nameNote: 'Every card carries the name: a contact file needs one (RFC 6350, 6.2.1)',
   houseLocked: (channel: Channel) => `On ${channelWord(channel)} by the house style`,
   nameLocked: (channel: Channel) => `Always on ${channelWord(channel)}: a contact file needs a name`,
@@ -168,7 +185,17 @@ export const CARD = {
 
 /** Publishing and what it changes. */
 export const PUBLISH = {
-  allTheSame: 'Publish all the same; it is written down',
+  allTheSame: 'Publish anyway (recorded in the audit trail)',
+  privateLeaving: (lines: number) => (lines === 1 ? 'One private detail' : `${lines} private details`),
+  privateOn: (on: Channel[], isNew: boolean) => `${isNew ? 'new on' : 'on'} ${channels(on)}`,
+  privateConfirm: (fresh: number) =>
+    fresh === 1 ? 'Yes, this private detail may go out' : `Yes, these ${fresh} private details may go out`,
+  takeOff: 'take off',
+  takeOffOf: (title: string) => `Take off ${title}`,
+  moved: 'This changed while you were looking:',
+  looked: 'I have seen it',
+  lookAgain: 'Somebody changed the card or the record while you were looking. Look once more, then publish.',
+  privateFirst: 'Private details would become public. Confirm that above, or take them off.',
   isLive: (revision: number) => `Revision ${revision} is live`,
   anybodySees: 'Anybody with the address sees this card now:',
   backToTable: 'Back to the table',

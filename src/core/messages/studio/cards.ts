@@ -81,6 +81,13 @@ export const CARDS = {
   headResting: 'Resting, recipients see a note',
   headRetired: 'Retired',
 
+  showAdded: (details: number) =>
+    details === 1
+      ? 'New on the record, on no published card yet'
+      : `${details} new on the record, on no published card yet`,
+  onCards: 'On these cards:',
+  showOn: (cards: number) => (cards === 1 ? 'Show on this card' : `Show on ${cards} cards`),
+  showOnNone: 'On none for now',
   behind: (cards: number) =>
     cards === 1
       ? 'One published card no longer says what this record says.'

@@ -27,7 +27,9 @@ export const PEOPLE = {
   orType: 'Or type',
   phone: 'Phone',
   email: 'E-mail',
+  forWork: 'for work',
+  forWorkOf: (kind: 'phone' | 'email') => (kind === 'phone' ? 'The phone is for work' : 'The e-mail is for work'),
   make: 'Make record and card',
-  both: 'Two cards, as is usual: one for work, one private',
+  both: 'Two cards: one for work, one private',
   onlyName: 'Only the name is needed.',
 };

@@ -25,7 +25,7 @@ export const REVISIONS = {
 export const PLAN = {
   title: 'At another time, or with an end',
   publishAt: 'Publish at',
-  publishNote: 'As the draft stands at that time. Empty: now.',
+  publishNote: 'As it is shown now; what you edit later can be added to the plan. Empty: publish now.',
   endsAt: 'Ends at',
   endsWith: 'and then',
   rests: 'rests, with its note',
@@ -34,6 +34,8 @@ export const PLAN = {
   note: 'Note for the list of revisions',
   noteHint: 'New direct line',
   plan: 'Plan it',
+  notInPlan: 'Edited since the plan was made; planning again includes it',
+  editsSince: (edits: number) => (edits === 1 ? '1 later edit not in it' : `${edits} later edits not in it`),
   planned: (at: string) => `Goes out ${at}`,
   ends: (at: string) => `ends ${at}`,
   takenBack: 'Take the plan back',

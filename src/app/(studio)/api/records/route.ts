@@ -4,7 +4,13 @@ import { systemClock } from '@/server/clock';
 import { createRecord } from '@/server/services/create-record';
 
 const typed = z.string().max(2_000);
-const Input = z.object({ name: typed, phone: typed, email: typed, both: z.boolean().optional() });
+const Input = z.object({
+  name: typed,
+  phone: typed,
+  email: typed,
+  forWork: z.object({ phone: z.boolean(), email: z.boolean() }).optional(),
+  both: z.boolean().optional(),
+});
 
 export const POST = (request: Request) =>
   change(request, 'change', async (actor) => createRecord(actor, await inputOf(request, Input), systemClock));

@@ -1,11 +1,13 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
+import { VersionSchema } from '@/app/request/well-formed';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { planCard } from '@/server/services/plans';
 
 const instant = z.iso.datetime({ offset: true }).nullable();
 const Input = z.object({
+  seen: z.object({ version: VersionSchema, recordVersion: VersionSchema }).optional(),
   publishAt: instant,
   address: z.string().max(200),
   note: z.string().max(LIMITS.revisionNote),

@@ -7,9 +7,14 @@ import { publishCard } from '@/server/services/publish-card';
 
 const Input = z.object({
   baseVersion: VersionSchema,
+  recordVersion: VersionSchema.optional(),
   address: z.string().max(200),
   overrideContrast: z.boolean().optional(),
   note: z.string().max(LIMITS.revisionNote).optional(),
+  ends: z
+    .object({ at: z.iso.datetime({ offset: true }), with: z.enum(['resting', 'retired']) })
+    .nullable()
+    .optional(),
 });
 
 export const POST = (request: Request, { params }: { params: Promise<{ card: string }> }) =>

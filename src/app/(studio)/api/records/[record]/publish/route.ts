@@ -6,6 +6,7 @@ import { systemClock } from '@/server/clock';
 import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
 
 const Input = z.object({
+  recordVersion: VersionSchema.optional(),
   cards: z
     .array(z.object({ id: z.uuid(), version: VersionSchema }))
     .min(1)
@@ -16,9 +17,9 @@ type Params = { params: Promise<{ record: string }> };
 
 /** The published cards of a record that are behind it, with what publishing each would change. */
 export const GET = (_request: Request, { params }: Params) =>
-  respond(async () => ({ cards: await cardsBehind(await actorOrRefuse(), idOf((await params).record)) }));
+  respond(async () => cardsBehind(await actorOrRefuse(), idOf((await params).record)));
 
 export const POST = (request: Request, { params }: Params) =>
   change(request, 'publish', async (actor) =>
-    publishSeveral(actor, idOf((await params).record), (await inputOf(request, Input)).cards, systemClock),
+    publishSeveral(actor, idOf((await params).record), await inputOf(request, Input), systemClock),
   );

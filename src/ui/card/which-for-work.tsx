@@ -1,0 +1,48 @@
+'use client';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { detailOf, goesOut, PAGE_AND_FILE, type Line } from '@/core/card';
+import { CARD } from '@/core/messages';
+import { defaultLabel, shownValue, type Detail, type PersonRecord } from '@/core/record';
+
+type Reach = 'phone' | 'email';
+
+const rings = (detail: Detail): boolean =>
+  detail.kind !== 'phone' || !detail.uses.some((use) => use === 'fax' || use === 'pager');
+
+/** Ways to reach the person that a card could show while it shows none of their kind. */
+export function waysLeft(lines: Line[], record: PersonRecord, kind: Reach): Detail[] {
+  const ways = lines.flatMap((line) => {
+    const detail = detailOf(line, record);
+    return detail?.kind === kind && rings(detail) ? [{ line, detail }] : [];
+  });
+  return ways.some(({ line }) => goesOut(line)) ? [] : ways.map(({ detail }) => detail);
+}
+
+type Props = { lines: Line[]; record: PersonRecord; onLines: (lines: Line[]) => void };
+
+/** A new card that shows no phone, or no mail, since none is marked as for work: one question each, with what there is. */
+export function WhichForWork({ lines, record, onLines }: Props) {
+  const [none, setNone] = useState<readonly Reach[]>([]);
+  return (['phone', 'email'] as const).map((kind) => {
+    const ways = none.includes(kind) ? [] : waysLeft(lines, record, kind);
+    if (ways.length === 0) return null;
+    const show = (id: string) =>
+      onLines(lines.map((line) => (line.detail === id ? { ...line, ticks: PAGE_AND_FILE } : line)));
+    return (
+      <section className="banner which" key={kind} aria-labelledby={`which-${kind}`}>
+        <p>
+          <b id={`which-${kind}`}>{CARD.which[kind]}</b> {CARD.whichNote}
+        </p>
+        {ways.map((way) => (
+          <Button key={way.id} variant="quiet" onClick={() => show(way.id)}>
+            <span className="mono">{shownValue(way)}</span> <small>{defaultLabel(way)}</small>
+          </Button>
+        ))}
+        <Button variant="link" onClick={() => setNone([...none, kind])}>
+          {CARD.whichNone}
+        </Button>
+      </section>
+    );
+  });
+}
