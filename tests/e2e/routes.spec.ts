@@ -51,6 +51,8 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/addresses': 'addresses.write',
   'GET /api/records/[record]/publish': 'card.read',
   'POST /api/records/[record]/publish': 'card.publish',
+  'POST /api/records/[record]/show': 'card.write',
+  'POST /api/records/[record]/for-work': 'record.write',
   'GET /api/audiences': 'card.read',
   'PUT /api/audiences': 'audiences.write',
   'GET /api/cards/[card]': 'card.read',

@@ -12,7 +12,15 @@ import { setState } from '@/server/services/card-state';
 import { makePreview } from '@/server/services/preview-card';
 import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
 import type { Line } from '@/core/card';
-import { addBlockPicture, addLogo, addPhoto, cropPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
+import {
+  addBlockPicture,
+  addLogo,
+  addPhoto,
+  cropPhoto,
+  markForWork,
+  openRecord,
+  saveRecord,
+} from '@/server/services/edit-record';
 import { addCaptions, addFilm, filmOf } from '@/server/services/films';
 import { readStorage } from '@/server/services/quota';
 import { askPrefix, readPrefix } from '@/server/services/address-prefix';
@@ -225,6 +233,12 @@ export const ATTEMPTS: Record<string, Attempt> = {
         );
       return adoptWording(actor, cardId, { baseVersion: row?.version ?? 1, line: 'name' }, clock);
     },
+  },
+  markForWork: {
+    action: 'record.write',
+    of: true,
+    act: 'record.changed',
+    run: (actor, { recordId }) => markForWork(actor, recordId, 'd1', clock),
   },
   showOnCards: {
     action: 'card.write',

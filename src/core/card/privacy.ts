@@ -29,7 +29,12 @@ const WORK = words(
 );
 const HOME = words(
   'home private privat personal zuhause daheim zuhaus domicile maison privé privée personnel thuis prive casa particular ' +
-    'privado privada privato privata mum mom mother dad father wife husband son daughter family mama papa mutter vater منزل المنزل شخصي',
+    'privado privada privato privata منزل المنزل شخصي',
+);
+/** Somebody’s own people: a number of theirs is no firm’s, whatever its TYPE says. */
+const FAMILY = words(
+  'mum mom mother dad father wife husband son daughter sister brother family mama papa mutter vater frau mann oma opa maman femme ' +
+    'mari moeder vader madre padre',
 );
 const NEUTRAL = words(
   'phone telephone tel mobile cell line direct main fax pager mail email e address number no the my our and web website site page ' +
@@ -48,7 +53,7 @@ function saysWork(label: string): boolean {
   const said = wordsOf(label);
   return said.some((word) => WORK.has(word)) && said.every((word) => WORK.has(word) || NEUTRAL.has(word));
 }
-const saysHome = (label: string): boolean => wordsOf(label).some((word) => HOME.has(word));
+const says = (list: ReadonlySet<string>, label: string): boolean => wordsOf(label).some((word) => list.has(word));
 const isNeutral = (label: string): boolean => wordsOf(label).every((word) => NEUTRAL.has(word));
 
 /** Words that stand in many firms' names, and forms of firms: no domain is known by them. */
@@ -83,7 +88,8 @@ const WORK_PROFILE = /^\/(in|company|firm|pro|business|school)\//i;
 
 function ofUses(detail: Extract<Detail, { uses: unknown }>): 'work' | 'home' | null {
   const uses: readonly string[] = detail.uses;
-  if ((uses.includes('home') && !uses.includes('work')) || saysHome(detail.label)) return 'home';
+  if ((uses.includes('home') && !uses.includes('work')) || says(HOME, detail.label)) return 'home';
+  if (says(FAMILY, detail.label)) return null;
   return uses.includes('work') || saysWork(detail.label) ? 'work' : null;
 }
 

@@ -1,7 +1,7 @@
 import { goesOut, type CardState } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
-import { RecordSchema, writtenName, type Crop, type PersonRecord } from '@/core/record';
+import { RecordSchema, writtenName, type Crop, type Detail, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
@@ -91,6 +91,22 @@ export async function saveRecord(
     await writeDown(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
     return { version };
   });
+}
+
+/** Marks a phone, mail, link or address of a record as for work; drafts show it then. Errors: NOT_FOUND, RECORD_CHANGED. */
+export async function markForWork(
+  actor: Actor,
+  id: string,
+  detail: string,
+  clock: Clock,
+): Promise<{ version: number }> {
+  authorise(actor, 'record.write');
+  const { body, version } = await openRecord(actor, id);
+  const found = body.details.find((each) => each.id === detail);
+  if (!found || !('uses' in found)) throw new Refusal({ code: 'NOT_FOUND' });
+  const uses = [...new Set([...found.uses, 'work' as const])];
+  const details = body.details.map((each) => (each === found ? ({ ...found, uses } as Detail) : each));
+  return saveRecord(actor, id, version, { ...body, details }, clock);
 }
 
 export type AddedPicture = { picture: string; width: number; height: number };

@@ -128,7 +128,13 @@ export function CardTable({ card, country, zone }: Props) {
         </div>
       )}
       {card.state === 'draft' && showsNoReach(record, draft.lines) && (
-        <WhichForWork lines={draft.lines} record={record} onLines={setLines} />
+        <WhichForWork
+          recordId={card.recordId}
+          lines={draft.lines}
+          record={record}
+          onLines={setLines}
+          onMarked={() => void table.flush().then(table.merge)}
+        />
       )}
       <div className="two">
         <div className="left-half">

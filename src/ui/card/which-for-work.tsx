@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap';
 import { detailOf, goesOut, PAGE_AND_FILE, type Line } from '@/core/card';
 import { CARD } from '@/core/messages';
 import { defaultLabel, shownValue, type Detail, type PersonRecord } from '@/core/record';
+import { call } from '@/ui/studio/call';
 
 type Reach = 'phone' | 'email';
 
@@ -19,23 +20,33 @@ export function waysLeft(lines: Line[], record: PersonRecord, kind: Reach): Deta
   return ways.some(({ line }) => goesOut(line)) ? [] : ways.map(({ detail }) => detail);
 }
 
-type Props = { lines: Line[]; record: PersonRecord; onLines: (lines: Line[]) => void };
+type Props = {
+  recordId: string;
+  lines: Line[];
+  record: PersonRecord;
+  onLines: (lines: Line[]) => void;
+  /** The record was changed: its mark is taken in. */
+  onMarked: () => void;
+};
 
 /** A new card that shows no phone, or no mail, since none is marked as for work: one question each, with what there is. */
-export function WhichForWork({ lines, record, onLines }: Props) {
+export function WhichForWork({ recordId, lines, record, onLines, onMarked }: Props) {
   const [none, setNone] = useState<readonly Reach[]>([]);
   return (['phone', 'email'] as const).map((kind) => {
     const ways = none.includes(kind) ? [] : waysLeft(lines, record, kind);
     if (ways.length === 0) return null;
-    const show = (id: string) =>
+    const show = async (id: string) => {
       onLines(lines.map((line) => (line.detail === id ? { ...line, ticks: PAGE_AND_FILE } : line)));
+      const isOnRecord = record.details.some((detail) => detail.id === id);
+      if (isOnRecord && (await call(`/api/records/${recordId}/for-work`, { json: { detail: id } })).ok) onMarked();
+    };
     return (
       <section className="banner which" key={kind} aria-labelledby={`which-${kind}`}>
         <p>
           <b id={`which-${kind}`}>{CARD.which[kind]}</b> {CARD.whichNote}
         </p>
         {ways.map((way) => (
-          <Button key={way.id} variant="quiet" onClick={() => show(way.id)}>
+          <Button key={way.id} variant="quiet" onClick={() => void show(way.id)}>
             <span className="mono">{shownValue(way)}</span> <small>{defaultLabel(way)}</small>
           </Button>
         ))}

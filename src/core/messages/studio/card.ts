@@ -77,7 +77,8 @@ export const CARD = {
   adopted: 'Adopted into the record.',
   private: 'private',
   which: { phone: 'Which number is for work?', email: 'Which e-mail address is for work?' },
-  whichNote: 'None is marked as work, so this card shows none yet. The one you choose appears on this card.',
+  whichNote:
+    'None is marked as work, so this card shows none yet. The one you choose is marked as work and appears on this card.',
   whichNone: 'None of them',
   /** Why a line goes nowhere until somebody ticks it. */
   why: {
