@@ -18,7 +18,10 @@ const SERVER = ['clock', 'compute', 'files', 'fonts', 'log'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
-  core: [['core'], ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs']],
+  core: [
+    ['core'],
+    ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs', 'htmlparser2'],
+  ],
   env: [['core', 'env'], ['zod']],
   db: [
     ['core', 'env', 'db'],

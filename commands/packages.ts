@@ -18,13 +18,17 @@ export function postgresPrograms(): string | null {
 
 /** Installs Debian's packages when root; otherwise stops with the one line that an administrator runs. */
 function install(what: string, packages: string[]): void {
-  const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
+  const line = `apt-get update && apt-get -o DPkg::Lock::Timeout=300 install -y --no-install-recommends ${packages.join(' ')}`;
   if (!isRoot()) throw new Stop(`${what} is not installed. Run this line as root, then start again:\n  ${line}`);
   say(`Installing ${what} …`);
-  const done = spawnSync('sh', ['-c', line], {
-    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-    encoding: 'utf8',
-  });
+  const installed = () =>
+    spawnSync('sh', ['-c', line], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }, encoding: 'utf8' });
+  let done = installed();
+  // The lists' lock is not waited for by apt-get itself.
+  for (let tries = 0; done.status !== 0 && /could not get lock/i.test(done.stderr) && tries < 30; tries += 1) {
+    spawnSync('sleep', ['10']);
+    done = installed();
+  }
   if (done.status !== 0) throw new Stop(`${what} could not be installed by: ${line}\n${done.stderr.slice(-1_500)}`);
 }
 

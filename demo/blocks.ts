@@ -7,6 +7,7 @@ import { saveCard } from '@/server/services/edit-card';
 import { addBlockPicture } from '@/server/services/edit-record';
 import { addCaptions, addFilm } from '@/server/services/films';
 import { openCard } from '@/server/services/open-card';
+import { drawCover } from './covers';
 import { drawScenery } from './scenery';
 
 const MEDIA = path.join(import.meta.dirname, 'media');
@@ -17,10 +18,11 @@ const ids = (prefix: string) => {
   return () => `${prefix}${(at += 1)}`;
 };
 
-async function scenery(actor: Actor, seed: number, high: 900 | 675 = 900): Promise<Picture> {
-  const { picture: hash, width, height } = await addBlockPicture(actor, await drawScenery(seed, high), systemClock);
+async function pictureOf(actor: Actor, drawn: Promise<Buffer>): Promise<Picture> {
+  const { picture: hash, width, height } = await addBlockPicture(actor, await drawn, systemClock);
   return { hash, width, height };
 }
+const scenery = (actor: Actor, seed: number, high: 900 | 675 = 900) => pictureOf(actor, drawScenery(seed, high));
 
 const item = (id: string, part: Partial<Item>): Item => ({
   id,
@@ -117,7 +119,8 @@ export async function addClientBlocks(actor: Actor, cardId: string): Promise<voi
             title: title!,
             text: text!,
             url: 'https://brandreth.example/recordings',
-            picture: await scenery(actor, 20 + at),
+            alt: 'Drawing of the recording’s pitch over time',
+            picture: await pictureOf(actor, drawCover(at)),
           }),
         ),
       ),

@@ -23,7 +23,7 @@ export const LAYOUT_OF: Record<string, LayoutName> = {
   Hathersage: 'furrow',
   Brockbank: 'fold',
   Quern: 'lapwing',
-  Tyle: 'beacon',
+  Tyle: 'crag',
 };
 
 /** All of the house style but its layout. */
@@ -49,7 +49,7 @@ export async function addHouseStyle(actor: Actor): Promise<void> {
       text: 'work-sans',
       ground: { kind: 'gradient', to: '#1E5A63', angle: 165 },
     },
-    layouts: ['trod', 'cairn', 'furrow', 'fold', 'lapwing', 'beacon', 'skylark'],
+    layouts: ['trod', 'cairn', 'furrow', 'fold', 'lapwing', 'crag', 'skylark'],
     logos: { onLight: await logo(actor, '#123B4F', '#B3421B'), onDark: await logo(actor, '#E8F3FA', '#F0B08A') },
     lines: [
       {
@@ -78,7 +78,7 @@ export async function dressOdile(
   const heather = { palette: PALETTES.ling, title: 'fraunces', text: 'lora', corners: 'round' } as const;
   await dress(actor, clients, { ...heather, layout: 'bilberry' });
   await dress(actor, festivals, {
-    layout: 'beacon',
+    layout: 'crag',
     palette: PALETTES.gorse,
     title: 'bitter',
     text: 'atkinson',

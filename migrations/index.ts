@@ -10,6 +10,7 @@ import * as firmHold from './0008-firm-hold';
 import * as ownRows from './0009-own-rows';
 import * as signIn from './0010-sign-in';
 import * as asShown from './0011-as-shown';
+import * as crag from './0012-crag';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -25,6 +26,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0009-own-rows', ...ownRows },
   { name: '0010-sign-in', ...signIn },
   { name: '0011-as-shown', ...asShown },
+  { name: '0012-crag', ...crag },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -144,7 +144,7 @@ test('revisions side by side, one restored and undone; the card in two languages
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText('A name for the desk')).toBeVisible();
   await expect(dialog.getByText('They say the same.')).toBeVisible();
-  await dialog.getByLabel('Compare from Revision 1').check();
+  await dialog.getByLabel('Was').selectOption('Revision 1');
   await expect(dialog.getByRole('row').filter({ hasText: '(differs)' })).toHaveCount(0);
   await dialog.getByLabel('Only what differs').uncheck();
   await expect(dialog.getByRole('rowheader', { name: 'Planning desk' })).toBeVisible();
@@ -170,7 +170,7 @@ test('revisions side by side, one restored and undone; the card in two languages
   await expect(german.getByText('Planning desk', { exact: true })).toBeVisible();
 
   await page.getByRole('button', { name: 'Publish' }).click();
-  await page.getByText('At another time, or with an end').click();
+  await page.getByText('Schedule').click();
   await page.getByLabel('Publish at').fill('2020-01-01T09:00');
   await page.getByRole('button', { name: 'Plan it' }).click();
   await expect(page.getByText('This time has passed')).toBeVisible();

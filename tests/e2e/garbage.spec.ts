@@ -151,7 +151,7 @@ test('no route falls over garbage in any place of its input: it is taken or refu
       input: { name: 'x', email: 'x@heath.example', password: 'long enough', role: 'analyst', ownRecord: null },
     },
     { method: 'POST', path: `/api/records/${recordId}/publish`, input: { cards: [{ id: cardId, version: 1 }] } },
-    { method: 'POST', path: `/api/records/${recordId}/show`, input: { details: ['x'], cards: [cardId] } },
+    { method: 'POST', path: `/api/records/${recordId}/show`, input: { details: ['x'], onCards: [cardId] } },
     { method: 'POST', path: `/api/records/${recordId}/for-work`, input: { detail: 'x' } },
     { method: 'POST', path: '/api/photos/crop', input: { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0 } },
     { method: 'POST', path: '/api/sign-in', input: { email: 'x@heath.example', password: 'x' } },

@@ -28,7 +28,7 @@ test('a house style that breaks cards says which before and after it is saved, a
   await expect(page.getByText(/1 proof would fail/)).toBeVisible();
   await expect(page.getByText('The page: weight')).toBeVisible();
   await page.getByRole('button', { name: 'Save for every card' }).click();
-  const proofs = page.getByRole('region', { name: 'Proofs of what is out' });
+  const proofs = page.getByRole('region', { name: 'Proofs of published cards' });
   await expect(proofs.getByText('1 of 1 cards that are out fails:')).toBeVisible();
   await expect(proofs.getByText(/of 14,600 B/)).toBeVisible();
   await page.goto('/people');
@@ -59,7 +59,7 @@ test('a new card is offered the layouts that the house style allows, each filled
   await signUp(page);
   await importContact(page, 'phone-export-3.vcf');
   await page.goto('/company/house-style');
-  for (const layout of ['Bothy', 'Beacon', 'Skylark'])
+  for (const layout of ['Bothy', 'Crag', 'Skylark'])
     await page.getByRole('checkbox', { name: layout, exact: true }).uncheck();
   await saveHouse(page);
   await page.goto('/people');
@@ -68,7 +68,7 @@ test('a new card is offered the layouts that the house style allows, each filled
   const dialog = page.getByRole('dialog');
   const offered = dialog.getByRole('group', { name: /^Layout/ }).getByRole('button');
   await expect(offered).toHaveCount(6);
-  for (const layout of ['Bothy', 'Beacon', 'Skylark']) await expect(offered.filter({ hasText: layout })).toHaveCount(0);
+  for (const layout of ['Bothy', 'Crag', 'Skylark']) await expect(offered.filter({ hasText: layout })).toHaveCount(0);
   // Each is really drawn, and no two are the same picture.
   const drawings = await offered
     .locator('img')

@@ -7,7 +7,7 @@ import { importContact, publish, saved, signUp } from './person';
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const capital = (name: string) => `${name[0]!.toUpperCase()}${name.slice(1)}`;
 
-test('a card is dressed: layout, colours that fail and their proposal, undo, a look put by, published', async ({
+test('a card is dressed: layout, colours that fail and their proposal, undo, a look saved, published', async ({
   page,
 }) => {
   await signUp(page);
@@ -21,19 +21,19 @@ test('a card is dressed: layout, colours that fail and their proposal, undo, a l
   await ink.fill('#BBBBBB');
   await ink.press('Enter');
   await expect(page.getByText(/pairs? of colours do(es)? not read/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take the nearest that reads' }).click();
+  await page.getByRole('button', { name: 'Use the nearest readable colour' }).click();
   await expect(page.getByText(/^All \d+ pairs of colours read/)).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/pairs? of colours do(es)? not read/)).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(ink).toHaveValue('#1E2B28');
   await page.getByLabel('Name of the look').fill('Portrait');
-  await page.getByRole('button', { name: 'Put this look by' }).click();
+  await page.getByRole('button', { name: 'Save this look' }).click();
   await expect(page.getByRole('button', { name: 'Use Portrait' })).toBeVisible();
   await saved(page);
   // What print and previews get is drawn by the server, and says what had no room.
-  await page.getByLabel('What is shown').selectOption('Picture of links');
-  await expect(page.getByRole('img', { name: 'Picture of links' })).toBeVisible();
+  await page.getByLabel('What is shown').selectOption('Link preview');
+  await expect(page.getByRole('img', { name: 'Link preview' })).toBeVisible();
   await expect(page.getByText('Everything has its room.')).toBeVisible();
   await publish(page, 'dressed-card');
   await page.goto('/c/dressed-card');

@@ -105,7 +105,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await expect(page.getByText('Code on screen')).toBeVisible();
     await accessible(page, 'hand-outs');
     await page.getByRole('button', { name: 'Show code' }).first().click();
-    await expect(page.getByText('pictures of this code')).toBeVisible();
+    await expect(page.getByText('test images')).toBeVisible();
     await accessible(page, 'code');
     const card = page.url().replace('/hand-outs', '');
     await page.goto(`${card}/response`);
@@ -123,9 +123,9 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await accessible(page, `record, ${detail}`);
     }
     await page.getByRole('textbox', { name: 'Value' }).fill(SIGNATURE);
-    await page.getByRole('button', { name: 'Take it apart' }).click();
+    await page.getByRole('button', { name: 'Split into details' }).click();
     await accessible(page, 'signature taken apart');
-    await page.getByRole('button', { name: 'Take in 4' }).click();
+    await page.getByRole('button', { name: 'Add 4 details' }).click();
     await page.getByRole('button', { name: 'More about Hours' }).click();
     await accessible(page, 'record, hours');
     await page.getByRole('button', { name: 'New card' }).click();
@@ -140,7 +140,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await accessible(page, 'people chosen');
     await page.getByRole('button', { name: 'New person' }).click();
     await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
-    await expect(page.getByRole('button', { name: 'Take in 2 contacts' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Import 2 contacts' })).toBeVisible();
     await accessible(page, 'contacts to take in');
     for (const path of [
       '/company/members',
@@ -183,7 +183,7 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
   await page.goto('/people');
   await page.getByRole('button', { name: 'New person' }).click();
   await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
-  await expect(page.getByRole('button', { name: 'Take in 2 contacts' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import 2 contacts' })).toBeVisible();
   for (const path of [
     page.url(),
     card,

@@ -136,10 +136,10 @@ test('a job outlives a kill -9 of the application: every contact comes in once, 
   const file = { name: 'book.vcf', mimeType: 'text/vcard', buffer: Buffer.from(book.join('')) };
   await page.getByLabel('Contact file').setInputFiles(file);
   await page.waitForURL('**/imports/*');
-  await page.getByRole('button', { name: 'Take in 600 contacts' }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Import 600 contacts' }).click({ timeout: 60_000 });
   await expect(page.getByText(/^[1-9]\d* of 600 contacts/)).toBeVisible();
   await request.get(`http://127.0.0.1:${CONTROL}/kill`, { timeout: 60_000 });
-  await expect(page.getByText('600 contacts came in as records.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('600 contacts imported.')).toBeVisible({ timeout: 60_000 });
   await page.goto('/people');
   await expect(page.getByText('600 people, 600 cards')).toBeVisible();
   await page.goto('/company/jobs');
@@ -154,12 +154,12 @@ test('a job that is stopped keeps what it did and makes no more', async ({ page 
   const file = { name: 'book.vcf', mimeType: 'text/vcard', buffer: Buffer.from(book.join('')) };
   await page.getByLabel('Contact file').setInputFiles(file);
   await page.waitForURL('**/imports/*');
-  await page.getByRole('button', { name: 'Take in 3,000 contacts' }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Import 3,000 contacts' }).click({ timeout: 60_000 });
   await expect(page.getByText(/^[1-9]\d* of 3000 contacts/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
-  await expect(page.getByText(/^\d+ contacts? came in as records/)).toBeVisible();
+  await expect(page.getByText(/^\d+ contacts? imported/)).toBeVisible();
   await page.getByRole('button', { name: 'Undo taking them in' }).click();
-  await expect(page.getByText(/^\d+ contacts? taken back\.$/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^\d+ contacts? undone\.$/)).toBeVisible({ timeout: 60_000 });
 });
 
 test('a member signs in with a first password, must change it, and sees what the role includes', async ({

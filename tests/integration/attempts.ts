@@ -252,7 +252,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
           .where({ id: cardId })
           .update({ lines: JSON.stringify(lines) });
       });
-      return showOnCards(actor, recordId, { details: ['p'], cards: [cardId] }, clock);
+      return showOnCards(actor, recordId, { details: ['p'], onCards: [cardId] }, clock);
     },
   },
   readAudiences: { action: 'card.read', run: (actor) => readAudiences(actor) },

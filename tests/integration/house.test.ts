@@ -80,7 +80,7 @@ test('a lock holds in the service, with its reason; an override is for those who
   await expect(saved(holder, cardId, { ...own, overrides: ['palette'] })).rejects.toMatchObject(
     refused('OVERRIDE_NOT_ALLOWED'),
   );
-  await expect(saved(holder, cardId, { layout: 'beacon' })).rejects.toMatchObject(refused('LAYOUT_NOT_ALLOWED'));
+  await expect(saved(holder, cardId, { layout: 'crag' })).rejects.toMatchObject(refused('LAYOUT_NOT_ALLOWED'));
   await saved(holder, cardId, { layout: 'cairn' });
   await published(owner, cardId, 'overridden', { ...own, overrides: ['palette'] });
   expect(await pageAt('/c/overridden')).toContain(PALETTES.rowan.act);

@@ -71,7 +71,7 @@ test('the picture of a link is 1,200 by 630, tells no number in its words, and i
   expect(drawn.status).toBe(200);
   expect(drawn.headers['Cache-Control']).toContain('immutable');
   expect(await sharp(drawn.body as Buffer).metadata()).toMatchObject({ width: 1200, height: 630, format: 'jpeg' });
-  await published(actor, cardId, 'linked-card', { layout: 'beacon' });
+  await published(actor, cardId, 'linked-card', { layout: 'crag' });
   expect((await ask(new URL(og('image')!).pathname)).status).toBe(404);
   // A picture that nobody names is not drawn for whoever asks.
   expect((await ask('/c/linked-card/link-en-0123456789abcdef.jpg')).status).toBe(404);

@@ -44,7 +44,7 @@ test('what comes to a record shows on drafts as far as it is not private, and on
   );
   expect(await shows(actor, draft)).toEqual(['name', 'd1', 'office', 'mobile', 'title']);
   expect((await cardsBehind(actor, recordId)).cards).toEqual([]);
-  await showOnCards(actor, recordId, { details: ['title', 'office'], cards: [out] }, clock);
+  await showOnCards(actor, recordId, { details: ['title', 'office'], onCards: [out] }, clock);
   expect(await shows(actor, out)).toEqual(['name', 'd1', 'office', 'title']);
   expect(await pageAt('/c/what-comes')).not.toContain('Rope inspector');
   expect((await cardsBehind(actor, recordId)).cards.map(({ id }) => id)).toEqual([out]);

@@ -34,7 +34,9 @@ export function compareCompositions(before: Composition, now: Composition): Comp
   whole('opens', BLOCKS_WORDS.opens, ({ opens }) => BLOCKS_WORDS.opensWith[opens.first], same(before.opens, now.opens));
   whole('language', changed.language, languageOf, (before.language ?? null) === now.language);
   const [was, is] = [orderOf(before, before, now), orderOf(now, before, now)];
-  if (was !== is) rows.push(row('order', changed.order, { text: was, on: [] }, { text: is, on: [] }));
+  const named = (lines: ComposedLine[]) => lines.map((line) => line.label || textOf(line)).join(' · ');
+  if (was.map(({ id }) => id).join() !== is.map(({ id }) => id).join())
+    rows.push(row('order', changed.order, { text: named(was), on: [] }, { text: named(is), on: [] }));
   whole('look', changed.look, ({ look }) => lookText(look), same(before.look, now.look));
   return rows;
 }
@@ -43,11 +45,8 @@ const languageOf = ({ language }: Composition): string =>
   language ? LANGUAGE_NAMES[language] : PUBLISH.changed.followsDevice;
 
 /** The lines that stand in all of these compositions, in the order of one. */
-const orderOf = ({ lines }: Composition, ...among: Composition[]): string =>
-  lines
-    .filter(({ id }) => among.every((each) => each.lines.some((line) => line.id === id)))
-    .map((line) => line.label || textOf(line))
-    .join(' · ');
+const orderOf = ({ lines }: Composition, ...among: Composition[]): ComposedLine[] =>
+  lines.filter(({ id }) => among.every((each) => each.lines.some((line) => line.id === id)));
 
 /** A look in a few words: its layout, type and colours. */
 const lookText = ({ layout, title, text, palette }: Look): string =>

@@ -33,7 +33,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `A link that starts with “${p.scheme}:” can run a program on a recipient’s phone. Use https.`,
   },
   BIRTHDAY_UNREADABLE: { status: 422, say: () => 'Write the birthday as year-month-day, as in 1984-06-30.' },
-  HOURS_UNREADABLE: { status: 422, say: () => 'Write hours as in “Mon-Fri 9-17, Sat 10-12:30”.' },
+  HOURS_UNREADABLE: { status: 422, say: () => 'Write hours as in “Tue-Sat 8:30-16, Sun 10-12”.' },
   WORDING_NOT_POSSIBLE: { status: 422, say: () => 'This is changed in the record, not on the card.' },
   TOO_MANY_DETAILS: { status: 422, say: (p) => `A record holds at most ${p.limit} details.` },
   NOT_A_CONTACT_FILE: {
@@ -57,7 +57,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   PICTURE_HEIC: {
     status: 422,
     say: () =>
-      'This is a HEIC photo, which browsers cannot show. On the phone, share or export it as JPEG (“most compatible”), or take a picture of the screen, and use that.',
+      'This is a HEIC photo, which browsers cannot show. Choose JPEG when you share or export it from the phone, and use that.',
   },
   PICTURE_TOO_LARGE: {
     status: 422,

@@ -12,7 +12,7 @@ export const LIMITS = {
   lines: 800,
   blocks: 24,
   items: 12,
-  videos: 5,
+  videos: 6,
   buttons: 8,
   blockText: 2_000,
   videoBytes: 40_000_000,

@@ -179,7 +179,7 @@ export const LAYOUTS = {
     },
   },
   /** A poster: the name as large as it goes, on nothing but colour. */
-  beacon: {
+  crag: {
     order: ['logo', 'name', 'role', 'firm', 'acts', 'photo', 'lead', 'alarm', 'lines', 'rest'],
     band: ['logo', 'name', 'role', 'firm'],
     lead: null,

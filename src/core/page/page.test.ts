@@ -92,6 +92,37 @@ test('a record of forty lines fits one round trip (RFC 6928) and its proof says 
   expect(provePage(html, weight, composition, ['words of LINE-7']).passed).toBe(false);
 });
 
+/** Ways in which a page can hold a value, by the HTML standard: text, any attribute, comments, styles, scripts, character references. */
+test.each([
+  ['text', '<p>+44 7700 900555</p>'],
+  ['an attribute that nobody sees', '<p data-note="+447700900555"></p>'],
+  ['an attribute without quotes', '<img alt=+447700900555>'],
+  ['an encoded address', '<a href="mailto:x@y.example?body=%2B44%207700%20900555">x</a>'],
+  ['a comment', '<!-- +44 7700 900555 -->'],
+  ['a style', '<style>p:after{content:"+447700900555"}</style>'],
+  ['an inline style', '<p style="background:url(/x?+447700900555)"></p>'],
+  ['a script', '<script>var a="\\u002b447700900555"</script>'],
+  ['character references', '<p>&#x2b;&#52;47700900555</p>'],
+])('what is withheld is found in %s', (_, planted) => {
+  const { html, composition } = pageOf(person);
+  const planting = html.replace('</main>', `${planted}</main>`);
+  const leak = (page: string) =>
+    provePage(page, null, composition, ['+44 7700 900555']).checks.find(({ name }) => name === 'unticked lines')!;
+  expect([leak(html).passed, leak(planting).passed]).toEqual([true, false]);
+});
+
+test('whatever a browser would load from another host is found; what only names one is not', () => {
+  const { html, composition } = pageOf(person);
+  const hosts = (planted: string) =>
+    provePage(html.replace('</main>', `${planted}</main>`), null, composition, []).checks.find(
+      ({ name }) => name === 'other hosts',
+    )!.passed;
+  for (const planted of ['<img srcset="/a 1x, //b.example/c 2x">', '<style>@import "https://b.example/c"</style>'])
+    expect([planted, hosts(planted)]).toEqual([planted, false]);
+  for (const planted of ['<link rel="canonical" href="https://b.example/">', '<a href="https://b.example/">x</a>'])
+    expect([planted, hosts(planted)]).toEqual([planted, true]);
+});
+
 test('a page in Arabic is written from right to left, its numbers from left to right, what was typed stays', () => {
   const titled: PersonRecord = {
     ...person,

@@ -1,8 +1,12 @@
 import { linesOn, squeeze, wordsOf, type Composition } from '@/core/card';
-import { LANGUAGES, PROOF } from '@/core/messages';
+import { LANGUAGES, PROOF, RECIPIENT_TEXTS } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { fails, pairsInUse } from '@/core/look';
 import { proofOf, type Check, type Proof } from './proof';
+import { readPage } from './read-page';
+
+/** All that a page says by itself. */
+const OURS = new Set(Object.values(RECIPIENT_TEXTS).flatMap((said) => Object.values(said).map(squeeze)));
 
 /** Initial congestion window of ten segments at an MSS of 1,460 (RFC 6928): what one round trip carries, in bytes. */
 export const ONE_ROUND_TRIP = 14_600;
@@ -12,7 +16,7 @@ export const CONTRAST = 'contrast';
 
 /**
  * The proof of a page: `html` as it is served, `compressedBytes` its size with headers at gzip level 6, or null where
- * nothing was compressed (in the browser). The text is read back by taking the mark-up away again.
+ * nothing was compressed (in the browser). It is read back by a parser that is not ours: every text, attribute, style and script.
  */
 export function provePage(
   html: string,
@@ -20,14 +24,18 @@ export function provePage(
   composition: Composition,
   withheld: string[],
 ): Proof {
-  const text = piecesOf(html).map(squeeze).join('\n');
-  const language = LANGUAGES.find((each) => html.includes(`<html lang="${each}"`)) ?? 'en';
+  const page = readPage(html);
+  const pieces = page.pieces.map(squeeze);
+  const text = pieces.join('\n');
+  const language = LANGUAGES.find((each) => each === page.language) ?? 'en';
   const lines = linesOn(composition, 'page');
   const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail, language))));
   const words = composition.blocks.filter(({ kind }) => kind !== 'action bar').flatMap(wordsOf);
   const said = words.filter(({ text: wanted }) => text.includes(squeeze(wanted)));
-  const leaked = withheld.filter((value) => text.includes(squeeze(value)));
-  const outside = (html.match(/(?:src|srcset|action)="(?:https?:)?\/\/[^"]*"/g) ?? []).length;
+  // A nickname may be a word of ours: what the page itself says gives nobody away.
+  const theirs = pieces.filter((piece) => !OURS.has(piece)).join('\n');
+  const leaked = withheld.filter((value) => theirs.includes(squeeze(value)));
+  const outside = page.outside.length;
   return proofOf([
     {
       name: 'ticked lines',
@@ -74,36 +82,4 @@ function contrastOf({ look }: Composition): Check {
     passed: failing.length === 0,
     finding: PROOF.contrast(pairs.length - failing.length, pairs.length, worst.ratio, worst.needs),
   };
-}
-
-/** An address as it reads once it is opened: what is filled into a mail, a text or a chat is encoded in it (RFC 3986 2.1, and `+` in forms). */
-function decoded(value: string): string {
-  try {
-    return decodeURIComponent(value.replace(/\+/g, ' '));
-  } catch {
-    return value;
-  }
-}
-
-/**
- * Visible text and attribute values of body and head, without the style sheet and the script, piece by piece: what two
- * neighbours happen to spell together is no value of either.
- */
-function piecesOf(html: string): string[] {
-  const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"' };
-  const pieces = html
-    .replace(/<style>.*?<\/style>|<script>.*?<\/script>/gs, '<>')
-    .replace(
-      /<\/?[a-z!][^>]*>/gi,
-      (tag) =>
-        `<>${[...tag.matchAll(/(?:href|content|alt|aria-label)="([^"]*)"/g)].map((found) => found[1]).join('<>')}<>`,
-    )
-    .split('<>');
-  // Each entity once: what somebody typed as an entity was escaped, and stays what they typed.
-  const read = pieces.map((piece) =>
-    piece.replace(/&(?:#(\d+)|(amp|lt|gt|quot));/g, (_, code?: string, name?: string) =>
-      code ? String.fromCodePoint(Number(code)) : entities[name!]!,
-    ),
-  );
-  return [...read, ...read.filter((piece) => /%[0-9a-f]{2}|\+/i.test(piece)).map(decoded)];
 }

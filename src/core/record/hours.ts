@@ -66,7 +66,7 @@ const DAYS = new RegExp(
   'giu',
 );
 
-/** A whole week as typed: "Mon-Fri 9-17, Sat 10-12:30". Error: HOURS_UNREADABLE. */
+/** A whole week as typed: "Tue-Sat 8:30-16, Sun 10-12". Error: HOURS_UNREADABLE. */
 export function readHours(typed: string, zone: string): Result<Hours> {
   const days: Span[][] = Array.from({ length: 7 }, () => []);
   const found = [...typed.matchAll(DAYS)];

@@ -2,6 +2,7 @@ export { isBlock, readBlock, recognise, type Block } from './block';
 export { clampCrop, squareOf, tooSmallFor, wholeCrop, PHOTO_NEEDS, type PhotoNeed } from './crop';
 export { createMatcher, differencesOf, firstChoice, withChosen, type Difference, type Matcher } from './compare';
 export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans, type Hours, type Span } from './hours';
+export { keptInWords } from './kept';
 export { readEmail, readLink, shownLink } from './link';
 export { splitName, writtenName } from './name';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';

@@ -6,6 +6,7 @@ const BASE64 = /^[^:]{0,1000};(?:ENCODING=)?["']?(?:BASE64|B)["']?[;:]/i;
 const PROPERTY_HEAD = /^\s*[A-Za-z0-9_.-]+\s*[;:]/;
 /** Texts of several lines, whose line ends some programs forget to escape; of others a stray line is no part. */
 const SEVERAL_LINES = /^\s*(?:[\w-]+\.)?(?:NOTE|LABEL)\s*[;:]/i;
+const FRAME = /^\s+(?:BEGIN|END)\s*:\s*VCARD\s*$/i;
 const BASE64_LETTERS = /^[A-Za-z0-9+/=]+$/;
 /** A program that breaks its lines at about 75 octets breaks within a word; a shorter line ends where the writer ended it. */
 const USUAL_LENGTH = 70;
@@ -59,7 +60,7 @@ export class Unfolder {
     this.count += 1;
     const first = text.charCodeAt(0);
     if (this.soft) return this.more(text);
-    if ((first === 0x20 || first === 0x09) && this.parts.length > 0)
+    if ((first === 0x20 || first === 0x09) && this.parts.length > 0 && !this.isFrame(text))
       return this.more(this.keepsSpace() ? text : text.slice(1));
     if (!text || !text.trim()) return this.flush();
     if (this.parts.length > 0 && !PROPERTY_HEAD.test(text)) {
@@ -78,6 +79,9 @@ export class Unfolder {
     this.line = this.count;
     this.more(this.count === 1 ? text.replace(/^\ufeff/, '') : text);
   }
+
+  /** An indented BEGIN or END after a line that nobody had to break: no continuation (common practice, no published source). */
+  private isFrame = (text: string): boolean => text.length < 40 && this.last.length < USUAL_LENGTH && FRAME.test(text);
 
   private more(text: string): void {
     this.last = text;

@@ -70,7 +70,7 @@ export async function showOnDrafts(
 export async function showOnCards(
   actor: Actor,
   recordId: string,
-  chosen: { details: string[]; cards: string[] },
+  chosen: { details: string[]; onCards: string[] },
   clock: Clock,
 ): Promise<{ cards: string[] }> {
   authorise(actor, 'card.write');
@@ -82,7 +82,7 @@ export async function showOnCards(
     const body = RecordSchema.parse(person.body);
     const changed: string[] = [];
     // Always in the same order, so that two who do the same wait for each other and do not lock up.
-    for (const id of [...new Set(chosen.cards)].sort()) {
+    for (const id of [...new Set(chosen.onCards)].sort()) {
       const row = await cardForUpdate(tx, id);
       if (row?.record_id !== recordId) throw new Refusal({ code: 'NOT_FOUND' });
       if (!(await tickLines(tx, row, body, ({ id: each }) => (wanted.has(each) ? PAGE_AND_FILE : null), clock)))

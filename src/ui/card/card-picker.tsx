@@ -33,6 +33,10 @@ export function CardPicker({
       clearTimeout(timer);
     };
   }, [typed, except]);
+  const choose = (card: Found) => {
+    setName(card.name);
+    onChoose(card.href.split('/').at(-1)!);
+  };
   return (
     <Form.Group controlId="instead">
       <Form.Label>{CARDS.instead}</Form.Label>
@@ -50,18 +54,16 @@ export function CardPicker({
             placeholder={CARDS.insteadHint}
             autoComplete="off"
             onChange={(event) => setTyped(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key !== 'Enter') return;
+              event.preventDefault();
+              if (found[0]) choose(found[0]);
+            }}
           />
           <ul className="picker">
             {found.map((each) => (
               <li key={each.href}>
-                <button
-                  type="button"
-                  className="plain"
-                  onClick={() => {
-                    setName(each.name);
-                    onChoose(each.href.split('/').at(-1)!);
-                  }}
-                >
+                <button type="button" className="plain" onClick={() => choose(each)}>
                   {each.name}
                 </button>
               </li>

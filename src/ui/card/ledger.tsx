@@ -15,6 +15,7 @@ import {
   backToLayout,
   detailOf,
   FIRST_CHANNELS,
+  labelOf,
   NAME_LINE,
   NOWHERE,
   type Channel,
@@ -23,7 +24,7 @@ import {
 } from '@/core/card';
 import type { Look } from '@/core/look';
 import { CARD } from '@/core/messages';
-import type { DetailKind, PersonRecord } from '@/core/record';
+import { shownValue, type DetailKind, type PersonRecord } from '@/core/record';
 import { useNarrow } from '@/ui/studio/use-narrow';
 import { useStable } from '@/ui/studio/use-stable';
 import { AddLine } from './add-line';
@@ -59,6 +60,8 @@ type Props = {
 };
 
 const NO_CLASHES: readonly Edit[] = [];
+/** What a grip says to those who do not drag. */
+const GRIP = { screenReaderInstructions: { draggable: CARD.gripKeys } };
 
 /** The ledger: lines down, channels across; a tick says that this line goes out on that channel. */
 export const Ledger = memo(function Ledger(props: Props) {
@@ -79,6 +82,8 @@ export const Ledger = memo(function Ledger(props: Props) {
   const [filter, setFilter] = useState('');
   const [shown, setShown] = useState<Shown>('all');
   const [open, setOpen] = useState<string | null>(null);
+  /** What was done from the keyboard, for those who do not see it. */
+  const [said, setSaid] = useState('');
   const [below, setBelow] = useState<string | null>(null);
   const [wanted, setWanted] = useState<{ kind: DetailKind; label: string | null } | null>(null);
   const sensors = useSensors(
@@ -95,11 +100,16 @@ export const Ledger = memo(function Ledger(props: Props) {
   const ids = useMemo(() => visible.map((line) => line.detail), [visible]);
   const { focusCell, keys } = useLedgerKeys(table, {
     move: (line, by) => move(line, by),
-    nowhere: (id) =>
-      props.onChange(
-        lines.map((line) => (line.detail === id && id !== NAME_LINE ? { ...line, ticks: NOWHERE } : line)),
-      ),
+    nowhere: (id) => {
+      if (id === NAME_LINE) return;
+      props.onChange(lines.map((line) => (line.detail === id ? { ...line, ticks: NOWHERE } : line)));
+      setSaid(CARD.unticked(titleOf(id)));
+    },
   });
+  const titleOf = (id: string) => {
+    const [line, detail] = [lines.find((each) => each.detail === id), details.get(id)];
+    return line && detail ? labelOf(line, detail) || shownValue(detail) : '';
+  };
   const replace = useStable((next: Line) =>
     props.onChange(lines.map((line) => (line.detail === next.detail ? next : line))),
   );
@@ -109,6 +119,7 @@ export const Ledger = memo(function Ledger(props: Props) {
     // The name stays first: it heads every form of a card.
     if (from < 1 || to < 1 || to >= lines.length) return;
     props.onChange(arrayMove(lines, from, to));
+    setSaid(CARD.movedTo(titleOf(id), to + 1, lines.length));
     requestAnimationFrame(() => focusCell(ids.indexOf(id) + by, 0));
   });
   const openRow = useStable((id: string) => setOpen(open === id ? null : id));
@@ -142,7 +153,13 @@ export const Ledger = memo(function Ledger(props: Props) {
   );
 
   return (
-    <DndContext id="ledger" sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragged}>
+    <DndContext
+      id="ledger"
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={dragged}
+      accessibility={GRIP}
+    >
       <div className="ledger">
         <LedgerTools
           filter={filter}
@@ -235,6 +252,9 @@ export const Ledger = memo(function Ledger(props: Props) {
           />
         )}
         <p className="keys">{CARD.keys}</p>
+        <p className="visually-hidden" role="status">
+          {said}
+        </p>
       </div>
     </DndContext>
   );

@@ -4,10 +4,11 @@ import type { Proof } from '@/core/proof';
 /** The proof at the specimen's foot: the finding first, the worst check before the others. */
 export function ProofFoot({ proof }: { proof: Proof | null }) {
   return (
-    <div className="proof" role="status">
+    <div className="proof">
       {proof ? (
         <p>
-          <strong className={proof.passed ? 'passed' : 'failed'}>
+          {/* The verdict is announced; its details are read on request. */}
+          <strong role="status" className={proof.passed ? 'passed' : 'failed'}>
             <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {proof.passed ? CARD.proven : CARD.proofFails}
           </strong>{' '}
           {proof.checks.map((check) => check.finding).join(' ')}
@@ -19,8 +20,8 @@ export function ProofFoot({ proof }: { proof: Proof | null }) {
         <details>
           <summary>{CARD.warnings(proof.warnings.length)}</summary>
           <ul>
-            {proof.warnings.map(({ family, finding, source }) => (
-              <li key={finding}>{CARD.warning(family, finding, source)}</li>
+            {proof.warnings.map(({ family, finding }) => (
+              <li key={finding}>{CARD.warning(family, finding)}</li>
             ))}
           </ul>
         </details>

@@ -89,12 +89,10 @@ export function RevisionsDialog({ card, draft, composition, record, country, zon
           <div className="revisions-two">
             <ol reversed className="revision-list">
               <li>
-                <Sides side="draft" sides={sides} name={REVISIONS.draft} onSides={setSides} />
                 <b>{REVISIONS.draft}</b>
               </li>
               {list.map((each) => (
                 <li key={each.number}>
-                  <Sides side={each.number} sides={sides} name={REVISIONS.numbered(each.number)} onSides={setSides} />
                   <b>{REVISIONS.numbered(each.number)}</b>
                   <span>{REVISIONS.publishedBy(instantIn(zone, each.publishedAt), each.who)}</span>
                   {each.note && <span className="revision-note">{each.note}</span>}
@@ -111,6 +109,24 @@ export function RevisionsDialog({ card, draft, composition, record, country, zon
               ))}
             </ol>
             <section aria-label={REVISIONS.comparison}>
+              <div className="sides">
+                {(['was', 'is'] as const).map((side) => (
+                  <label key={side}>
+                    {REVISIONS.side[side]}{' '}
+                    <select
+                      className="form-select form-select-sm"
+                      value={sides[side]}
+                      onChange={({ target }) => setSides({ ...sides, [side]: sideOf(target.value) })}
+                    >
+                      {(['draft', ...list.map(({ number }) => number)] satisfies Side[]).map((each) => (
+                        <option key={each} value={each}>
+                          {nameOf(each)}
+                        </option>
+                      ))}
+                    </select>
+                  </label>
+                ))}
+              </div>
               <label className="gap-choice">
                 <input
                   type="checkbox"
@@ -133,38 +149,8 @@ export function RevisionsDialog({ card, draft, composition, record, country, zon
   );
 }
 
+const sideOf = (value: string): Side => (value === 'draft' ? value : Number(value));
 const nameOf = (side: Side): string => (side === 'draft' ? REVISIONS.draft : REVISIONS.numbered(side));
-
-function Sides({
-  side,
-  sides,
-  name,
-  onSides,
-}: {
-  side: Side;
-  sides: { was: Side; is: Side };
-  name: string;
-  onSides: (sides: { was: Side; is: Side }) => void;
-}) {
-  return (
-    <span className="sides">
-      <input
-        type="radio"
-        name="was"
-        checked={sides.was === side}
-        aria-label={REVISIONS.compareFrom(name)}
-        onChange={() => onSides({ ...sides, was: side })}
-      />
-      <input
-        type="radio"
-        name="is"
-        checked={sides.is === side}
-        aria-label={REVISIONS.compareWith(name)}
-        onChange={() => onSides({ ...sides, is: side })}
-      />
-    </span>
-  );
-}
 
 function Comparison({ rows, was, is, busy }: { rows: ComparedRow[]; was: string; is: string; busy: boolean }) {
   if (busy) return <p>{REVISIONS.opening}</p>;

@@ -7,7 +7,7 @@ const STEPS: Record<string, [number, number]> = {
   ArrowRight: [0, 1],
 };
 
-/** The ledger from the keyboard: arrows move between cells, Alt with an arrow moves the line, 0 unticks it. */
+/** The ledger from the keyboard: arrows move between cells, Alt with an arrow moves the line, Alt with 0 unticks it. */
 export function useLedgerKeys(
   table: RefObject<HTMLTableElement | null>,
   acts: { move: (line: string, by: number) => void; nowhere: (line: string) => void },
@@ -23,7 +23,11 @@ export function useLedgerKeys(
     const row = Number(cell.dataset.row);
     const column = Number(cell.dataset.column);
     const line = cell.closest<HTMLElement>('tr')?.dataset.line;
-    if (event.key === '0' && line) return acts.nowhere(line);
+    // The key, not its letter: with Alt it may write another one.
+    if (event.altKey && /^(Digit|Numpad)0$/.test(event.code) && line) {
+      event.preventDefault();
+      return acts.nowhere(line);
+    }
     const step = STEPS[event.key];
     if (!step) return;
     event.preventDefault();

@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import type { ShownEntry } from '@/core/imports';
 import { IMPORT, TROUBLES } from '@/core/messages';
+import { keptInWords } from '@/core/record';
 
 type Props = {
   entry: ShownEntry;
@@ -90,7 +91,7 @@ export function ImportEntry({ entry, open, onChoose }: Props) {
 function Remarks({ entry }: { entry: ShownEntry }) {
   const remarks = [
     ...entry.troubles.map(({ code, line }) => IMPORT.atLine(line, TROUBLES[code])),
-    ...(entry.kept.length > 0 ? [IMPORT.withKept(entry.kept)] : []),
+    ...(entry.kept.length > 0 ? [IMPORT.withKept(entry.kept.map((each) => keptInWords(each).name))] : []),
     ...(entry.tooLarge.length > 0 ? [IMPORT.tooLarge(entry.tooLarge)] : []),
   ];
   if (remarks.length === 0) return null;

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import type { Role } from '@/core/access';
 import { FRAME } from '@/core/messages';
 import { sectionsOf } from './sections';
-import { isTyping } from './typing';
+import { hasSingleKeys, isTyping } from './typing';
 
 const GoToDialog = dynamic(() => import('./go-to-dialog').then((made) => made.GoToDialog));
 
@@ -21,7 +21,7 @@ export function GoTo({ role }: { role: Role }) {
         event.preventDefault();
         return setOpen(true);
       }
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target) || !hasSingleKeys()) return;
       const section = afterG && sectionsOf(role).find(({ letter }) => letter === event.key);
       afterG = event.key === 'g';
       if (section) router.push(section.href);

@@ -6,7 +6,7 @@ import type { Role } from '@/core/access';
 import { FRAME } from '@/core/messages';
 import { sectionsOf } from './sections';
 import type { Shortcut } from './help-dialog';
-import { isTyping } from './typing';
+import { hasSingleKeys, isTyping } from './typing';
 
 const HelpDialog = dynamic(() => import('./help-dialog').then((made) => made.HelpDialog));
 
@@ -44,7 +44,7 @@ export function Help({ role }: { role: Role }) {
   const path = usePathname();
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
-      if (event.key !== '?' || isTyping(event.target)) return;
+      if (event.key !== '?' || isTyping(event.target) || !hasSingleKeys()) return;
       event.preventDefault();
       setOpen(true);
     };

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { compose, type Composition } from '@/core/card';
@@ -6,7 +7,7 @@ import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face/face';
 import { dressed, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
 import { LOOK_PARTS, nightLook, type Look, type LookPart } from '@/core/look';
-import { CARD, FRAME, LOOK } from '@/core/messages';
+import { CARD, CARDS, FRAME, LOOK } from '@/core/messages';
 import { areasOf } from '@/core/page/card-areas';
 import { CardHead } from '@/ui/card/card-head';
 import type { CardOnTable } from '@/ui/card/card-on-table';
@@ -22,6 +23,8 @@ import { KeptLooks, type KeptLook } from './kept-looks';
 import { LineLooks } from './line-looks';
 import { LookFields } from './look-fields';
 import { PartState } from './part-state';
+
+const PreviewDialog = dynamic(() => import('@/ui/card/preview-dialog').then((made) => made.PreviewDialog));
 
 type Props = { card: CardOnTable; country: string; zone: string; kept: KeptLook[] };
 type View = 'page' | 'broad' | 'night' | FaceName;
@@ -44,6 +47,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
   const table = useCardDraft(card);
   const { now: draft, record, problem } = table;
   const [view, setView] = useState<View>('page');
+  const [previewing, setPreviewing] = useState(false);
   const [publishing, setPublishing] = useState(false);
   useUndoKeys(table);
   const composed = useMemo(
@@ -70,11 +74,8 @@ export function LookTable({ card, country, zone, kept }: Props) {
         note={<SavedNote table={table} changes={changes.length} plan={card.plan} notPlanned={notPlanned} zone={zone} />}
         publish={
           <>
-            <Button variant="quiet" disabled={!table.canUndo} onClick={table.undo}>
-              {LOOK.undo}
-            </Button>
-            <Button variant="quiet" disabled={!table.canRedo} onClick={table.redo}>
-              {LOOK.redo}
+            <Button variant="quiet" onClick={() => setPreviewing(true)}>
+              {CARDS.preview}
             </Button>
             <Button onClick={() => setPublishing(true)} disabled={!composed.ok || table.gone}>
               {CARD.publish}
@@ -90,6 +91,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
           </Button>
         </div>
       )}
+      {previewing && <PreviewDialog card={card.id} flush={table.flush} onClose={() => setPreviewing(false)} />}
       {publishing && composed.ok && (
         <PublishFromTable
           card={card}

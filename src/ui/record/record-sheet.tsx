@@ -5,7 +5,7 @@ import { privacyOf, type Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
 import { EXPORT, FRAME, RECORD } from '@/core/messages';
-import { cleanLine, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
+import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/editable-cell';
 import { AddDetail } from './add-detail';
 import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
@@ -213,11 +213,14 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
           <div className="kept">
             <h2 className="caps">{RECORD.kept}</h2>
             <ul>
-              {body.kept.map((kept, at) => (
-                <li key={at}>
-                  <code>{kept.property.slice(0, 200)}</code> <span className="also">{RECORD.keptWhy[kept.why]}</span>
-                </li>
-              ))}
+              {body.kept.map(({ property, why }, at) => {
+                const { name, value } = keptInWords(property);
+                return (
+                  <li key={at} title={property.slice(0, 200)}>
+                    {name}: <b>{value.slice(0, 120)}</b> <span className="also">{RECORD.keptWhy[why]}</span>
+                  </li>
+                );
+              })}
             </ul>
           </div>
         )}

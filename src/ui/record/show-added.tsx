@@ -37,7 +37,7 @@ export function ShowAdded({ recordId, body, added, cards, onDone }: Props) {
   async function show() {
     setBusy(true);
     const answer = await call<{ cards: string[] }>(`/api/records/${recordId}/show`, {
-      json: { details, cards: chosen },
+      json: { details, onCards: chosen },
     });
     setBusy(false);
     if (answer.ok) onDone(answer.value.cards.length);

@@ -3,7 +3,7 @@ import type { BlockKind } from '@/core/card/block-kinds';
 /** Blocks of the page, and what opens first. Their fields come with `block-fields.ts` when one is opened. */
 export const BLOCKS_WORDS = {
   title: 'Blocks of the page',
-  none: 'The page is its lines. A block shows more: pictures, a film, when the office is open.',
+  none: 'The page shows its lines. A block shows more: pictures, a video, when the office is open.',
   add: 'Add a block',
   kinds: {
     'action bar': 'Action bar',
@@ -20,7 +20,7 @@ export const BLOCKS_WORDS = {
     'action bar': 'No buttons.',
     about: 'No words yet, so the page does not show it.',
     gallery: 'No pictures yet, so the page does not show it.',
-    video: 'No film yet, so the page does not show it.',
+    video: 'No video yet, so the page does not show it.',
     'onward links': 'No links yet, so the page does not show it.',
     hours: 'No hours are ticked for the page, so it does not show this.',
     credentials: 'No credentials are ticked and there are no marks, so the page does not show it.',
@@ -28,7 +28,7 @@ export const BLOCKS_WORDS = {
     offices: 'No addresses are ticked for the page, so it does not show this.',
   } satisfies Record<BlockKind, string>,
   count: (items: number) => (items === 1 ? '1 entry' : `${items} entries`),
-  pictures: (count: number) => (count === 1 ? 'one picture or film' : `${count} pictures or films`),
+  pictures: (count: number) => (count === 1 ? 'one picture or video' : `${count} pictures or videos`),
   off: 'switched off',
   on: (title: string) => `Show ${title}`,
   move: (title: string) => `Move ${title}`,

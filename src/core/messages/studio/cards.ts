@@ -1,4 +1,5 @@
 import type { StartBlock } from '@/core/card/block-kinds';
+import { plural } from '../plural';
 
 /** The trades of the starting cards, by their keys in `core/card/starts`. */
 export const STARTS_WORDS: Record<string, string> = {
@@ -48,7 +49,7 @@ export const CARDS = {
   startHas: (labels: string[]) => `Lines: ${labels.join(', ')}.`,
   startBlocks: (blocks: string[]) => `Blocks: ${blocks.join(', ')}.`,
   makeCard: 'Make the card',
-  firstSet: 'The usual two cards are work and private. The private one is still missing.',
+  firstSet: 'A second card keeps private details apart from those for work.',
   makePrivate: 'Make the private card',
 
   preview: 'Preview on my phone',
@@ -75,9 +76,10 @@ export const CARDS = {
   noOther: 'none',
   setState: 'Set the state',
   stopsWorking: (handOuts: number) =>
-    handOuts === 1
-      ? 'One hand-out will show the note instead of the card.'
-      : `${handOuts} hand-outs will show the note instead of the card.`,
+    plural(handOuts, {
+      one: '# hand-out will show the note instead of the card.',
+      other: '# hand-outs will show the note instead of the card.',
+    }),
   headResting: 'Resting, recipients see a note',
   headRetired: 'Retired',
 
@@ -90,8 +92,8 @@ export const CARDS = {
   showOnNone: 'On none for now',
   behind: (cards: number) =>
     cards === 1
-      ? 'One published card no longer says what this record says.'
-      : `${cards} published cards no longer say what this record says.`,
+      ? 'One published card does not show the latest changes of this record.'
+      : `${cards} published cards do not show the latest changes of this record.`,
   seeBehind: 'See what changes',
   publishOn: (cards: number) => `Publish on ${cards === 1 ? 'this card' : `these ${cards} cards`}`,
   publishSeveral: 'Publish several cards',
@@ -110,6 +112,6 @@ export const CARDS = {
   presetPrivate: (name: string) => `${name} is a private audience`,
   removePreset: (name: string) => `Remove ${name}`,
   savePresets: 'Save the presets',
-  oursAgain: 'Back to ours',
+  oursAgain: 'Restore defaults',
   savedPresets: 'Saved.',
 };

@@ -23,12 +23,12 @@ export const TROUBLES: Record<Trouble['code'], string> = {
 
 /** Taking contacts in: the review, what came of it, undoing it. */
 export const IMPORT = {
-  page: 'Contacts to take in',
+  page: 'Contacts to import',
   title: (file: string) => `Contacts of ${file}`,
   reading: 'The file is being read. You may leave this page; the work goes on.',
-  taking: 'The chosen contacts come in. You may leave this page; the work goes on.',
-  undoing: 'What came in is being taken back.',
-  failed: 'The file could not be read to its end, so nothing came in. Drop it again on People, or another export.',
+  taking: 'The chosen contacts are being imported. You may leave this page; the work goes on.',
+  undoing: 'The import is being undone.',
+  failed: 'The file could not be read to its end, so nothing was imported. Drop it again on People, or another export.',
   finding: (found: number, fresh: number, differing: number, same: number) =>
     `${contacts(found)}: ${[
       fresh > 0 ? `${figure(fresh)} new` : '',
@@ -46,13 +46,13 @@ export const IMPORT = {
   show: 'Show',
   tickAll: 'Tick all',
   untickAll: 'Untick all',
-  take: (count: number) => `Take in ${contacts(count)}`,
-  column: { take: 'Take', contact: 'Contact', verdict: 'Is', lines: 'What comes in' },
-  takeOf: (name: string) => `Take in ${name}`,
+  take: (count: number) => `Import ${contacts(count)}`,
+  column: { take: 'Import', contact: 'Contact', verdict: 'Status', lines: 'What is imported' },
+  takeOf: (name: string) => `Import ${name}`,
   noName: 'no name',
   becomesRecord: 'becomes a record and a first card, unpublished',
   nothing: 'nothing: the record says all of it already',
-  twiceNote: 'the same contact stands earlier in the file',
+  twiceNote: 'the same contact appears earlier in the file',
   photoComes: 'a photo',
   keptComes: (count: string) =>
     `${count === '1' ? '1 more property' : `${count} more properties`}, kept in the record and never published`,
@@ -67,19 +67,19 @@ export const IMPORT = {
   done: (made: number, changed: number) =>
     `${
       [
-        made > 0 ? `${contacts(made)} came in as records` : '',
+        made > 0 ? `${contacts(made)} imported` : '',
         changed > 0 ? `${figure(changed)} ${changed === 1 ? 'record was' : 'records were'} changed` : '',
       ]
         .filter(Boolean)
-        .join(', ') || 'Nothing came in'
+        .join(', ') || 'Nothing was imported'
     }.`,
   undone: (undone: number, left: number) =>
-    `${contacts(undone)} taken back.${left > 0 ? ` ${figure(left)} stayed, since somebody has changed or published them since.` : ''}`,
-  undo: 'Undo taking them in',
-  undoNote: 'Records that came in go, changed ones are as before. What somebody has worked on since stays.',
-  cameIn: 'came in',
+    `${contacts(undone)} undone.${left > 0 ? ` ${figure(left)} stayed, since somebody has changed or published them since.` : ''}`,
+  undo: 'Undo the import',
+  undoNote: 'Imported records are removed, changed ones restored. What somebody has worked on since stays.',
+  cameIn: 'imported',
   changed: 'changed',
-  takenBack: 'taken back',
+  takenBack: 'undone',
   leftOut: 'left out',
 };
 

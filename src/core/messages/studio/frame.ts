@@ -15,6 +15,7 @@ export const FRAME = {
 
   help: 'Help',
   shortcuts: 'Shortcuts',
+  singleKeys: 'Shortcuts of a single key ( / ? g ) work in this browser',
   onThisScreen: 'On this screen',
   everywhere: 'Everywhere',
   does: {
@@ -36,7 +37,7 @@ export const FRAME = {
     enter: 'Enter',
     escape: 'Esc',
     alt: 'Alt ↑ ↓',
-    nowhere: '0',
+    nowhere: 'Alt 0',
     goTo: 'Ctrl K',
     undo: 'Ctrl Z',
     redo: 'Ctrl Shift Z',

@@ -1,9 +1,9 @@
 /** Hand-outs and the code of one. */
 export const HAND_OUTS = {
   page: 'Hand-outs',
-  noneTitle: 'Hand-outs come with the first revision',
+  noneTitle: 'Hand-outs come once the card is published',
   noneText:
-    'Publish the card, and its short address, its contact file and a code of its own stand here, each with its placement and what came of it.',
+    'Publish the card, and its short address, its contact file and a code of its own appear here, each with its placement and its figures.',
   column: { placement: 'Placement', leadsTo: 'Leads to', kind: 'Kind', views: 'Views, 90 days', saves: 'Saves' },
   shortAddress: 'Short address',
   liveLink: 'live link',
@@ -18,12 +18,12 @@ export const HAND_OUTS = {
     'A frozen one carries a copy of what was published. When the card changes, it does not; a live one shows the card of the day.',
   frozen: 'Frozen: a copy of what was published when it was made',
   showCode: 'Show code',
-  further: 'A further hand-out, so that its response can be told apart',
-  placementHint: 'Where it will stand, as in “stand banner”',
+  further: 'Add a hand-out to track separately',
+  placementHint: 'Where it will be, as in “stand banner”',
   make: 'Make it',
 
   codeOf: (code: string) => `QR code ${code}`,
-  readBy: (read: number, of: number) => `${read} of ${of} pictures of this code were read by another program’s reader.`,
+  readBy: (read: number, of: number) => `An independent reader read ${read} of ${of} test images.`,
   doNotPrint: 'Do not print it.',
   holds: 'Holds',
   kind: 'Kind',

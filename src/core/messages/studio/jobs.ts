@@ -3,8 +3,8 @@ import type { JobState, ShownJob, Task } from '@/core/jobs/job';
 /** Each task: what it does and what it counts. */
 export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
   'read-contacts': { does: 'Reads a contact file', counts: 'contacts' },
-  'take-contacts': { does: 'Takes in contacts', counts: 'contacts' },
-  'undo-contacts': { does: 'Undoes taking in contacts', counts: 'contacts' },
+  'take-contacts': { does: 'Imports contacts', counts: 'contacts' },
+  'undo-contacts': { does: 'Undoes an import', counts: 'contacts' },
   'prove-cards': { does: 'Proves the cards under the house style', counts: 'cards' },
 };
 
@@ -19,18 +19,18 @@ export const JOBS = {
   } satisfies Record<JobState, string>,
   noneTitle: 'No jobs yet',
   noneText:
-    'Work that takes longer, such as taking in a whole address book, stands here with its progress, and can be stopped.',
-  takeIn: 'Take in a contact file',
+    'Work that takes longer, such as importing a whole address book, appears here with its progress and can be stopped.',
+  takeIn: 'Import a contact file',
   note: (timeZone: string) => `Times of ${timeZone}. A job that fails is tried five times, waiting longer each time.`,
   column: { asked: 'Asked for', by: 'By', job: 'Job', state: 'State', progress: 'Progress', tries: 'Tries' },
   stop: 'Stop',
   done: {
-    'read-contacts': 'The contacts wait for review: nothing comes in before somebody has seen them.',
-    'take-contacts': 'The chosen contacts came in.',
-    'undo-contacts': 'What came in was taken back.',
-    'prove-cards': 'Every card that is out was held against the house style.',
+    'read-contacts': 'The contacts wait for review: nothing is imported before somebody has seen them.',
+    'take-contacts': 'The chosen contacts were imported.',
+    'undo-contacts': 'The import was undone.',
+    'prove-cards': 'Every published card was proven under the house style.',
   } satisfies Record<Task, string>,
-  stays: 'What was done before it ended stays.',
+  stays: 'What was done before it ended remains.',
   toHouse: 'To the house style',
   toContacts: 'To the contacts of the file',
   mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',

@@ -3,8 +3,8 @@ const count = (number: number, word: string) => `${number} ${word}${number === 1
 /** The list of people and the two ways to a new one. */
 export const PEOPLE = {
   title: 'People',
-  nothingOfYours: 'Nothing of yours yet',
-  nothingOfYoursText: 'Your record and cards stand here as soon as the owner has made them.',
+  nothingOfYours: 'Nothing here yet',
+  nothingOfYoursText: 'Your record and cards appear here as soon as the owner has made them.',
   firstTitle: 'Whose card is it?',
   firstText:
     'Start from a contact that a phone or mail program exported, or type three things. Nothing is published until you say so.',
@@ -19,7 +19,8 @@ export const PEOPLE = {
   showEverybody: 'Show everybody',
 
   fromFile: 'From a contact file',
-  fromFileText: 'Drop a .vcf here: every detail and the photo come along. Of a whole address book you choose first.',
+  fromFileText:
+    'Drop a .vcf here: every detail and the photo are imported. From a whole address book you choose first.',
   contactFile: 'Contact file',
   reading: (file: string) => `Reading ${file} …`,
   chooseFile: 'Choose a file',

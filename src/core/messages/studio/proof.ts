@@ -1,6 +1,8 @@
+import { plural } from '../plural';
+
 /** What proofs say: the sentence first, the figure in it. Bytes are written by {@link figure}. */
 export const PROOF = {
-  unreadable: 'Another program’s reader cannot read the file.',
+  unreadable: 'An independent reader cannot read the file.',
   tickedLines: (read: number, of: number) => `${read} of ${of} ticked lines read back.`,
   missing: (lines: string[]) => `Not found: ${lines.join(', ')}.`,
   noneOf: (unticked: number) => `None of ${unticked} unticked values in it.`,
@@ -13,8 +15,8 @@ export const PROOF = {
   nowhere: (lines: string[]) => `This version cannot say ${lines.join(', ')}.`,
   sizes: (bytes: number, photo: number) =>
     photo > 0 ? `${figure(bytes)} B, ${figure(photo)} of them photo.` : `${figure(bytes)} B.`,
-  ourReader: 'Read back by our own reader: the other program’s does not read version 2.1.',
-  codeRead: (read: number, of: number) => `${read} of ${of} sizes of this code were read back by another reader.`,
+  ourReader: 'Read back by our own reader: the independent one does not read version 2.1.',
+  codeRead: (read: number, of: number) => `An independent reader read ${read} of ${of} sizes of this code.`,
   tagRead: (records: number) => (records === 1 ? 'One record read back.' : `${records} records read back.`),
   tagUnreadable: 'The bytes do not read back as written.',
   linkFirst: (first: boolean) =>
@@ -31,8 +33,9 @@ export const PROOF = {
       : `${count} of ${count} ticked pictures leave, and no other.`,
   pictureUnticked: 'A picture leaves that is not ticked for this channel.',
   pictureMissing: 'A ticked picture does not leave.',
-  noOtherHost: 'Asks no other host.',
-  otherHosts: (times: number) => `Asks another host ${times} times.`,
+  noOtherHost: 'Loads nothing from other sites.',
+  otherHosts: (times: number) =>
+    plural(times, { one: 'Loads # thing from another site.', other: 'Loads # things from other sites.' }),
   bytesOf: (bytes: number, most: number) => `${figure(bytes)} of ${figure(most)} B`,
 };
 

@@ -1,5 +1,6 @@
 import type { Purpose } from '@/core/record/kinds';
 import type { KeptProperty } from '@/core/record/record';
+import { plural } from '../plural';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
@@ -7,10 +8,10 @@ const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 export const RECORD = {
   page: 'Record',
   about: 'Record: the source of every card, never published itself',
-  column: { detail: 'Detail', value: 'Value', goesOutOn: 'Goes out on' },
+  column: { detail: 'Detail', value: 'Value', goesOutOn: 'Shown on' },
   photoOf: (person: string) => `Photo of ${person}`,
   preferred: 'preferred',
-  nowhere: 'nowhere',
+  nowhere: 'not shown anywhere',
   removeDetail: (label: string) => `Remove ${label}`,
   removeNote: 'Cards that show it keep what is published until they are published again',
   kept: 'Kept from the file, never published',
@@ -24,18 +25,18 @@ export const RECORD = {
     'unreadable-photo': 'the photo is no picture that can be read',
   } satisfies Record<KeptProperty['why'], string>,
   cards: 'Cards',
-  linesOut: (lines: number) => `${lines} lines go out`,
+  linesOut: (lines: number) => plural(lines, { one: '# line shown', other: '# lines shown' }),
 
   addDetail: 'Add a detail',
   value: 'Value',
   valueHint: 'Type or paste a phone, a link, an address, or a whole mail signature …',
   kind: 'Kind',
-  ofMyOwn: 'Of my own',
+  ofMyOwn: 'Own kind',
   use: 'Use',
   anyUse: 'any use',
   label: 'Label',
   add: 'Add',
-  takeApart: 'Take it apart',
+  takeApart: 'Split into details',
   schemeAdded: 'The link had no scheme; it goes to https.',
   setPhoto: 'Set photo',
   setLogo: 'Set logo',
@@ -89,14 +90,14 @@ export const RECORD = {
   opensAt: (day: string, at: string) => `opens ${day} ${at},`,
   neverOpen: 'no hours given,',
 
-  blockTitle: 'What this was taken apart into',
-  blockText: 'Nothing comes in before you say so. What was read wrongly can be set right here.',
-  takeIn: (text: string) => `Take in ${text}`,
+  blockTitle: 'Split into these details',
+  blockText: 'Nothing is added before you say so. Correct here what was read wrongly.',
+  takeIn: (text: string) => `Add ${text}`,
   readAs: (text: string) => `Read ${text} as`,
   theName: 'Name of this person',
   notThat: 'cannot be read as this',
-  leaveBlock: 'Leave it',
-  takeSome: (count: number) => (count === 1 ? 'Take in one' : `Take in ${count}`),
+  leaveBlock: 'Cancel',
+  takeSome: (count: number) => plural(count, { one: 'Add # detail', other: 'Add # details' }),
 
   cropTitle: 'Crop the photo',
   cropStage: 'The photo: drag it or move it with the arrow keys',

@@ -18,7 +18,7 @@ export const RESPONSE = {
   shortAddresses: 'short addresses',
   formerHandOut: 'a former hand-out',
   noneTitle: 'Nothing to count yet',
-  noneText: 'Once the card is published, its views, visits, saves and taps stand here, by day and by hand-out.',
+  noneText: 'Once the card is published, its views, visits, saves and taps appear here, by day and by hand-out.',
   span: (first: string, last: string, timeZone: string) => `${first} to ${last}, days of ${timeZone}`,
   byDayTitle: 'Visits and saves by day',
   visits: 'visits',
@@ -54,7 +54,7 @@ export function findingOf(
   names: (handOut: string | null) => string,
 ): string {
   const { visits, views } = summary.totals;
-  if (views === 0) return `Nobody looked in these ${days} days.`;
+  if (views === 0) return `No views in these ${days} days.`;
   const best = summary.handOuts.reduce((most, row) => (row.visits > most.visits ? row : most));
   const first = `${visits} ${visits === 1 ? 'visit' : 'visits'} in ${days} days${times(visits, before.visits)}.`;
   return best.visits > 0 && summary.handOuts.length > 1

@@ -12,8 +12,7 @@ export const REVISIONS = {
   restored: (number: number) => `The draft says again what revision ${number} said. It is not yet published.`,
   lost: (what: string[]) => `Could not come back: ${what.join(', ')}.`,
   comparison: 'Comparison',
-  compareFrom: (name: string) => `Compare from ${name}`,
-  compareWith: (name: string) => `Compare with ${name}`,
+  side: { was: 'Was', is: 'Is' },
   onlyChanged: 'Only what differs',
   opening: 'Opening …',
   same: 'They say the same.',
@@ -23,7 +22,7 @@ export const REVISIONS = {
 };
 
 export const PLAN = {
-  title: 'At another time, or with an end',
+  title: 'Schedule',
   publishAt: 'Publish at',
   publishNote: 'As it is shown now; what you edit later can be added to the plan. Empty: publish now.',
   endsAt: 'Ends at',

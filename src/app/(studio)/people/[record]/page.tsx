@@ -1,16 +1,27 @@
 import type { Metadata } from 'next';
+import { cache } from 'react';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { readAudiences } from '@/server/services/audiences';
 import { openRecord } from '@/server/services/edit-record';
 import { RECORD } from '@/core/messages';
+import { writtenName } from '@/core/record';
 import { RecordSheet } from '@/ui/record/record-sheet';
 
-export const metadata: Metadata = { title: RECORD.page };
+type Params = { params: Promise<{ record: string }> };
 
-export default async function RecordPage({ params }: { params: Promise<{ record: string }> }) {
+const opened = cache(async (rawId: string) => {
   const actor = await actorOrSignIn();
-  const record = await orNotFound((await params).record, (id) => openRecord(actor, id));
+  return { actor, record: await orNotFound(rawId, (id) => openRecord(actor, id)) };
+});
+
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  const { record } = await opened((await params).record);
+  return { title: `${writtenName(record.body.name)}: ${RECORD.page}` };
+}
+
+export default async function RecordPage({ params }: Params) {
+  const { actor, record } = await opened((await params).record);
   const { country, timeZone } = actor.organisation;
   const audiences = await readAudiences(actor);
   return <RecordSheet opened={record} country={country} zone={timeZone} audiences={audiences} key={record.id} />;

@@ -1,18 +1,14 @@
-import type { Metadata } from 'next';
-import { orNotFound } from '@/app/request/page-or-not-found';
-import { actorOrSignIn } from '@/app/request/session';
+import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { systemClock } from '@/server/clock';
-import { openCard } from '@/server/services/open-card';
 import { readResponse } from '@/server/services/read-response';
 import { HAND_OUTS } from '@/core/messages';
 import { CardHead } from '@/ui/card/card-head';
 import { HandOuts } from '@/ui/hand-outs/hand-outs';
 
-export const metadata: Metadata = { title: HAND_OUTS.page };
+export const generateMetadata = titleOfCard(HAND_OUTS.page);
 
 export default async function HandOutsPage({ params }: { params: Promise<{ card: string }> }) {
-  const actor = await actorOrSignIn();
-  const card = await orNotFound((await params).card, (id) => openCard(actor, id));
+  const { actor, card } = await openedCard(params);
   const { summary } = await readResponse(actor, { cardId: card.id, days: 90 }, systemClock);
   return (
     <>

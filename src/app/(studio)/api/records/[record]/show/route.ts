@@ -6,7 +6,7 @@ import { showOnCards } from '@/server/services/show-added';
 
 const Input = z.object({
   details: z.array(z.string().max(40)).min(1).max(LIMITS.details),
-  cards: z.array(z.uuid()).min(1).max(LIMITS.cards),
+  onCards: z.array(z.uuid()).min(1).max(LIMITS.cards),
 });
 
 /** Shows details of a record on some of its cards, as somebody asked for. */

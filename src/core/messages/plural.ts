@@ -1,0 +1,5 @@
+const RULES = new Intl.PluralRules('en-GB');
+
+/** A sentence in the form that a number asks for (Unicode plural rules of English); `#` becomes the number. */
+export const plural = (count: number, forms: { one: string; other: string }): string =>
+  (RULES.select(count) === 'one' ? forms.one : forms.other).replace('#', count.toLocaleString('en-GB'));
