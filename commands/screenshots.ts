@@ -55,7 +55,7 @@ async function main() {
     mimeType: 'text/vcard',
     buffer: Buffer.from(CABLE_DAYS),
   });
-  await page.getByRole('button', { name: /Take in \d/ }).waitFor();
+  await page.getByRole('button', { name: /Import \d/ }).waitFor();
   await keep(page, 'import');
   await openFairCard(page);
   await page.getByRole('button', { name: 'More about Job title' }).click();
@@ -77,7 +77,7 @@ async function main() {
   await page.getByRole('button', { name: 'Contact file', exact: true }).click();
   await keep(page, 'contact-file');
   await page.getByRole('button', { name: 'Show code' }).click();
-  await page.getByText('pictures of this code').waitFor();
+  await page.getByText('test images').waitFor();
   await keep(page, 'code');
   await page.goto(`${card}/look`);
   await page
@@ -89,7 +89,7 @@ async function main() {
   await page.goto(`${ADDRESS}/company/house-style`);
   await page.getByRole('button', { name: 'Gorse', exact: true }).click();
   await page.getByRole('button', { name: 'See what it changes' }).click();
-  await page.getByText('would show something else').waitFor();
+  await page.getByText(/published would change/).waitFor();
   await keep(page, 'house-style');
   await page.goto(`${card}/hand-outs`);
   await keep(page, 'hand-outs');
@@ -104,8 +104,14 @@ async function main() {
 
   await page.goto(`${ADDRESS}/company/members`);
   await keep(page, 'members');
-  await page.goto(`${ADDRESS}/company/audit`);
-  await keep(page, 'audit-trail');
+  // A private detail about to leave: it comes first, and is confirmed.
+  await openFairCard(page);
+  await page.getByLabel('Mobile, home on page').check();
+  await page.getByRole('button', { name: 'Publish' }).click();
+  await page.getByText('Yes, this private detail may go out').waitFor();
+  await keep(page, 'publish');
+  await page.getByRole('button', { name: /^Take off/ }).click();
+  await page.keyboard.press('Escape');
 
   const state = await context.storageState();
   const dark = await (await browser.newContext({ viewport: DESK, colorScheme: 'dark', storageState: state })).newPage();

@@ -29,7 +29,7 @@ test('a house style that breaks cards says which before and after it is saved, a
   await expect(page.getByText('The page: weight')).toBeVisible();
   await page.getByRole('button', { name: 'Save for every card' }).click();
   const proofs = page.getByRole('region', { name: 'Proofs of published cards' });
-  await expect(proofs.getByText('1 of 1 cards that are out fails:')).toBeVisible();
+  await expect(proofs.getByText('1 of 1 published cards fails:')).toBeVisible();
   await expect(proofs.getByText(/of 14,600 B/)).toBeVisible();
   await page.goto('/people');
   await expect(page.getByText('proof failing')).toBeVisible();
@@ -47,7 +47,7 @@ test('a house style that breaks cards says which before and after it is saved, a
       .getByRole('button', { name: /^Remove/ })
       .click();
   await saveHouse(page);
-  await expect(proofs.getByText('The card that is out passes.')).toBeVisible();
+  await expect(proofs.getByText('The published card passes.')).toBeVisible();
   await page.goto('/people');
   await expect(page.getByText('published, revision 1')).toBeVisible();
   await expect(page.getByText('proof failing')).toBeHidden();

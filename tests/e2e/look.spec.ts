@@ -121,7 +121,7 @@ test('the house style is previewed, saved and locked; a card shows the reason, a
   await page.getByLabel('Kind').selectOption('Words');
   await page.getByRole('button', { name: 'Add a line' }).click();
   await page.getByRole('button', { name: 'See what it changes' }).click();
-  await expect(page.getByText('1 card of 1 that are out would show something else.')).toBeVisible();
+  await expect(page.getByText('1 card of 1 that are published would change.')).toBeVisible();
   await page.getByRole('button', { name: 'Save for every card' }).click();
   await expect(page.getByText('Version 1 is saved; 1 card shows it.')).toBeVisible();
   await page.goto('/c/in-livery');
@@ -134,5 +134,5 @@ test('the house style is previewed, saved and locked; a card shows the reason, a
   await ling.click();
   await saved(page);
   await page.goto('/company/audit');
-  await expect(page.getByRole('cell', { name: 'gave a card something else than the house style says' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'overrode the house style on a card' })).toBeVisible();
 });

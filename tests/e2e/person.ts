@@ -3,11 +3,11 @@ import { expect, type Page } from '@playwright/test';
 let people = 0;
 
 /** Makes an account through the sign-up page and stands on its empty list of people. */
-export async function signUp(page: Page, name = 'Odile Brandreth'): Promise<void> {
+export async function signUp(page: Page, name = 'Odile Brandreth', email?: string): Promise<void> {
   people += 1;
   await page.goto('/sign-up');
   await page.getByLabel('Your name').fill(name);
-  await page.getByLabel('E-mail').fill(`person-${Date.now()}-${people}@heath.example`);
+  await page.getByLabel('E-mail').fill(email ?? `person-${Date.now()}-${people}@heath.example`);
   await page.getByLabel('Password').fill('a curlew at dusk');
   await page.getByRole('button', { name: 'Make the account' }).click();
   await expect(page.getByRole('heading', { name: 'Whose card is it?' })).toBeVisible();

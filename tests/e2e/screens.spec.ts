@@ -59,7 +59,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await accessible(page, 'preview');
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Publish' }).click();
-    await page.getByText('At another time, or with an end').click();
+    await page.getByText('Schedule').click();
     await accessible(page, 'publish');
     await page.keyboard.press('Escape');
     for (const kind of ['Action bar', 'About', 'Gallery', 'Video', 'Hours', 'Credentials and marks', 'Offices']) {

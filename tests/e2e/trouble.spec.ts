@@ -158,7 +158,7 @@ test('a job that is stopped keeps what it did and makes no more', async ({ page 
   await expect(page.getByText(/^[1-9]\d* of 3000 contacts/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByText(/^\d+ contacts? imported/)).toBeVisible();
-  await page.getByRole('button', { name: 'Undo taking them in' }).click();
+  await page.getByRole('button', { name: 'Undo the import' }).click();
   await expect(page.getByText(/^\d+ contacts? undone\.$/)).toBeVisible({ timeout: 60_000 });
 });
 

@@ -61,6 +61,24 @@ test('whatever is pasted comes back as something: no line is lost and nothing th
   );
 });
 
+test('several labelled values on one line, and where one books, are told apart', () => {
+  let at = 0;
+  const { details, left } = readBlock(
+    'Ilse Varrow\nT: 020 7946 0182 M: 07700 900182 E: ilse@tarnhope.example\nBook: calls.example/ilse\nMobile applications lead',
+    { country: 'GB', zone: 'Europe/London', freshId: () => String((at += 1)) },
+  );
+  expect(
+    details.map((each) => [each.kind, 'uses' in each ? each.uses : [], 'purpose' in each ? each.purpose : null]),
+  ).toEqual([
+    ['title', [], null],
+    ['phone', [], null],
+    ['phone', ['mobile'], null],
+    ['email', [], null],
+    ['link', [], 'booking'],
+  ]);
+  expect(left).toEqual([]);
+});
+
 test.each([
   ['020 7946 0182', 'phone'],
   ['+1 212 555 0123 ext. 4', 'phone'],

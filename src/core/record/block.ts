@@ -19,7 +19,7 @@ const LABELS: [RegExp, TypedKind, Use[]][] = [
   [/^(?:emergency|duty|notfall|notdienst)(?:\s+(?:line|phone|number))?\b[.:\s]*/i, 'phone', ['emergency']],
   [/^(?:direct|office|work|büro|durchwahl|d|o)\b[.:\s]+/i, 'phone', ['work']],
   [/^(?:home|private|privat)\b[.:\s]+/i, 'phone', ['home']],
-  [/^(?:telephone|telefon|phone|tel|ph|t)\b[.:\s]*/i, 'phone', []],
+  [/^(?:telephone|telefon|phone|tel|ph|t|p)\b[.:\s]*/i, 'phone', []],
   [/^(?:e-?mail|mail|e)\b[.:\s]+/i, 'email', []],
   [/^(?:web|website|site|internet|url|w)\b[.:\s]+/i, 'link', []],
   [/^(?:address|adresse|office address)\b[.:\s]+/i, 'address', []],
@@ -27,6 +27,11 @@ const LABELS: [RegExp, TypedKind, Use[]][] = [
   [/^(?:licen[cs]e|registration|reg|zulassung)(?:\s*(?:no|nr|number))?\b[.:\s]+/i, 'licence', []],
   [/^(?:pronouns)\b[.:\s]+/i, 'pronouns', []],
 ];
+/** The word before a link to an appointment. */
+const BOOK = /^(?:book(?: a \w+)?|booking|appointments?|meet(?:ing)?|termin|termine)\b\s*[.:]\s*/i;
+/** Where a further labelled value begins on one line: "T: 020 7946 0182  M: 07700 900182". */
+const NEXT_LABEL =
+  /\s+(?=(?:telephone|telefon|phone|tel|ph|mobile|mobil|mob|cell|fax|direct|office|e-?mail|mail|web|website|url|book|[tpmfedow])\s*[.:]\s*[^\s.:])/i;
 
 /** Postcodes and the words of streets; enough to tell an address from a job title (from memory). */
 const ADDRESS =
@@ -83,6 +88,7 @@ export function readBlock(raw: string, context: Context): Block {
   const pieces = cleanText(raw)
     .text.split('\n')
     .flatMap((line) => line.split(/\s+[|•·]\s+|\t+|\s{3,}/))
+    .flatMap((piece) => (/^\s*\S+\s*[.:]/.test(piece) ? piece.split(NEXT_LABEL) : [piece]))
     .map((piece) => piece.trim().replace(/^[*>|•·]\s*/, ''))
     .filter((piece) => piece && !CHATTER.test(piece))
     .slice(0, MOST_PIECES);
@@ -100,6 +106,13 @@ export function readBlock(raw: string, context: Context): Block {
     address = [];
   };
   for (const piece of pieces) {
+    const booked = BOOK.exec(piece);
+    const booking = booked && readLink(piece.slice(booked[0].length).trim());
+    if (booking?.ok) {
+      add('link', booking.value.url, []);
+      details[details.length - 1] = { ...details.at(-1)!, purpose: 'booking' } as Detail;
+      continue;
+    }
     const { kind: said, uses, text } = labelled(piece);
     const kind = said ?? recognise(text, context.country);
     if (kind === 'address') {

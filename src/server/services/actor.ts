@@ -4,6 +4,7 @@ import type { Asker } from '@/core/access';
 export type Actor = Asker & {
   userId: string;
   name: string;
+  email: string;
   /** Somebody else chose the password: nothing is allowed before it is changed. */
   mustChangePassword: boolean;
   /** Whether they have a second factor, and whether their organisation wants one that they have not: nothing else is allowed then. */

@@ -22,6 +22,7 @@ import { writeDown } from './audit';
 import { firstLook } from './house-style';
 import { authorise } from './authorise';
 import { createCard } from './create-card';
+import { mayShow } from './pictures';
 
 /** The audience of a first card, until its owner gives it a name of their own. */
 export const FIRST_AUDIENCE = FIRST_AUDIENCES[0]!.name;
@@ -54,13 +55,26 @@ export async function storeWithFirstCard(
   return { recordId, cardId };
 }
 
+/** What a short form holds; `photo` names a picture that was given before, `more` came with a pasted signature. */
+export type TypedRecord = {
+  name: string;
+  phone: string;
+  email: string;
+  title?: string;
+  firm?: string;
+  forWork?: { phone: boolean; email: boolean };
+  photo?: string;
+  more?: Detail[];
+  both?: boolean;
+};
+
 /**
  * Makes a record from what was typed, and a first card, or with `both` the usual two: work and private. Only the name is needed.
  * Errors: NOT_ALLOWED, NAME_MISSING, PHONE_UNREADABLE, EMAIL_UNREADABLE, TEXT_TOO_LONG.
  */
 export async function createRecord(
   actor: Actor,
-  typed: { name: string; phone: string; email: string; forWork?: { phone: boolean; email: boolean }; both?: boolean },
+  typed: TypedRecord,
   clock: Clock,
 ): Promise<{ recordId: string; cardId: string }> {
   authorise(actor, 'record.create');
@@ -68,15 +82,23 @@ export async function createRecord(
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
   const details: Detail[] = [];
-  const add = (kind: TypedKind & ('phone' | 'email'), text: string) => {
-    const uses: Use[] = typed.forWork?.[kind] ? ['work'] : [];
+  const add = (kind: TypedKind, text: string, uses: Use[] = []) => {
     const id = `d${details.length + 1}`;
     if (text.trim()) details.push(orRefuse(readDetail(kind, text, { id, country: actor.organisation.country, uses })));
   };
-  add('phone', typed.phone);
-  add('email', typed.email);
+  add('title', typed.title ?? '');
+  add('organisation', typed.firm ?? '');
+  add('phone', typed.phone, typed.forWork?.phone ? ['work'] : []);
+  add('email', typed.email, typed.forWork?.email ? ['work'] : []);
+  for (const each of typed.more ?? [])
+    if (each.kind !== 'photo' && each.kind !== 'logo') details.push({ ...each, id: `d${details.length + 1}` });
   const body: PersonRecord = { name: splitName(name), details, kept: [] };
-  const made = await inTenant(actor.organisationId, (tx) => storeWithFirstCard(tx, actor, body, 'record.made', clock));
+  const { photo } = typed;
+  const made = await inTenant(actor.organisationId, async (tx) => {
+    if (photo && !(await mayShow(tx, actor, photo))) throw new Refusal({ code: 'NOT_FOUND' });
+    if (photo) details.push({ kind: 'photo', id: 'photo', label: '', preferred: false, picture: photo });
+    return storeWithFirstCard(tx, actor, body, 'record.made', clock);
+  });
   if (typed.both) {
     const { name: audience, isPrivate, without } = FIRST_AUDIENCES[1]!;
     await createCard(actor, { recordId: made.recordId, audience, isPrivate, without }, clock);

@@ -24,6 +24,7 @@ import { authorise } from './authorise';
 import { FILE_SALT_BYTES, knownPeople } from './begin-import';
 import { importContact, withPhoto } from './import-contact';
 import { keepPicture } from './pictures';
+import { showOnDrafts } from './show-added';
 import { Cancelled, type RunningJob } from './run-job';
 
 const AT_ONCE = 100;
@@ -215,6 +216,7 @@ async function changeRecord(
       body: parsed.data,
       updated_at: new Date(clock.now()),
     });
+    await showOnDrafts(tx, row.id, RecordSchema.parse(row.body), parsed.data, clock);
     await writeDown(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });
     await markMade(tx, id, entry.at, {
       made_record: row.id,

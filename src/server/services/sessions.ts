@@ -72,6 +72,7 @@ async function actorFrom(user: UserRow, session: { id: string; confirmed: number
   return {
     userId: user.id,
     name: user.name,
+    email: user.email,
     role: user.role,
     ownRecord: user.own_record,
     mustChangePassword: user.must_change_password,

@@ -43,15 +43,19 @@ type Props = {
   card: CardOnTable;
   country: string;
   zone: string;
+  /** Opens with the question whether it is published. */
+  publishing: boolean;
 };
 
 /** The working table of a card: the ledger on the left, what the recipient of one channel gets on the right. */
-export function CardTable({ card, country, zone }: Props) {
+export function CardTable({ card, country, zone, publishing }: Props) {
   const router = useRouter();
   const table = useCardDraft(card);
   const { now: draft, record, problem } = table;
   const [channel, setChannel] = useState<Channel>('page');
-  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | 'revisions' | null>(null);
+  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | 'revisions' | null>(
+    publishing ? 'publish' : null,
+  );
   const [told, setTold] = useState<Problem | 'adopted' | null>(null);
 
   const composed = useMemo(

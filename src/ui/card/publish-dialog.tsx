@@ -60,9 +60,8 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
   });
   const [busy, setBusy] = useState(false);
   const [confirmed, setConfirmed] = useState(false);
-  const leaving = usePrivateLeaving(composition, card.revision?.composition ?? null, record, card.channels);
+  const { leaving, anyNew } = usePrivateLeaving(composition, card.revision?.composition ?? null, record, card.channels);
   const [told, setTold] = useState<string | null>(null);
-  const unconfirmed = !confirmed && leaving.some(({ isNew }) => isNew);
   // What somebody else changes while this is open is shown before it goes out.
   const [looked, setLooked] = useState({ composition, theirs: table.theirs });
   const moved = table.theirs === looked.theirs ? [] : changesSince(looked.composition, composition, card.channels);
@@ -90,7 +89,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
     setTold(null);
     const read = readAddress(address);
     if (!read.ok) return setProblem(read.problem);
-    if (unconfirmed) return setTold(PUBLISH.privateFirst);
+    if (!confirmed && (await anyNew())) return setTold(PUBLISH.privateFirst);
     setBusy(true);
     const version = await flush();
     const { recordVersion } = table;
@@ -259,7 +258,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
             <Button variant="quiet" onClick={() => onClose(false)}>
               {PUBLISH.notYet}
             </Button>
-            <Button type="submit" disabled={busy || moved.length > 0 || (unchanged && !later && !endsOnly)}>
+            <Button type="submit" autoFocus disabled={busy || moved.length > 0 || (unchanged && !later && !endsOnly)}>
               {busy ? PUBLISH.busy : later ? PLAN.plan : endsOnly ? PLAN.setEnd : CARD.publish}
             </Button>
           </Modal.Footer>

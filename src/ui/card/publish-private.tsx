@@ -1,23 +1,21 @@
 'use client';
 import { useMemo } from 'react';
-import type { Channel, Composition } from '@/core/card';
+import { privacyOf, type Channel, type Composition, type Privacy } from '@/core/card';
 import { CARD, PUBLISH } from '@/core/messages';
-import { shownValue, type PersonRecord } from '@/core/record';
+import { shownValue, type Detail, type PersonRecord } from '@/core/record';
 import { usePrivacies } from './use-privacies';
 
 type Leaving = { id: string; title: string; value: string; why: string; on: Channel[]; isNew: boolean };
 
 /** What is private and about to leave, on these channels; what the last revision did not give out is new. */
-export function usePrivateLeaving(
+function leavingOf(
   composition: Composition,
   before: Composition | null,
-  record: PersonRecord,
   channels: readonly Channel[],
+  privacyOfLine: (detail: Detail) => Privacy | null | undefined,
 ): Leaving[] {
-  const details = useMemo(() => composition.lines.map(({ detail }) => detail), [composition]);
-  const privacies = usePrivacies(details, record);
   return composition.lines.flatMap(({ id, label, detail, on }) => {
-    const privacy = privacies.get(detail.id);
+    const privacy = privacyOfLine(detail);
     const leaves = on.filter((channel) => channels.includes(channel));
     if (!privacy || privacy === 'own words' || leaves.length === 0) return [];
     const was = before?.lines.find((line) => line.id === id);
@@ -25,6 +23,25 @@ export function usePrivateLeaving(
     const isNew = !was || shownValue(was.detail) !== value || leaves.some((channel) => !was.on.includes(channel));
     return [{ id, title: label, value, why: CARD.why[privacy], on: leaves, isNew }];
   });
+}
+
+/** What is private and about to leave, and whether any of it is new, once the numbering plan has told which phones are land lines. */
+export function usePrivateLeaving(
+  composition: Composition,
+  before: Composition | null,
+  record: PersonRecord,
+  channels: readonly Channel[],
+): { leaving: Leaving[]; anyNew: () => Promise<boolean> } {
+  const details = useMemo(() => composition.lines.map(({ detail }) => detail), [composition]);
+  const privacies = usePrivacies(details, record);
+  return {
+    leaving: leavingOf(composition, before, channels, ({ id }) => privacies.get(id)),
+    anyNew: async () => {
+      const { lineTypeOf } = await import('@/core/record/line-type');
+      const known = leavingOf(composition, before, channels, (detail) => privacyOf(detail, record, lineTypeOf));
+      return known.some(({ isNew }) => isNew);
+    },
+  };
 }
 
 type Props = {

@@ -8,8 +8,17 @@ import { PeopleRows } from './people-rows';
 import { NewPerson } from './new-person';
 import type { PersonInList } from './person';
 
+type Props = {
+  people: PersonInList[];
+  mayAdd: boolean;
+  country: string;
+  zone: string;
+  /** The signed-in person, who begins with a card of their own. */
+  self: { name: string; email: string };
+};
+
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boolean }) {
+export function People({ people, mayAdd, country, zone, self }: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -42,7 +51,7 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
       <section className="first">
         <h1>{PEOPLE.firstTitle}</h1>
         <p className="finding">{PEOPLE.firstText}</p>
-        <NewPerson />
+        <NewPerson country={country} zone={zone} self={self} />
       </section>
     );
   }
@@ -98,7 +107,7 @@ export function People({ people, mayAdd }: { people: PersonInList[]; mayAdd: boo
           <Modal.Title id="new-person">{PEOPLE.newPerson}</Modal.Title>
         </Modal.Header>
         <Modal.Body>
-          <NewPerson />
+          <NewPerson country={country} zone={zone} self={null} />
         </Modal.Body>
       </Modal>
     </>

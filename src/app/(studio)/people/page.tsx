@@ -12,5 +12,14 @@ export const metadata: Metadata = { title: PEOPLE.title };
 export default async function PeoplePage() {
   const actor = await actorOrSignIn();
   const people = await shownOrNotFound(() => listPeople(actor, systemClock));
-  return <People people={people} mayAdd={reachOf(actor.role, 'record.create') === 'all'} />;
+  const { country, timeZone } = actor.organisation;
+  return (
+    <People
+      people={people}
+      mayAdd={reachOf(actor.role, 'record.create') === 'all'}
+      country={country}
+      zone={timeZone}
+      self={{ name: actor.name, email: actor.email }}
+    />
+  );
 }

@@ -7,7 +7,7 @@ export const PEOPLE = {
   nothingOfYoursText: 'Your record and cards appear here as soon as the owner has made them.',
   firstTitle: 'Whose card is it?',
   firstText:
-    'Start from a contact that a phone or mail program exported, or type three things. Nothing is published until you say so.',
+    'Type what should be on the card, paste a mail signature, or drop a contact file. Nothing is published until you say so.',
   counts: (people: number, cards: number) =>
     `${people === 1 ? 'One person' : `${people} people`}, ${count(cards, 'card')}`,
   filter: 'Filter people',
@@ -25,12 +25,20 @@ export const PEOPLE = {
   reading: (file: string) => `Reading ${file} …`,
   chooseFile: 'Choose a file',
 
-  orType: 'Or type',
+  name: 'Name',
+  jobTitle: 'Job title',
+  firm: 'Firm',
   phone: 'Phone',
   email: 'E-mail',
   forWork: 'for work',
   forWorkOf: (kind: 'phone' | 'email') => (kind === 'phone' ? 'The phone is for work' : 'The e-mail is for work'),
   make: 'Make record and card',
+  makeAndPublish: 'Make and publish …',
+  photo: 'Add a photo',
+  otherPhoto: 'Another photo',
+  photoFile: 'Photo file',
+  pasteNote: 'A whole mail signature can be pasted into any field.',
+  alsoFound: 'Also from the signature:',
+  growing: 'The card so far',
   both: 'Two cards: one for work, one private',
-  onlyName: 'Only the name is needed.',
 };

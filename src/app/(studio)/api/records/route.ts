@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
+import { DetailSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import { createRecord } from '@/server/services/create-record';
 
@@ -8,6 +9,13 @@ const Input = z.object({
   name: typed,
   phone: typed,
   email: typed,
+  title: typed.optional(),
+  firm: typed.optional(),
+  photo: z
+    .string()
+    .regex(/^([0-9a-f]{64})?$/)
+    .optional(),
+  more: z.array(DetailSchema).max(60).optional(),
   forWork: z.object({ phone: z.boolean(), email: z.boolean() }).optional(),
   both: z.boolean().optional(),
 });

@@ -4,8 +4,11 @@ import { CardTable } from '@/ui/card/card-table';
 
 export const generateMetadata = titleOfCard(CARD.turn.lines);
 
-export default async function CardPage({ params }: { params: Promise<{ card: string }> }) {
+type Props = { params: Promise<{ card: string }>; searchParams: Promise<{ publish?: string }> };
+
+export default async function CardPage({ params, searchParams }: Props) {
   const { actor, card } = await openedCard(params);
   const { country, timeZone } = actor.organisation;
-  return <CardTable card={card} country={country} zone={timeZone} key={card.id} />;
+  const publishing = (await searchParams).publish !== undefined && card.state === 'draft';
+  return <CardTable card={card} country={country} zone={timeZone} publishing={publishing} key={card.id} />;
 }
