@@ -24,7 +24,7 @@ export async function importContact(page: Page, file: string): Promise<void> {
 export async function publish(page: Page, address: string, what: 'public' | 'private' = 'public'): Promise<void> {
   await page.getByRole('button', { name: 'Publish' }).click();
   await page.getByLabel('Short address').fill(address);
-  if (what === 'private') await page.getByLabel(/^Yes, th/).check();
+  if (what === 'private') await page.getByLabel(/Yes, th/).check();
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
   await expect(page.getByText(/Revision \d+ is live/)).toBeVisible();
   await page.getByRole('button', { name: 'Back to the table' }).click();

@@ -140,7 +140,7 @@ test('a part of a value goes out alone; a line of the card’s own is adopted; s
   await page.getByRole('button', { name: 'adopt into record' }).click();
   await expect(page.getByText('Adopted into the record.')).toBeVisible();
   await expect(page.getByText('on this card only')).toHaveCount(0);
-  await publish(page, 'ilse-part');
+  await publish(page, 'ilse-part', 'private');
   const card = page.url();
 
   await page.getByRole('link', { name: 'Ilse Varrow' }).click();

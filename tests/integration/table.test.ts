@@ -147,8 +147,8 @@ test('what is adopted reaches the record and the other card, which is behind unt
   expect((await openCard(actor, cardId)).lines.find(({ detail }) => detail === 'd1')!.wording).toBeNull();
   const { cards: behind, recordVersion } = await cardsBehind(actor, recordId);
   expect(behind.map(({ audience, changes }) => [audience, changes.map(({ what }) => what)])).toEqual([
-    ['Work', ['says something else']],
-    ['Fair', ['says something else']],
+    ['Work', ['has changed']],
+    ['Fair', ['has changed']],
   ]);
   const chosen = behind.map(({ id, version }) => ({ id, version }));
   const publish = (cards: typeof chosen, seen = recordVersion) =>
