@@ -52,7 +52,7 @@ async function cardOfBlocks(ask: Asking) {
     baseVersion: 1,
     body: { name: { given: 'Odile', family: 'Brandreth' }, details, kept: [] },
   });
-  const { cardId } = await ask('POST', '/api/cards', { recordId, audience: 'Bench', isPrivate: false });
+  const { cardId } = await ask('POST', '/api/cards', { recordId, audience: 'Bench', isPrivate: true });
   const pictures: object[] = [];
   for (let seed = 0; seed < MOST_PICTURES; seed += 1) {
     const { picture: hash, width, height } = await ask('POST', '/api/block-pictures', await drawScenery(70 + seed));

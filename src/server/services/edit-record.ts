@@ -80,6 +80,7 @@ export async function saveRecord(
         'picture' in detail ? [detail.picture, ...('crop' in detail && detail.crop ? [detail.crop.from] : [])] : [];
       for (const hash of named) if (!(await mayShow(tx, actor, hash))) throw new Refusal({ code: 'NOT_FOUND' });
     }
+    await showOnDrafts(tx, id, RecordSchema.parse(row.body), body, clock);
     const written = await updateRecord(tx, id, baseVersion, {
       written_name: writtenName(body.name),
       body,
@@ -87,7 +88,6 @@ export async function saveRecord(
     });
     if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
     const version = baseVersion + 1;
-    await showOnDrafts(tx, id, RecordSchema.parse(row.body), body, clock);
     await writeDown(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
     return { version };
   });

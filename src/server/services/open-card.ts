@@ -3,6 +3,8 @@ import {
   CompositionSchema,
   FIRST_CHANNELS,
   reconcile,
+  skeletonOf,
+  suggestAddress,
   type CardState,
   type Channel,
   type Composition,
@@ -16,7 +18,7 @@ import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
-import { currentAddress, currentPrefix } from '@/server/db/directory';
+import { addressOwner, currentAddress, currentPrefix } from '@/server/db/directory';
 import { planOf } from '@/server/db/plans';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -55,8 +57,8 @@ export type OpenedCard = CardNow & {
   person: string;
   address: string | null;
   publicUrl: string;
-  /** What new addresses of the organisation begin with. */
-  prefix: string | null;
+  /** An address that is free, for a card that has none yet. */
+  suggested: string | null;
   revision: { number: number; publishedAt: string; composition: Composition } | null;
   plan: Plan | null;
   handOuts: ShownHandOut[];
@@ -97,6 +99,9 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
     const house = await houseOf(tx);
+    const address = (await currentAddress(tx, id)) ?? null;
+    const prefix = (await currentPrefix(tx, actor.organisationId)) ?? null;
+    const person = writtenName(now.record.name);
     return {
       id,
       ...now,
@@ -105,10 +110,10 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       notice: row.notice,
       instead: row.instead,
       recordId: row.record_id,
-      person: writtenName(now.record.name),
-      address: (await currentAddress(tx, id)) ?? null,
+      person,
+      address,
       publicUrl: publicUrlOf(actor.organisationId),
-      prefix: (await currentPrefix(tx, actor.organisationId)) ?? null,
+      suggested: address ? null : await freeAddress(tx, prefix ? `${prefix} ${person}` : person),
       revision: revision
         ? {
             number: revision.number,
@@ -130,6 +135,19 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });
+}
+
+/** So many like a taken one are tried; then its owner chooses. */
+const MOST_TRIED = 9;
+
+/** An address made from a name that nobody has; where many share the name, the name itself. */
+async function freeAddress(tx: Tx, name: string): Promise<string> {
+  const first = suggestAddress(name);
+  for (let at = 1; at <= MOST_TRIED; at += 1) {
+    const tried = at === 1 ? first : `${first}-${at}`;
+    if (!(await addressOwner(tx, tried, skeletonOf(tried)))) return tried;
+  }
+  return first;
 }
 
 /** The record's own pictures and the logos of the house style. */

@@ -211,12 +211,12 @@ async function changeRecord(
     }
     const parsed = RecordSchema.safeParse(body);
     if (!parsed.success) return null;
+    await showOnDrafts(tx, row.id, RecordSchema.parse(row.body), parsed.data, clock);
     await updateRecord(tx, row.id, row.version, {
       written_name: writtenName(body.name),
       body: parsed.data,
       updated_at: new Date(clock.now()),
     });
-    await showOnDrafts(tx, row.id, RecordSchema.parse(row.body), parsed.data, clock);
     await writeDown(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });
     await markMade(tx, id, entry.at, {
       made_record: row.id,

@@ -33,7 +33,8 @@ async function tickLines(
 
 /**
  * Drafts show what came to their record, or was marked as for work, with the safe first ticks. What is published waits for
- * somebody to say so: {@link showOnCards}. `before` is the record as it was.
+ * somebody to say so: {@link showOnCards}. `before` is the record as it was. Called before the record is written: cards are
+ * locked first, as everywhere, and in the order of their ids, so that two who do such things wait for each other.
  */
 export async function showOnDrafts(
   tx: Tx,
@@ -51,9 +52,10 @@ export async function showOnDrafts(
     }),
   );
   if (fresh.size === 0) return;
-  for (const { id, state } of await cardsOfRecord(tx, recordId)) {
-    const row = state === 'draft' ? await cardForUpdate(tx, id) : undefined;
-    if (!row) continue;
+  const drafts = (await cardsOfRecord(tx, recordId)).filter(({ state }) => state === 'draft').map(({ id }) => id);
+  for (const id of drafts.sort()) {
+    const row = await cardForUpdate(tx, id);
+    if (row?.state !== 'draft') continue;
     const audience = { isPrivate: row.is_private };
     const ticksOf = (detail: Detail) => {
       const ticks = fresh.has(detail) ? addedTicks(detail, now, audience, lineTypeOf) : null;

@@ -41,7 +41,7 @@ export type CardOnTable = CardInHead &
     instead: string | null;
     channels: Channel[];
     plan: Plan | null;
-    prefix: string | null;
+    suggested: string | null;
     revision: { number: number; publishedAt: string; composition: Composition } | null;
     /** The pictures of its record and house style as contact files carry them. */
     pictures: ({ hash: string } & EmbeddedPicture)[];

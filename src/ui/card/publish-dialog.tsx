@@ -6,7 +6,6 @@ import {
   linesOn,
   NOWHERE,
   readAddress,
-  suggestAddress,
   type Change,
   type ComposedLine,
   type Composition,
@@ -48,9 +47,7 @@ const ChangeList = ({ changes }: { changes: Change[] }) => (
 /** Publishing is deliberate: what goes out, where, and under which address. */
 export function PublishDialog({ card, table, composition, changes, onClose }: Props) {
   const { now: draft, record, flush } = table;
-  const [address, setAddress] = useState(
-    card.address ?? suggestAddress(card.prefix ? `${card.prefix} ${card.person}` : card.person),
-  );
+  const [address, setAddress] = useState(card.address ?? card.suggested ?? '');
   const [problem, setProblem] = useState<Problem | null>(null);
   const [note, setNote] = useState('');
   const [plan, setPlan] = useState<Planned>({
@@ -139,7 +136,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
             <Modal.Title id="publish-title">{PUBLISH.isLive(done.revision)}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
-            <p className="finding">
+            <p className="finding" role="status">
               {PUBLISH.anybodySees}{' '}
               <a className="mono" href={link} target="_blank" rel="noreferrer">
                 {shownLink(link)}
