@@ -6,7 +6,7 @@ const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
 /** The record, a detail more, a card more. */
 export const RECORD = {
-  page: 'Record',
+  pageOf: (person: string) => `${person}: Record`,
   about: 'Record: the source of every card, never published itself',
   column: { detail: 'Detail', value: 'Value', goesOutOn: 'Shown on' },
   photoOf: (person: string) => `Photo of ${person}`,

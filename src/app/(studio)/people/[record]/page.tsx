@@ -17,7 +17,7 @@ const opened = cache(async (rawId: string) => {
 
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   const { record } = await opened((await params).record);
-  return { title: `${writtenName(record.body.name)}: ${RECORD.page}` };
+  return { title: RECORD.pageOf(writtenName(record.body.name)) };
 }
 
 export default async function RecordPage({ params }: Params) {
