@@ -1,5 +1,6 @@
 import type { Draft } from '@/core/card';
 import type { Proof } from '@/core/proof';
+import { readPage } from '@/core/proof/parse-page';
 import type { PersonRecord } from '@/core/record';
 import type { SpecimenOf } from '@/core/specimen';
 import { compressedSize, held, proveSpecimenPage, type Held } from '@/core/specimen/prove';
@@ -12,7 +13,7 @@ export type ProofTold = { at: number; proof: Proof | null };
 async function prove(draft: Held): Promise<Proof> {
   switch (draft.of.channel) {
     case 'page':
-      return proveSpecimenPage(draft, compressedSize);
+      return proveSpecimenPage(draft, compressedSize, readPage);
     case 'file':
       return (await import('@/core/specimen/prove-file')).proveSpecimenFile(draft);
     case 'code':

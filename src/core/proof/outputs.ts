@@ -6,7 +6,8 @@ import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeContactFile, type ContactFileContext, type VcardVersion } from '@/core/vcard';
 import { proveContactFile } from './contact-file';
 import { provePictures } from './pictures';
-import { CONTRAST, provePage } from './page';
+import { CONTRAST } from './page';
+import { provePage } from './prove-page';
 import type { Proof } from './proof';
 
 /** A card with all that its outputs are made from. */

@@ -3,7 +3,7 @@ import { LANGUAGES, PROOF, RECIPIENT_TEXTS } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { fails, pairsInUse } from '@/core/look';
 import { proofOf, type Check, type Proof } from './proof';
-import { readPage } from './read-page';
+import type { ReadPage } from './read-page';
 
 /** All that a page says by itself. */
 const OURS = new Set(Object.values(RECIPIENT_TEXTS).flatMap((said) => Object.values(said).map(squeeze)));
@@ -15,16 +15,15 @@ export const ONE_ROUND_TRIP = 14_600;
 export const CONTRAST = 'contrast';
 
 /**
- * The proof of a page: `html` as it is served, `compressedBytes` its size with headers at gzip level 6, or null where
- * nothing was compressed (in the browser). It is read back by a parser that is not ours: every text, attribute, style and script.
+ * The proof of a page: `page` is every text, attribute, style and script that a parser which is not ours found in what is served,
+ * `compressedBytes` its size with headers at gzip level 6, or null where nothing was compressed.
  */
-export function provePage(
-  html: string,
+export function proveRead(
+  page: ReadPage,
   compressedBytes: number | null,
   composition: Composition,
   withheld: string[],
 ): Proof {
-  const page = readPage(html);
   const pieces = page.pieces.map(squeeze);
   const text = pieces.join('\n');
   const language = LANGUAGES.find((each) => each === page.language) ?? 'en';

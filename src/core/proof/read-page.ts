@@ -1,6 +1,4 @@
-import { Parser } from 'htmlparser2';
-
-/** What a page holds, as a parser that is not ours reads it. */
+/** What a page holds, as a parser that is not ours finds it. */
 export type ReadPage = {
   language: string;
   /** Texts, attribute values, comments, and what styles and scripts say in strings, addresses and comments; piece by piece. */
@@ -38,8 +36,17 @@ function decoded(value: string): string {
   }
 }
 
-/** Reads a page as it is served. What two neighbours happen to spell together is no value of either. */
-export function readPage(html: string): ReadPage {
+/** What a parser tells of a page, in its order; names and attributes in lower case, character references resolved. */
+export type PageReader = {
+  open: (name: string, attributes: Record<string, string>) => void;
+  text: (more: string) => void;
+  close: () => void;
+  comment: (text: string) => void;
+  end: () => ReadPage;
+};
+
+/** Gathers what a parser tells. What two neighbours happen to spell together is no value of either. */
+export function createPageReader(): PageReader {
   const pieces: string[] = [];
   const outside: string[] = [];
   let language = '';
@@ -62,33 +69,31 @@ export function readPage(html: string): ReadPage {
     else say(text);
     text = '';
   };
-  const parser = new Parser(
-    {
-      onopentag(name, attributes) {
-        flush();
-        if (name === 'html') language = attributes.lang ?? '';
-        code = name === 'style' || name === 'script';
-        for (const [attribute, value] of Object.entries(attributes)) {
-          if (attribute === 'style') readCode(value);
-          else if (!OURS.has(attribute)) say(value);
-          const loads =
-            LOADS.has(attribute) || (name === 'link' && attribute === 'href' && !NAMES_ONLY.test(attributes.rel ?? ''));
-          if (loads && value.split(',').some((each) => ELSEWHERE.test(each))) outside.push(value);
-        }
-      },
-      ontext(more) {
-        text += more;
-      },
-      onclosetag() {
-        flush();
-        code = false;
-      },
-      oncomment: say,
+  return {
+    open: (name, attributes) => {
+      flush();
+      if (name === 'html') language = attributes.lang ?? '';
+      code = name === 'style' || name === 'script';
+      for (const [attribute, value] of Object.entries(attributes)) {
+        if (attribute === 'style') readCode(value);
+        else if (!OURS.has(attribute)) say(value);
+        const loads =
+          LOADS.has(attribute) || (name === 'link' && attribute === 'href' && !NAMES_ONLY.test(attributes.rel ?? ''));
+        if (loads && value.split(',').some((each) => ELSEWHERE.test(each))) outside.push(value);
+      }
     },
-    { decodeEntities: true },
-  );
-  parser.end(html);
-  flush();
-  pieces.push(...pieces.filter((piece) => /%[0-9a-f]{2}|\+/i.test(piece)).map(decoded));
-  return { language, pieces, outside };
+    text: (more) => {
+      text += more;
+    },
+    close: () => {
+      flush();
+      code = false;
+    },
+    comment: say,
+    end: () => {
+      flush();
+      pieces.push(...pieces.filter((piece) => /%[0-9a-f]{2}|\+/i.test(piece)).map(decoded));
+      return { language, pieces, outside };
+    },
+  };
 }

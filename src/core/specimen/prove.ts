@@ -2,7 +2,8 @@ import { compose, linesIn, saidIn, withheldFrom, type Composition, type Draft } 
 import { bad, good, type Result } from '@/core/errors';
 import { dressed, withoutHouse } from '@/core/house';
 import type { Proof } from '@/core/proof';
-import { provePage } from '@/core/proof/page';
+import { proveRead } from '@/core/proof/page';
+import type { ReadPage } from '@/core/proof/read-page';
 import type { PersonRecord } from '@/core/record';
 import { specimenPage, type SpecimenOf } from './page';
 
@@ -31,11 +32,12 @@ export async function compressedSize(text: string): Promise<number> {
   return (await new Response(stream).arrayBuffer()).byteLength;
 }
 
-/** The proof of the page of a draft: the very page is made and read back. `compressed` tells its size in bytes at gzip level 6. */
+/** The proof of the page of a draft: the very page is made and read back. `compressed` tells its size in bytes at gzip level 6, `read` what a parser finds in it. */
 export async function proveSpecimenPage(
   { composition, withheld, of }: Held,
   compressed: (html: string) => Promise<number>,
+  read: (html: string) => ReadPage,
 ): Promise<Proof> {
   const html = specimenPage(composition, of);
-  return provePage(html, (await compressed(html)) + HEADER_BYTES, composition, withheld);
+  return proveRead(read(html), (await compressed(html)) + HEADER_BYTES, composition, withheld);
 }

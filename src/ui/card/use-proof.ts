@@ -4,6 +4,7 @@ import type { Draft } from '@/core/card';
 import type { Proof } from '@/core/proof';
 import type { PersonRecord } from '@/core/record';
 import type { SpecimenOf } from '@/core/specimen';
+import { readHere } from './read-here';
 
 /** A proof is made once the hand rests this long. */
 const REST_MS = 150;
@@ -13,7 +14,7 @@ type Asked = { record: PersonRecord; draft: Draft; country: string; of: Specimen
 async function proveHere({ record, draft, country, of }: Asked): Promise<Proof | null> {
   const { compressedSize, held, proveSpecimenPage } = await import('@/core/specimen/prove');
   const read = held(record, draft, country, of);
-  return read.ok ? proveSpecimenPage(read.value, compressedSize) : null;
+  return read.ok ? proveSpecimenPage(read.value, compressedSize, readHere) : null;
 }
 
 /** The proof of what stands on the table, made by a web worker once something was edited; null while it is being made for the first time. */
