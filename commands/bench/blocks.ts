@@ -123,7 +123,12 @@ export async function measureBlocks(environment: Record<string, string>, account
   for (const port of ports)
     processes.push(
       await startApplication(
-        { ...environment, PORT: String(port), BASE_URL: `http://127.0.0.1:${port}` },
+        {
+          ...environment,
+          PORT: String(port),
+          BASE_URL: `http://127.0.0.1:${port}`,
+          PUBLIC_URL: `http://127.0.0.1:${port}`,
+        },
         { dev: false },
       ),
     );
