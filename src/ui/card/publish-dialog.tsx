@@ -129,7 +129,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
   const link = done ? `${card.publicUrl}/c/${done.address}` : '';
   const again = card.revision !== null;
   return (
-    <Modal show onHide={() => onClose(done !== null)} animation={false} aria-labelledby="publish-title">
+    <Modal show onHide={() => onClose(done !== null)} animation={false} aria-labelledby="publish-title" scrollable>
       {done ? (
         <>
           <Modal.Header closeButton>
