@@ -62,6 +62,9 @@ const COMMON = words(
     'solutions consulting international partners partner verein stiftung kg ag sa bv nv srl spa www mail web com org net edu gov ac',
 );
 
+/** Second levels of country domains below which names are registered (from memory). */
+const SUFFIXES = words('co com org net edu gov ac or ne go gob nom');
+
 /** Letters and digits alone. */
 const bare = (text: string): string =>
   text
@@ -69,9 +72,15 @@ const bare = (text: string): string =>
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]/gu, '');
 
-/** Whether a host is the firm's own: one of its labels, the last apart, is the firm's name or a telling word of it. */
+/**
+ * Whether a host is the firm's own: the name that somebody registered is the firm's, or a telling word of it. A name below somebody
+ * else's domain, as hosts of blogs and of mail give to anybody, is not.
+ */
 export function isOfFirm(host: string, record: PersonRecord): boolean {
-  const labels = host.toLowerCase().split('.').slice(0, -1).map(bare);
+  const registered = host.toLowerCase().split('.').slice(0, -1).map(bare);
+  // Below such a suffix as `co.uk` names are registered, too.
+  while (registered.length > 1 && SUFFIXES.has(registered.at(-1)!)) registered.pop();
+  const own = registered.at(-1) ?? '';
   return record.details.some((detail) => {
     if (detail.kind !== 'organisation') return false;
     const telling = detail.name
@@ -79,7 +88,7 @@ export function isOfFirm(host: string, record: PersonRecord): boolean {
       .map(bare)
       .filter((word) => word.length >= 4 && !COMMON.has(word));
     const names = new Set([bare(detail.name), telling.join(''), ...telling].filter((name) => name.length >= 3));
-    return labels.some((label) => names.has(label));
+    return names.has(own);
   });
 }
 
