@@ -160,7 +160,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
                 <ChangeList changes={moved} />
                 <Button
                   variant="quiet"
-                  onClick={() => (setLooked({ composition, theirs: table.theirs }), setTold(null))}
+                  onClick={() => (setLooked({ composition, theirs: table.theirs }), setConfirmed(false), setTold(null))}
                 >
                   {PUBLISH.looked}
                 </Button>
