@@ -18,8 +18,6 @@ const config: NextConfig = {
     'jsdom',
     'dompurify',
   ],
-  // The proxy that sets security headers would cut longer bodies off in silence; our own limits refuse them in words.
-  experimental: { proxyClientMaxBodySize: '48mb' },
   sassOptions: { quietDeps: true, silenceDeprecations: silenced },
   // A printed code holds upper-case letters, since those make a smaller code: /H/CODE is /h/CODE.
   rewrites: async () => ({

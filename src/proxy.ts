@@ -2,8 +2,8 @@ import { NextResponse, type NextRequest } from 'next/server';
 import { studioHeaders } from '@/app/request/studio-headers';
 
 /**
- * What every answer of the studio carries: a content security policy with a nonce of its own, which Next.js puts on its
- * scripts, and the security headers. Recipients' addresses have a policy of their own.
+ * What every page of the studio carries: a content security policy with a nonce of its own, which Next.js puts on its
+ * scripts, and the security headers. Recipients' addresses and `/api/` have policies of their own.
  */
 export function proxy(request: NextRequest) {
   const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString('base64');
@@ -17,5 +17,5 @@ export function proxy(request: NextRequest) {
 }
 
 export const config = {
-  matcher: ['/((?!_next/static|[cChH]/|fonts/|healthz|readyz|icon).*)'],
+  matcher: ['/((?!_next/static|api/|[cChH]/|fonts/|healthz|readyz|icon).*)'],
 };

@@ -1,8 +1,8 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Refusal } from '@/core/errors';
-import { isHash, nameOf, type FileStore } from './store';
+import { isHash, piecesOf, type FileStore } from './store';
 
 const codeOf = (error: unknown) => (error as { code?: string }).code ?? '';
 /** No space left, quota used up, larger than a file may be. */
@@ -18,25 +18,29 @@ export function folderStore(root: string): FileStore {
       () => Number.POSITIVE_INFINITY,
     );
   return {
-    async put(bytes) {
-      const hash = await nameOf(bytes);
-      const place = placeOf(hash);
-      const unfinished = `${place}.${randomUUID()}`;
+    async put(...parts) {
+      const unfinished = path.join(root, `unfinished.${randomUUID()}`);
+      const sum = createHash('sha256');
       try {
-        await mkdir(path.dirname(place), { recursive: true });
+        await mkdir(root, { recursive: true });
         const file = await open(/* turbopackIgnore: true */ unfinished, 'wx');
         try {
-          await file.writeFile(bytes);
+          for (const piece of piecesOf(parts)) {
+            sum.update(piece);
+            await file.writeFile(piece);
+          }
           await file.sync();
         } finally {
           await file.close();
         }
-        await rename(unfinished, place);
+        const hash = sum.digest('hex');
+        await mkdir(path.dirname(placeOf(hash)), { recursive: true });
+        await rename(unfinished, placeOf(hash));
+        return hash;
       } catch (error) {
         await rm(unfinished, { force: true }).catch(() => undefined);
         throw FULL.has(codeOf(error)) ? new Refusal({ code: 'STORE_FULL' }) : error;
       }
-      return hash;
     },
     async get(hash) {
       if (!isHash(hash)) return null;

@@ -2,7 +2,7 @@ import { AwsClient } from 'aws4fetch';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { Refusal } from '@/core/errors';
-import { isHash, nameOf, type FileStore } from './store';
+import { isHash, piecesOf, type FileStore } from './store';
 
 export type S3Settings = { endpoint: string; bucket: string; region: string; accessKey: string; secretKey: string };
 
@@ -38,8 +38,14 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
   }
 
   return {
-    async put(bytes) {
-      const hash = await nameOf(bytes);
+    async put(...parts) {
+      const sum = createHash('sha256');
+      for (const piece of piecesOf(parts)) {
+        sum.update(piece);
+        await new Promise((resolve) => setImmediate(resolve));
+      }
+      const hash = sum.digest('hex');
+      const bytes = parts.length === 1 ? parts[0]! : Buffer.concat(parts);
       const headers = { 'Content-Type': 'application/octet-stream', 'X-Amz-Content-Sha256': hash };
       const answer = await ask(hash, { method: 'PUT', body: new Uint8Array(bytes), headers });
       if (answer.status === 507) throw new Refusal({ code: 'STORE_FULL' });

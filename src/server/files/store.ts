@@ -1,10 +1,9 @@
-import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 
 /** Where pictures and files lie: by the SHA-256 of their bytes (64 hexadecimal digits), never changed. */
 export type FileStore = {
-  /** Keeps bytes and answers with their hash once they are safely written. Errors: STORE_FULL, STORE_AWAY. */
-  put: (bytes: Uint8Array) => Promise<string>;
+  /** Keeps bytes, in parts that follow on one another, and answers with their hash once they are safely written. Errors: STORE_FULL, STORE_AWAY. */
+  put: (...parts: Uint8Array[]) => Promise<string>;
   /** The bytes of a hash, or null when there are none. Error: STORE_AWAY. */
   get: (hash: string) => Promise<Buffer | null>;
   /** The bytes from `first` to `last`, both counted in, as they come; null when there is no such file. Error: STORE_AWAY. */
@@ -17,17 +16,12 @@ export type FileStore = {
   forget: (hash: string) => Promise<void>;
 };
 
-/** So many bytes are hashed before others have their turn. */
+/** So many bytes are hashed, or written, before others have their turn. */
 const AT_ONCE = 1_000_000;
 
-/** The name of a file: SHA-256 in hexadecimal. Large ones are hashed in pieces, since the thread has others to answer. */
-export async function nameOf(bytes: Uint8Array): Promise<string> {
-  const hash = createHash('sha256');
-  for (let at = 0; at < bytes.length; at += AT_ONCE) {
-    if (at > 0) await new Promise((resolve) => setImmediate(resolve));
-    hash.update(bytes.subarray(at, at + AT_ONCE));
-  }
-  return hash.digest('hex');
+/** Bytes that follow on one another, in pieces that hold nobody up. */
+export function* piecesOf(parts: Uint8Array[]): Generator<Uint8Array> {
+  for (const part of parts) for (let at = 0; at < part.length; at += AT_ONCE) yield part.subarray(at, at + AT_ONCE);
 }
 
 export const isHash = (hash: string): boolean => /^[0-9a-f]{64}$/.test(hash);

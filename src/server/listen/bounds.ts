@@ -109,6 +109,21 @@ export function paced(): Transform {
   });
 }
 
+/** So much of a body whose answer is there already is still read: whoever sends it may hear the answer only then. */
+const REST_BYTES = 50_000_000;
+
+/** Reads on and drops what is left of a body, so that the answer is heard and the connection can go on. */
+export function dropRest(request: IncomingMessage): void {
+  if (request.readableEnded || request.destroyed) return;
+  let left = REST_BYTES;
+  request.unpipe();
+  request.on('data', (chunk: Buffer) => {
+    left -= chunk.length;
+    if (left < 0) request.destroy();
+  });
+  request.resume();
+}
+
 /** A short body, or nothing where it is longer or does not come. */
 export async function shortBody(request: IncomingMessage, longest: number): Promise<string> {
   const timer = setTimeout(() => request.destroy(), SLOW_BODY_MS);

@@ -2,10 +2,11 @@ import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
-import { placeOf, settings } from '@/server/env';
+import { developing, placeOf, settings } from '@/server/env';
 import { databaseAnswers } from '@/server/services/health';
-import { bound, createGate, shortBody } from './bounds';
+import { bound, createGate, hasBody, shortBody } from './bounds';
 import { clientAddress } from './client-address';
+import { isInterface } from './interface-headers';
 import { targetOf } from './target';
 import { log, pathForLog, REQUEST_ID } from '@/server/log';
 
@@ -79,6 +80,11 @@ async function route(
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
   if (url === '/.well-known/security.txt' && settings().SECURITY_CONTACT) return plain(response, 200, securityText());
   if (place === 'cards') return plain(response, 404, NOT_HERE);
+  // No page takes a body; the framework's own tools do while one edits.
+  if (hasBody(request) && !isInterface(url) && !developing()) {
+    response.setHeader('Connection', 'close');
+    return plain(response, 405, REFUSED[405]);
+  }
   if (!gate(request, response, address)) {
     response.setHeader('Retry-After', '5');
     response.setHeader('Connection', 'close');

@@ -2,6 +2,7 @@ import next from 'next';
 import { createServer } from 'node:http';
 import path from 'node:path';
 import { builtStatic } from './built-static';
+import { interfaceHeaders, isInterface } from './interface-headers';
 import { giveSigns } from './sign-of-life';
 
 /** What the listener tells the studio's process. */
@@ -20,7 +21,10 @@ async function main() {
   const handle = app.getRequestHandler();
   const answered = dev ? () => false : builtStatic(path.join(process.cwd(), '.next', 'static'));
   server.on('request', (request, response) => {
-    if (!answered(request, response)) void handle(request, response);
+    if (answered(request, response)) return;
+    if (isInterface(request.url ?? '/'))
+      for (const [name, value] of Object.entries(interfaceHeaders())) response.setHeader(name, value);
+    void handle(request, response);
   });
   if (dev) {
     const upgrade = app.getUpgradeHandler();

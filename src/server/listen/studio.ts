@@ -3,7 +3,7 @@ import { Agent, request as ask, type IncomingMessage, type Server, type ServerRe
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { hasBody, paced, STREAMING } from './bounds';
+import { dropRest, hasBody, paced, STREAMING } from './bounds';
 import { REQUEST_ID } from '@/server/log';
 import type { StudioData } from './studio-process';
 import { keepRunning, type WatchedProcess } from './watched';
@@ -44,7 +44,10 @@ export function startStudio(options: Omit<StudioData, 'socket'>): Studio {
         response.writeHead(503, { 'Content-Type': 'text/plain; charset=utf-8', 'Retry-After': '2' });
         response.end('The studio is starting. Try again in a moment.');
       });
-      response.once('close', () => inner.destroy());
+      response.once('close', () => {
+        inner.destroy();
+        dropRest(request);
+      });
       if (hasBody(request)) request.pipe(paced()).pipe(inner);
       else request.pipe(inner);
     },

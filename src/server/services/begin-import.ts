@@ -44,7 +44,7 @@ export async function takeContactFile(
     if (!matcher.find(single.record)) return { imported: await importContact(actor, single, clock) };
   }
   // The store is shared by content: salted, so that forgetting this file cannot take somebody else’s away.
-  const file = await files().put(Buffer.concat([randomBytes(FILE_SALT_BYTES), bytes]));
+  const file = await files().put(randomBytes(FILE_SALT_BYTES), bytes);
   return inTenant(actor.organisationId, async (tx) => {
     const id = randomUUID();
     const at = new Date(clock.now());

@@ -23,7 +23,7 @@ export const GET = (request: Request) =>
 /** The same from a form: a choice of thousands is too long for an address. */
 export const POST = (request: Request) =>
   change(request, 'export', async (actor) =>
-    download(actor, new URLSearchParams((await bytesOf(request, LIMITS.jsonBytes)).toString('utf8'))),
+    download(actor, new URLSearchParams((await bytesOf(request, LIMITS.formBytes)).toString('utf8'))),
   );
 
 async function download(actor: Actor, asked: URLSearchParams): Promise<Response> {
