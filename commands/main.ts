@@ -17,6 +17,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'an archive back, checked first: restore FILE (--replace drops what is there)',
     run: () => import('./restore'),
   },
+  organisation: {
+    about: 'one organisation to take along: organisation, organisation export ID FILE, organisation take-in FILE',
+    run: () => import('./organisation'),
+  },
   prefix: {
     about: 'beginnings of short addresses: prefix, prefix allow PREFIX ORGANISATION, prefix refuse ORGANISATION',
     run: () => import('./prefix'),
@@ -46,8 +50,8 @@ async function main([name = 'help', ...args]: string[]): Promise<number> {
     const known = name === 'help' || name === '--help' || name === '-h';
     if (!known) process.stderr.write(`There is no command “${name}”.\n`);
     for (const [word, { about }] of Object.entries(COMMANDS))
-      process.stdout.write(`./heathland ${word.padEnd(8)} ${about}\n`);
-    process.stdout.write('./heathland help     this list\n');
+      process.stdout.write(`./heathland ${word.padEnd(12)} ${about}\n`);
+    process.stdout.write('./heathland help         this list\n');
     return known ? 0 : 1;
   }
   const { run } = await command.run();

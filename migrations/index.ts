@@ -11,6 +11,8 @@ import * as ownRows from './0009-own-rows';
 import * as signIn from './0010-sign-in';
 import * as asShown from './0011-as-shown';
 import * as crag from './0012-crag';
+import * as company from './0013-company';
+import * as deletion from './0014-deletion';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -27,6 +29,8 @@ const MIGRATIONS: Migration[] = [
   { name: '0010-sign-in', ...signIn },
   { name: '0011-as-shown', ...asShown },
   { name: '0012-crag', ...crag },
+  { name: '0013-company', ...company },
+  { name: '0014-deletion', ...deletion },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

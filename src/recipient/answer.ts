@@ -14,7 +14,7 @@ import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
 import { deliver, deliverFile } from './deliver';
-import { away, gone, notAllowed, notFound, previewGone } from './notices';
+import { away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
 import {
   appOutput,
   blockPicture,
@@ -82,7 +82,11 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       drafts.set(draft, { base: asked.base, entry });
       return entry;
     }
-    const card = await services.load(asked.key);
+    // What is deleted is forgotten here as well.
+    const card = await services.load(asked.key).catch((error: unknown) => {
+      if (error instanceof Refusal && error.problem.code === 'CARD_DELETED') entries.delete(asked.base);
+      throw error;
+    });
     if (!card) {
       entries.delete(asked.base);
       return null;
@@ -219,6 +223,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     } catch (error) {
       if (error instanceof Refusal && AWAY.has(error.problem.code)) return away(request);
       if (error instanceof Refusal && error.problem.code === 'PREVIEW_EXPIRED') return previewGone(request);
+      if (error instanceof Refusal && error.problem.code === 'CARD_DELETED') return deleted(request);
       throw error;
     }
   };

@@ -49,6 +49,10 @@ export function gone(request: RecipientRequest, card: PublishedCard): RecipientA
   });
 }
 
+/** A card that was deleted: its address and codes stay its own and say so. */
+export const deleted = (request: RecipientRequest): RecipientAnswer =>
+  notice(request, 410, 'deletedTitle', 'deletedText');
+
 export const previewGone = (request: RecipientRequest): RecipientAnswer =>
   notice(request, 410, 'previewGoneTitle', 'previewGoneText');
 

@@ -87,6 +87,7 @@ export function pageOutput(
       : null,
     now,
     placement: card.placement,
+    legal: card.legal,
   };
   const html = renderPage(card.composition, context);
   return output(Buffer.from(html), true, {

@@ -144,6 +144,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await accessible(page, 'contacts to take in');
     for (const path of [
       '/company/members',
+      '/company/settings',
+      '/people/deleted',
       '/company/house-style',
       '/company/audiences',
       '/company/addresses',
@@ -195,6 +197,8 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
     '/response',
     '/c/narrow-card',
     '/company/members',
+    '/company/settings',
+    '/people/deleted',
     '/company/audiences',
     '/company/audit',
     '/company/jobs',
@@ -215,7 +219,7 @@ test('go to, help and letters lead everywhere without a mouse', async ({ page })
   await page.keyboard.press('Escape');
   await page.keyboard.press('g');
   await page.keyboard.press('c');
-  await page.waitForURL('**/company/members');
+  await page.waitForURL('**/company/settings');
   await page.keyboard.press('Control+k');
   await page.getByRole('combobox', { name: /Go to/ }).fill('lind work');
   await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('Work');

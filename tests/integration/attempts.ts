@@ -49,6 +49,7 @@ import { publishCard } from '@/server/services/publish-card';
 import { readAudit } from '@/server/services/read-audit';
 import { readResponse } from '@/server/services/read-response';
 
+import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { SIGN_IN_ATTEMPTS } from './attempts-sign-in';
 import { clock, FILM, FIRST, next, TWO, type Belongings } from './belongings';
@@ -377,6 +378,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     },
   },
   ...SIGN_IN_ATTEMPTS,
+  ...DELETION_ATTEMPTS,
   readAudit: {
     action: 'audit.read',
     run: (actor) => readAudit(actor, { act: null, userId: null, subjectId: null, before: null }),

@@ -3,10 +3,12 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { asOwner, dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
+import { asOwner, copyDatabase, dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
 import { freePort } from '../../commands/cluster/ports';
 import { postgresPrograms } from '../../commands/packages';
+import { migrationSource } from '../../migrations';
 import { systemClock } from '@/server/clock';
+import { migrate } from '@/server/db/migrate';
 import { takeContactFile } from '@/server/services/begin-import';
 import { createRecord } from '@/server/services/create-record';
 import { makePreview } from '@/server/services/preview-card';
@@ -20,6 +22,7 @@ useDatabase();
 const scratch = mkdtempSync(path.join(tmpdir(), 'heathland-backup-'));
 const archive = path.join(scratch, 'heath.tar');
 const OTHER = `${DATABASE}_restored`;
+const SECOND = `${DATABASE}_second`;
 const otherUrl = databaseUrl.replace(/\/[^/]*$/, `/${OTHER}`);
 const server = process.env.TEST_DATABASE_SERVER!;
 const children: ChildProcess[] = [];
@@ -44,6 +47,7 @@ afterAll(async () => {
   children.forEach((child) => child.kill('SIGKILL'));
   rmSync(scratch, { recursive: true, force: true });
   await dropDatabase(server, OTHER);
+  await dropDatabase(server, SECOND);
 });
 
 test('a restored archive answers with the very bytes, page, contact file and photo of every card', async () => {
@@ -234,3 +238,36 @@ test('a damaged archive, one that is none, and a full database are refused and n
   }
   expect(count()).toBe(before);
 }, 60_000);
+
+test('one organisation is taken into a second installation, which serves the very bytes, and nobody else’s rows come along', async () => {
+  const [actor, other] = [await newActor(systemClock), await newActor(systemClock)];
+  const taken = await takeContactFile(actor, readFileSync('tests/fixtures/contacts/phone-export-3.vcf'), systemClock);
+  if (!('imported' in taken)) throw new Error('one contact expected');
+  const { cardId } = taken.imported;
+  await publishCard(actor, cardId, { baseVersion: 1, address: 'taken-along' }, systemClock);
+  await createRecord(other, { name: 'Somebody else', phone: '', email: '' }, systemClock);
+  const tar = path.join(scratch, 'one.tar');
+  const made = heathland(process.env, 'organisation', 'export', actor.organisationId, tar);
+  expect([made.status, made.stderr]).toEqual([0, '']);
+  expect(execFileSync('tar', ['--list', '--file', tar], { encoding: 'utf8' })).toContain('rows/cards.jsonl');
+
+  await copyDatabase(server, SECOND, process.env.TEST_TEMPLATE!);
+  const secondUrl = databaseUrl.replace(/\/[^/]*$/, `/${SECOND}`);
+  await migrate(secondUrl, process.env.TEST_SECRET!, migrationSource);
+  const second = { ...process.env, DATABASE_URL: secondUrl, FILES_DIR: path.join(scratch, 'second') };
+  const back = heathland(second, 'organisation', 'take-in', tar);
+  expect([back.status, back.stderr]).toEqual([0, '']);
+  const again = heathland(second, 'organisation', 'take-in', tar);
+  expect([again.status, again.stderr]).toEqual([1, expect.stringContaining('in this installation already')]);
+  const [was, is] = [await listen(process.env), await listen(second)];
+  const html = await (await fetch(`${was}/c/taken-along`)).text();
+  const photo = /\/c\/taken-along\/photo-[0-9a-f]{64}\.jpg/.exec(html)![0];
+  const code = (await asOwner(secondUrl, (client) => client.query<{ code: string }>('SELECT code FROM hand_outs')))
+    .rows[0]!;
+  for (const place of ['/c/taken-along', '/c/taken-along.vcf', '/c/taken-along.vcf?v=4.0', photo, `/h/${code.code}`]) {
+    const [a, b] = await Promise.all([was, is].map(async (host) => (await fetch(`${host}${place}`)).arrayBuffer()));
+    expect([place, Buffer.compare(Buffer.from(a!), Buffer.from(b!))]).toEqual([place, 0]);
+  }
+  const names = await asOwner(secondUrl, (client) => client.query<{ name: string }>('SELECT name FROM organisations'));
+  expect(names.rows).toEqual([{ name: actor.organisation.name }]);
+}, 90_000);

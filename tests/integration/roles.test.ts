@@ -124,6 +124,7 @@ describe('every service as every role', () => {
 test('what product.md says of the roles: an analyst sees no details, a holder nobody else’s, the trail is the owner’s', () => {
   const analyst = ACTIONS.filter((action) => reachOf('analyst', action) !== 'none');
   expect(analyst.sort()).toEqual([
+    'account.delete',
     'job.read',
     'password.change',
     'response.read',

@@ -102,6 +102,22 @@ const CASES: Record<Sweep, Case | null> = {
     },
     told: true,
   },
+  deleted: {
+    spoil: async (bad) => {
+      await createRecord(bad, { name: 'Held', phone: '', email: '' }, clock);
+      await owner(
+        `CREATE FUNCTION hold_record() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN IF OLD.organisation_id = '${bad.organisationId}' THEN RAISE EXCEPTION 'held'; END IF; RETURN OLD; END $$`,
+      );
+      await owner('CREATE TRIGGER hold BEFORE DELETE ON records FOR EACH ROW EXECUTE FUNCTION hold_record()');
+      await owner(`UPDATE records SET deleted_at = '2020-01-01' WHERE organisation_id = $1`, [bad.organisationId]);
+    },
+    good: async (actor) => {
+      const { recordId } = await createRecord(actor, { name: 'Gone', phone: '', email: '' }, clock);
+      await owner(`UPDATE records SET deleted_at = '2020-01-01' WHERE id = $1`, [recordId]);
+      return async () => (await owner('SELECT FROM records WHERE id = $1', [recordId])).length === 0;
+    },
+    told: true,
+  },
   rates: null,
   sessions: null,
   previews: null,

@@ -5,10 +5,12 @@ import { Frame } from '@/ui/frame/frame';
 
 export default async function StudioLayout({ children }: { children: ReactNode }) {
   const actor = await actorOrSignIn();
+  if (actor.deletedAt !== undefined) redirect('/account');
   if (actor.mustChangePassword) redirect('/password');
   if (actor.mustSetUpSecondFactor) redirect('/account');
+  const member = { role: actor.role, alone: actor.alone };
   return (
-    <Frame organisation={actor.organisation.name} person={actor.name} role={actor.role}>
+    <Frame organisation={actor.organisation.name} person={actor.name} member={member}>
       {children}
     </Frame>
   );

@@ -17,6 +17,8 @@ const TABLE = {
   'card.write': ['all', 'all', 'all', 'own', 'none'],
   'card.create': ['all', 'all', 'none', 'own', 'none'],
   'card.publish': ['all', 'all', 'none', 'own', 'none'],
+  'card.delete': ['all', 'all', 'none', 'own', 'none'],
+  'record.delete': ['all', 'all', 'none', 'none', 'none'],
   'house.read': ['all', 'all', 'all', 'own', 'none'],
   'house.write': ['all', 'all', 'all', 'none', 'none'],
   'look.override': ['all', 'all', 'all', 'none', 'none'],
@@ -32,11 +34,14 @@ const TABLE = {
   'audit.read': ['all', 'none', 'none', 'none', 'none'],
   'job.read': ['all', 'own', 'own', 'own', 'own'],
   'record.export': ['all', 'all', 'none', 'own', 'none'],
+  'settings.write': ['all', 'all', 'none', 'none', 'none'],
   'storage.read': ['all', 'all', 'none', 'none', 'none'],
   'fault.read': ['all', 'none', 'none', 'none', 'none'],
   'second-factor.require': ['all', 'none', 'none', 'none', 'none'],
   'session.manage': ['own', 'own', 'own', 'own', 'own'],
   'second-factor.manage': ['own', 'own', 'own', 'own', 'own'],
+  'organisation.delete': ['all', 'none', 'none', 'none', 'none'],
+  'account.delete': ['own', 'own', 'own', 'own', 'own'],
   'password.change': ['own', 'own', 'own', 'own', 'own'],
 } as const satisfies Record<string, readonly [Reach, Reach, Reach, Reach, Reach]>;
 

@@ -43,6 +43,7 @@ export {
 } from './first-ticks';
 export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
 export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
+export { leavingOf, type Leaving } from './leaving';
 export { partsOf } from './parts';
 export { isPrivate, privacyOf, type Privacy, type TypeOf } from './privacy';
 export { PictureSchema, type Picture } from './picture';

@@ -61,6 +61,8 @@ export type Problem =
   | { code: 'PROOF_FAILED'; channel: string; finding: string }
   | { code: 'NOT_FOUND' }
   | { code: 'NOT_ALLOWED' }
+  | { code: 'ORGANISATION_DELETED' }
+  | { code: 'CARD_DELETED' }
   | { code: 'TOO_MANY_REQUESTS'; seconds: number }
   | { code: 'TOO_BUSY'; seconds: number }
   | { code: 'TOO_LABORIOUS' }

@@ -170,6 +170,8 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing but the name would go out. Tick a line first.' },
   PROOF_FAILED: { status: 422, say: (p) => `Not published: the proof of the ${p.channel} failed. ${p.finding}` },
+  ORGANISATION_DELETED: { status: 403, say: () => 'This organisation is deleted. An owner can bring it back.' },
+  CARD_DELETED: { status: 410, say: () => 'This card is deleted. Until it is erased it can be brought back.' },
   NOT_FOUND: { status: 404, say: () => 'There is nothing here, or it is not yours to see.' },
   NOT_ALLOWED: { status: 403, say: () => 'Your role in this organisation does not include this. Ask its owner.' },
   TOO_MANY_REQUESTS: {

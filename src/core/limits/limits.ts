@@ -48,6 +48,7 @@ export const LIMITS = {
   jobsWaiting: 20,
   addresses: 12,
   organisationBytes: 2_000_000_000,
+  deletedDays: 30,
 } as const;
 
 export type LimitName = keyof typeof LIMITS;

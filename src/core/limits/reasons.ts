@@ -67,5 +67,9 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'bytes of all files of an organisation',
     'five thousand portraits, or fifty videos and a thousand pictures',
   ],
+  deletedDays: [
+    'days',
+    'a month of second thoughts for what was deleted; an import that nobody goes on with lies no longer than that',
+  ],
   jobsWaiting: ['jobs', 'of one organisation at a time, so that nobody fills the queue for others'],
 };

@@ -22,9 +22,15 @@ export const NOTICE_TEXTS = {
     ar: 'هذه البطاقة لم تعد مستخدمة',
   },
   retiredText: {
-    en: 'It was taken back for good.',
-    de: 'Sie wurde endgültig zurückgezogen.',
-    ar: 'تم سحبها نهائيًا.',
+    en: 'Its owner has taken it back.',
+    de: 'Sie wurde zurückgezogen.',
+    ar: 'سحبها صاحبها.',
+  },
+  deletedTitle: { en: 'This card was taken away', de: 'Diese Karte wurde entfernt', ar: 'أُزيلت هذه البطاقة' },
+  deletedText: {
+    en: 'Its owner does not give it out any more. Nobody else gets this address.',
+    de: 'Sie wird nicht mehr ausgegeben. Niemand sonst bekommt diese Adresse.',
+    ar: 'لم يعد صاحبها يقدمها. ولن يحصل أحد غيره على هذا العنوان.',
   },
   previewTitle: { en: 'Preview', de: 'Vorschau', ar: 'معاينة' },
   previewGoneTitle: {

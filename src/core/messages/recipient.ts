@@ -29,6 +29,9 @@ export const RECIPIENT_TEXTS = {
   playAt: { en: 'Play at', de: 'Abspielen bei', ar: 'تشغيل على' },
   captions: { en: 'Captions', de: 'Untertitel', ar: 'ترجمة' },
   languages: { en: 'Language', de: 'Sprache', ar: 'اللغة' },
+  imprint: { en: 'Imprint', de: 'Impressum', ar: 'بيانات الناشر' },
+  privacy: { en: 'Privacy', de: 'Datenschutz', ar: 'الخصوصية' },
+  accessibility: { en: 'Accessibility', de: 'Barrierefreiheit', ar: 'إمكانية الوصول' },
   actions: { en: 'Actions', de: 'Aktionen', ar: 'إجراءات' },
 } as const satisfies Record<string, Text>;
 

@@ -1,3 +1,4 @@
+export { LEGAL, type Legal, type LegalLinks } from './legal';
 export { escapeHtml } from './escape';
 export { NOTICE_LOOK, renderNotice, renderPage, stylesOf, type PageContext } from './page';
 export { dependsOnTime } from './blocks';

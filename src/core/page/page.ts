@@ -7,6 +7,7 @@ import { areasOf, filledAreas, type CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
 import { headOf } from './head';
 import { labelFor } from './label';
+import { LEGAL, type LegalLinks } from './legal';
 import { hrefOf } from './links';
 import { lineClasses, lookStyle } from './look-style';
 import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT } from './style';
@@ -39,6 +40,8 @@ export type PageContext = {
   now?: number;
   /** Where the card was handed out, as its hand-out is called. */
   placement?: string | null;
+  /** What its organisation links to at the foot of the page. */
+  legal?: LegalLinks;
 };
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
@@ -92,12 +95,25 @@ export function renderPage(whole: Composition, context: PageContext): string {
     title: areas.name,
     meta: headOf(areas, context, lines, look),
     styles: stylesOf(whole, context),
-    body: languageSwitch(context) + first + `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>`,
+    body:
+      languageSwitch(context) +
+      first +
+      `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>` +
+      legal(context),
     taps: context.taps,
     worker: context.app?.worker ?? null,
     script:
       context.taps !== null || blocks.some((each) => each.kind === 'video' && each.videos.some(({ player }) => player)),
   });
+}
+
+/** Small links at the foot of the page. */
+function legal({ legal: links = {}, language }: PageContext): string {
+  const shown = LEGAL.flatMap((which) => {
+    const href = links[which];
+    return href ? `<a href="${escapeHtml(href)}" rel="noopener">${say(which, language)}</a>` : [];
+  });
+  return shown.length === 0 ? '' : `<footer class="legal">${shown.join('')}</footer>`;
 }
 
 /** The name; pronouns beside it are none of it. */

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import type { Role } from '@/core/access';
 import type { Audience } from '@/core/card';
+import type { LegalLinks } from '@/core/page';
 import type { Tx } from './pool';
 
 export type UserRow = {
@@ -26,13 +27,24 @@ export type OrganisationRow = {
   audiences: Audience[] | null;
   /** Whether everybody needs a second factor. */
   second_factor: boolean;
+  deleted_at: Date | null;
+  /** What it links to below each of its pages. */
+  links: LegalLinks;
 };
 
-export const insertOrganisation = (tx: Tx, row: Omit<OrganisationRow, 'audiences' | 'second_factor'>) =>
-  tx('organisations').insert(row);
+export const insertOrganisation = (
+  tx: Tx,
+  row: Omit<OrganisationRow, 'audiences' | 'second_factor' | 'deleted_at' | 'links'>,
+) => tx('organisations').insert(row);
 
 export const organisation = async (tx: Tx, id: string): Promise<OrganisationRow | undefined> =>
   tx('organisations').where({ id }).first();
+
+export const updateOrganisation = (
+  tx: Tx,
+  id: string,
+  row: Pick<OrganisationRow, 'name' | 'country' | 'time_zone'> & { links: string },
+) => tx('organisations').where({ id }).update(row);
 
 export const setAudiences = (tx: Tx, id: string, audiences: Audience[] | null) =>
   tx('organisations')
@@ -49,6 +61,9 @@ export const userByEmail = async (db: Knex, email: string): Promise<UserRow | un
 /** The members of an organisation, those who have left last. */
 export const members = async (tx: Tx, organisationId: string): Promise<UserRow[]> =>
   tx('users').where({ organisation_id: organisationId }).orderByRaw('left_at IS NOT NULL, name');
+
+export const countMembers = async (tx: Tx): Promise<number> =>
+  Number((await tx('users').where({ left_at: null }).count<{ count: string }[]>('* as count'))[0]!.count);
 
 /** A member, locked until the end of the transaction. */
 export const memberForUpdate = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>

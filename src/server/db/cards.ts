@@ -22,6 +22,8 @@ export type CardRow = {
   start: string | null;
   version: number;
   updated_at: Date;
+  /** Since when it is hidden; read only where what is deleted is shown. */
+  deleted_at?: Date | null;
 };
 export type RevisionRow = {
   id: string;

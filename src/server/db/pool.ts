@@ -36,5 +36,12 @@ export const inTenant = <T>(organisationId: string, work: (tx: Tx) => Promise<T>
     }),
   );
 
+/** The same, and what is deleted and not yet erased is seen as well: for bringing it back and for telling of it. */
+export const inTenantWithDeleted = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  inTenant(organisationId, async (tx) => {
+    await tx.raw(`SELECT set_config('heathland.deleted', 'shown', true)`);
+    return work(tx);
+  });
+
 /** Work on the tables outside the tenants: users, sessions, attempts, the directory. */
 export const outsideTenants = <T>(work: (db: Knex) => Promise<T>): Promise<T> => guarded(() => work(db()));

@@ -8,6 +8,8 @@ export type RecordRow = {
   body: PersonRecord;
   version: number;
   updated_at: Date;
+  /** Since when it is hidden; read only where what is deleted is shown. */
+  deleted_at?: Date | null;
 };
 
 export const insertRecord = (tx: Tx, row: Omit<RecordRow, 'version'>) =>

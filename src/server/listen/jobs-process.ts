@@ -69,7 +69,7 @@ async function main() {
     void sweep(['plans'], systemClock).finally(() => (carrying = false));
   }, PLANS_MS);
   // Once an hour is often enough for what has lain there for a month.
-  const tidying = setInterval(() => void sweep(['files'], systemClock), 3_600_000);
+  const tidying = setInterval(() => void sweep(['files', 'deleted'], systemClock), 3_600_000);
   works();
 
   async function stop() {

@@ -15,4 +15,8 @@ export type Actor = Asker & {
   confirmedAt: number;
   organisationId: string;
   organisation: { name: string; country: string; timeZone: string };
+  /** Nobody else is a member. */
+  alone: boolean;
+  /** When the organisation was deleted (milliseconds, UTC): nothing but bringing it back is allowed; absent otherwise. */
+  deletedAt?: number;
 };

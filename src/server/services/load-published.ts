@@ -1,6 +1,8 @@
 import { CompositionSchema, pictureOn, type Composition } from '@/core/card';
+import { Refusal } from '@/core/errors';
 import { dressed, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook } from '@/core/look';
+import type { LegalLinks } from '@/core/page';
 import { writtenName } from '@/core/record';
 import { organisation } from '@/server/db/accounts';
 import { card, handOut, latestRevision } from '@/server/db/cards';
@@ -45,13 +47,15 @@ export type PublishedCard = {
   endsAt: number | null;
   /** What is said while the card rests or after it was retired, and the address of a card to see instead. */
   notice: string;
+  /** What its organisation links to at the foot of each page. */
+  legal: LegalLinks;
   instead: { address: string; name: string } | null;
 };
 
 /** `hash` is that of the picture as the page shows it, `whole` names it as it was given. */
 export type ShownPicture = { hash: string; whole: string; page: Buffer };
 
-/** What a public address or a hand-out code leads to; null where nothing was ever published. */
+/** What a public address or a hand-out code leads to; null where nothing was ever published. Error: CARD_DELETED. */
 export async function loadPublished(
   key: { address: string } | { code: string },
   clock: Clock = systemClock,
@@ -63,8 +67,10 @@ export async function loadPublished(
     const row = await card(tx, entry.card_id);
     const revision = await latestRevision(tx, entry.card_id);
     const owner = await organisation(tx, entry.organisation_id);
+    // What leads somewhere once did: what is not there any more is deleted.
+    if (!row || owner?.deleted_at) throw new Refusal({ code: 'CARD_DELETED' });
     const address = await currentAddress(tx, entry.card_id);
-    if (!row || !revision || !owner || !address || row.state === 'draft') return null;
+    if (!revision || !owner || !address || row.state === 'draft') return null;
     const house = await houseOf(tx);
     const composition = dressed(CompositionSchema.parse(revision.composition), house?.style ?? null);
     const plan = await planOf(tx, entry.card_id);
@@ -88,6 +94,7 @@ export async function loadPublished(
       placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
       notice: row.notice,
+      legal: owner.links,
       instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
     };
   });

@@ -1,7 +1,18 @@
-import { changesSince, compose, CompositionSchema, reconcile, type Change } from '@/core/card';
+import {
+  changesSince,
+  compose,
+  CompositionSchema,
+  FIRST_CHANNELS,
+  leavingOf,
+  privacyOf,
+  reconcile,
+  type Change,
+  type Leaving,
+} from '@/core/card';
 import { Refusal, type Problem } from '@/core/errors';
 import { RecordSchema } from '@/core/record';
-import { cardForUpdate, cardsOfRecord, latestRevision } from '@/server/db/cards';
+import { lineTypeOf } from '@/core/record/line-type';
+import { cardForUpdate, cardsOfRecord, handOutsOfCard, latestRevision } from '@/server/db/cards';
 import { currentAddresses } from '@/server/db/directory';
 import { inTenant } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -18,6 +29,8 @@ export type CardBehind = {
   version: number;
   revision: number;
   changes: Change[];
+  /** What of it is private, first of all to be seen. */
+  leaving: Leaving[];
   problem: Problem | null;
 };
 
@@ -37,14 +50,19 @@ export async function cardsBehind(
       const revision = row.state === 'published' ? await latestRevision(tx, row.id) : undefined;
       if (!revision) continue;
       const composed = compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row);
-      const changes = composed.ok ? changesSince(CompositionSchema.parse(revision.composition), composed.value) : [];
+      const before = CompositionSchema.parse(revision.composition);
+      const changes = composed.ok ? changesSince(before, composed.value) : [];
       if (changes.length === 0 && composed.ok) continue;
+      const channels = [...FIRST_CHANNELS, ...(await handOutsOfCard(tx, row.id)).map(({ channel }) => channel)];
       behind.push({
         id: row.id,
         audience: row.audience,
         version: row.version,
         revision: revision.number,
         changes,
+        leaving: composed.ok
+          ? leavingOf(composed.value, before, channels, (detail) => privacyOf(detail, body, lineTypeOf))
+          : [],
         problem: composed.ok ? null : composed.problem,
       });
     }

@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { Device } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import {
+  countMembers,
   deleteOwnSession,
   deleteSession,
   deleteSessionsOf,
@@ -67,7 +68,10 @@ export async function actorOfUser(userId: string, organisationId: string): Promi
 }
 
 async function actorFrom(user: UserRow, session: { id: string; confirmed: number }): Promise<Actor | null> {
-  const own = await inTenant(user.organisation_id, (tx) => organisation(tx, user.organisation_id));
+  const { own, count } = await inTenant(user.organisation_id, async (tx) => ({
+    own: await organisation(tx, user.organisation_id),
+    count: await countMembers(tx),
+  }));
   if (!own) return null;
   return {
     userId: user.id,
@@ -82,6 +86,8 @@ async function actorFrom(user: UserRow, session: { id: string; confirmed: number
     confirmedAt: session.confirmed,
     organisationId: user.organisation_id,
     organisation: { name: own.name, country: own.country, timeZone: own.time_zone },
+    alone: count <= 1,
+    ...(own.deleted_at ? { deletedAt: own.deleted_at.getTime() } : {}),
   };
 }
 

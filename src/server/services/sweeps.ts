@@ -4,6 +4,7 @@ import { forgetEndedPreviews } from '@/server/db/directory';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 import { codeOfError } from './error-code';
+import { eraseWhatEnded } from './erase';
 import { forgetEndedRates } from './limit-rate';
 import { carryOutPlans } from './plans';
 import { sortEventsWhenQuiet } from './record-event';
@@ -25,6 +26,7 @@ export const SWEEPS = {
   sessions: ({ now }: Clock) => outsideTenants((db) => forgetEndedSessions(db, new Date(now()))),
   previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),
   files: ({ now }: Clock) => forgetUnnamedFiles(now()),
+  deleted: ({ now }: Clock) => eraseWhatEnded(now()),
 } satisfies Record<string, (clock: Clock) => Promise<unknown>>;
 
 export type Sweep = keyof typeof SWEEPS;

@@ -8,14 +8,25 @@ import { ACCOUNT, ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { EndAccount, OrganisationDeleted } from '@/ui/deletion/end-account';
 import { SecondFactor } from './second-factor';
 
 type Session = { id: string; device: string; begun: string; seen: string; isThis: boolean };
 type Factor = { on: boolean; recoveryCodes: number; required: boolean };
-type Props = { name: string; sessions: Session[]; factor: Factor; must: boolean; timeZone: string };
+type Props = {
+  name: string;
+  organisation: string;
+  isOwner: boolean;
+  /** The day on which the deleted organisation is erased; null of one that is not deleted. */
+  erased: string | null;
+  sessions: Session[];
+  factor: Factor;
+  must: boolean;
+  timeZone: string;
+};
 
 /** A member's own sign-in: password, second factor, sessions. `must` while the organisation wants a second factor that is not there. */
-export function Account({ name, sessions, factor, must, timeZone }: Props) {
+export function Account({ name, organisation, isOwner, erased, sessions, factor, must, timeZone }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   async function end(path: string) {
@@ -26,6 +37,7 @@ export function Account({ name, sessions, factor, must, timeZone }: Props) {
   return (
     <main className="entry account">
       <p className="word">{ENTRY.product}</p>
+      {erased && <OrganisationDeleted name={organisation} erased={erased} isOwner={isOwner} />}
       <h1>{must ? ACCOUNT.mustTitle : ACCOUNT.of(name)}</h1>
       {must && <p className="finding">{ACCOUNT.mustText}</p>}
       <section aria-labelledby="second-factor">
@@ -71,7 +83,8 @@ export function Account({ name, sessions, factor, must, timeZone }: Props) {
           </Button>
         )}
       </section>
-      {!must && (
+      {!must && !erased && <EndAccount organisation={organisation} isOwner={isOwner} />}
+      {!must && !erased && (
         <p className="aside">
           <Link href="/">{ENTRY.back}</Link>
         </p>

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
-import { CARD, CARDS, FRAME, REVISIONS } from '@/core/messages';
+import { CARD, CARDS, DELETION, FRAME, REVISIONS } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { CopyButton } from '@/ui/studio/copy-button';
 
@@ -50,6 +50,7 @@ export function CardHead({
   audience,
   onState = null,
   onRevisions = null,
+  onDelete = null,
 }: {
   card: CardInHead;
   turn: Turn;
@@ -58,6 +59,7 @@ export function CardHead({
   audience?: ReactNode;
   onState?: (() => void) | null;
   onRevisions?: (() => void) | null;
+  onDelete?: (() => void) | null;
 }) {
   const [showing, setShowing] = useState(false);
   const link = card.address ? `${card.publicUrl}/c/${card.address}` : null;
@@ -86,6 +88,11 @@ export function CardHead({
             {onState && (
               <button type="button" className="plain" onClick={onState}>
                 {CARDS.rest}
+              </button>
+            )}
+            {onDelete && (
+              <button type="button" className="plain" onClick={onDelete}>
+                {DELETION.card}
               </button>
             )}
             {note}

@@ -28,6 +28,7 @@ import { useCardDraft } from './use-card-draft';
 const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
 const RevisionsDialog = dynamic(() => import('./revisions-dialog').then((made) => made.RevisionsDialog));
 const WhichForWork = dynamic(() => import('./which-for-work').then((made) => made.WhichForWork));
+const DeleteDialog = dynamic(() => import('@/ui/deletion/delete-dialog').then((made) => made.DeleteDialog));
 const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
 
 const NO_LINES: ComposedLine[] = [];
@@ -45,15 +46,16 @@ type Props = {
   zone: string;
   /** Opens with the question whether it is published. */
   publishing: boolean;
+  mayDelete: boolean;
 };
 
 /** The working table of a card: the ledger on the left, what the recipient of one channel gets on the right. */
-export function CardTable({ card, country, zone, publishing }: Props) {
+export function CardTable({ card, country, zone, publishing, mayDelete }: Props) {
   const router = useRouter();
   const table = useCardDraft(card);
   const { now: draft, record, problem } = table;
   const [channel, setChannel] = useState<Channel>('page');
-  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | 'revisions' | null>(
+  const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | 'revisions' | 'delete' | null>(
     publishing ? 'publish' : null,
   );
   const [told, setTold] = useState<Problem | 'adopted' | null>(null);
@@ -91,6 +93,7 @@ export function CardTable({ card, country, zone, publishing }: Props) {
         }
         note={<SavedNote table={table} changes={changes.length} plan={card.plan} notPlanned={notPlanned} zone={zone} />}
         onRevisions={card.revision ? () => setDialog('revisions') : null}
+        onDelete={mayDelete ? () => setDialog('delete') : null}
         onState={card.state === 'draft' ? null : () => setDialog('state')}
         publish={
           <>
@@ -206,6 +209,14 @@ export function CardTable({ card, country, zone, publishing }: Props) {
           country={country}
           zone={zone}
           onRestore={table.edit}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === 'delete' && (
+        <DeleteDialog
+          what="card"
+          id={card.id}
+          name={`${card.person} · ${draft.audience}`}
           onClose={() => setDialog(null)}
         />
       )}

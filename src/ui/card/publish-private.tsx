@@ -1,29 +1,9 @@
 'use client';
 import { useMemo } from 'react';
-import { privacyOf, type Channel, type Composition, type Privacy } from '@/core/card';
+import { leavingOf, privacyOf, type Channel, type Composition, type Leaving } from '@/core/card';
 import { CARD, PUBLISH } from '@/core/messages';
-import { shownValue, type Detail, type PersonRecord } from '@/core/record';
+import type { PersonRecord } from '@/core/record';
 import { usePrivacies } from './use-privacies';
-
-type Leaving = { id: string; title: string; value: string; why: string; on: Channel[]; isNew: boolean };
-
-/** What is private and about to leave, on these channels; what the last revision did not give out is new. */
-function leavingOf(
-  composition: Composition,
-  before: Composition | null,
-  channels: readonly Channel[],
-  privacyOfLine: (detail: Detail) => Privacy | null | undefined,
-): Leaving[] {
-  return composition.lines.flatMap(({ id, label, detail, on }) => {
-    const privacy = privacyOfLine(detail);
-    const leaves = on.filter((channel) => channels.includes(channel));
-    if (!privacy || privacy === 'own words' || leaves.length === 0) return [];
-    const was = before?.lines.find((line) => line.id === id);
-    const value = shownValue(detail);
-    const isNew = !was || shownValue(was.detail) !== value || leaves.some((channel) => !was.on.includes(channel));
-    return [{ id, title: label, value, why: CARD.why[privacy], on: leaves, isNew }];
-  });
-}
 
 /** What is private and about to leave, and whether any of it is new, once the numbering plan has told which phones are land lines. */
 export function usePrivateLeaving(
@@ -45,10 +25,11 @@ export function usePrivateLeaving(
 }
 
 type Props = {
-  leaving: Leaving[];
+  leaving: (Leaving & { card?: string })[];
   confirmed: boolean;
   onConfirmed: (confirmed: boolean) => void;
-  onTakeOff: (line: string) => void;
+  /** Without it a line is taken off where its card is worked on. */
+  onTakeOff?: (line: string) => void;
 };
 
 /** Private details come first and in the warning colour; those that become public are confirmed once. */
@@ -61,20 +42,23 @@ export function PublishPrivate({ leaving, confirmed, onConfirmed, onTakeOff }: P
         {PUBLISH.privateLeaving(leaving.length)}
       </h3>
       <ul>
-        {leaving.map(({ id, title, value, why, on, isNew }) => (
-          <li key={id}>
+        {leaving.map(({ id, title, value, privacy, on, isNew, card }) => (
+          <li key={`${card} ${id}`}>
+            {card && `${card}: `}
             <b>{title || value}</b> {title && <span className="mono">{value}</span>}{' '}
             <span className="also">
-              {PUBLISH.privateOn(on, isNew)}; {why}
+              {PUBLISH.privateOn(on, isNew)}; {CARD.why[privacy]}
             </span>{' '}
-            <button
-              type="button"
-              className="plain"
-              aria-label={PUBLISH.takeOffOf(title || value)}
-              onClick={() => onTakeOff(id)}
-            >
-              {PUBLISH.takeOff}
-            </button>
+            {onTakeOff && (
+              <button
+                type="button"
+                className="plain"
+                aria-label={PUBLISH.takeOffOf(title || value)}
+                onClick={() => onTakeOff(id)}
+              >
+                {PUBLISH.takeOff}
+              </button>
+            )}
           </li>
         ))}
       </ul>

@@ -1,9 +1,10 @@
 import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
-import { COMPANY, HOUSE } from '@/core/messages';
+import { COMPANY, FRAME, HOUSE } from '@/core/messages';
 
-type Turn = 'members' | 'house-style' | 'audiences' | 'addresses' | 'storage' | 'audit' | 'jobs';
+type Turn = 'settings' | 'members' | 'house-style' | 'audiences' | 'addresses' | 'storage' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
+  { turn: 'settings', word: COMPANY.turn.settings, path: '/company/settings', action: 'settings.write' },
   { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
   { turn: 'audiences', word: COMPANY.turn.audiences, path: '/company/audiences', action: 'audiences.write' },
   { turn: 'house-style', word: HOUSE.turn, path: '/company/house-style', action: 'house.write' },
@@ -13,15 +14,18 @@ const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
   { turn: 'jobs', word: COMPANY.turn.jobs, path: '/company/jobs', action: 'job.read' },
 ];
 
-/** The header of the company's section with the turns that a role includes. */
-export function CompanyHead({ role, turn }: { role: Role; turn: Turn }) {
+/** The header of the company's section with the turns that a role includes; whoever works alone has no members to see. */
+export function CompanyHead({ actor: { role, alone }, turn }: { actor: { role: Role; alone: boolean }; turn: Turn }) {
+  const shown = TURNS.filter(
+    ({ turn: each, action }) => reachOf(role, action) !== 'none' && !(alone && each === 'members' && turn !== each),
+  );
   return (
     <>
       <header className="head">
-        <h1>{COMPANY.title}</h1>
+        <h1>{alone ? FRAME.section.account : COMPANY.title}</h1>
       </header>
       <nav className="turns" aria-label={COMPANY.turns}>
-        {TURNS.filter(({ action }) => reachOf(role, action) !== 'none').map(({ turn: each, word, path }) => (
+        {shown.map(({ turn: each, word, path }) => (
           <Link
             key={each}
             href={path}

@@ -6,8 +6,8 @@ import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem, ProblemCode } from '@/core/errors';
 import { ENTRY } from '@/core/messages';
-import { getCountries } from '@/core/record';
 import { call } from '@/ui/studio/call';
+import { COUNTRIES } from '@/ui/studio/countries';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 type Fields = { name: string; email: string; password: string; country: string; timeZone: string };
@@ -27,16 +27,6 @@ const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
 };
 
 const subscribe = () => () => undefined;
-
-/** Countries by name, in the order of the alphabet. */
-function countryNames(): { code: string; name: string }[] {
-  const names = new Intl.DisplayNames('en', { type: 'region' });
-  return getCountries()
-    .map((code) => ({ code, name: names.of(code) ?? code }))
-    .sort((a, b) => a.name.localeCompare(b.name, 'en'));
-}
-
-const COUNTRIES = countryNames();
 
 export function SignUp({ guess, zones, told }: { guess: Guess; zones: string[]; told: Problem | null }) {
   const router = useRouter();

@@ -1,17 +1,17 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import type { Role } from '@/core/access';
 import { ACCOUNT, ENTRY, FRAME } from '@/core/messages';
 import { GoTo } from './go-to';
 import { Help } from './help';
 import { Rail } from './rail';
+import type { Member } from './sections';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
 import { SignOut } from './sign-out';
 
-type Props = { organisation: string; person: string; role: Role; children: ReactNode };
+type Props = { organisation: string; person: string; member: Member; children: ReactNode };
 
 /** The studio around every screen: a top line and a rail of words, which on a phone becomes the bottom row. */
-export function Frame({ organisation, person, role, children }: Props) {
+export function Frame({ organisation, person, member, children }: Props) {
   return (
     <>
       <a className="skip" href="#content">
@@ -22,9 +22,9 @@ export function Frame({ organisation, person, role, children }: Props) {
           {ENTRY.product}
         </Link>
         <span className="org">{organisation}</span>
-        <GoTo role={role} />
+        <GoTo member={member} />
         <div className="right">
-          <Help role={role} />
+          <Help member={member} />
           <Link className="who" href="/account" title={ACCOUNT.link}>
             {person === organisation ? ACCOUNT.link : person}
           </Link>
@@ -32,7 +32,7 @@ export function Frame({ organisation, person, role, children }: Props) {
         </div>
       </header>
       <div className="studio">
-        <Rail role={role} />
+        <Rail member={member} />
         <main id="content">{children}</main>
       </div>
       <ConfirmPassword />

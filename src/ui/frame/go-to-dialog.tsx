@@ -2,18 +2,17 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Modal } from 'react-bootstrap';
-import type { Role } from '@/core/access';
 import { ENTRY, FRAME } from '@/core/messages';
 import { call } from '@/ui/studio/call';
-import { sectionsOf } from './sections';
+import { sectionsOf, type Member } from './sections';
 
 type Entry = { kind: keyof typeof FRAME.foundKind; name: string; about: string; href: string };
 
 /** Milliseconds of quiet after a letter before the server is asked. */
 const QUIET_MS = 120;
 
-const commandsOf = (role: Role): Entry[] => [
-  ...sectionsOf(role).map(({ word, href, letter }) => ({
+const commandsOf = (member: Member): Entry[] => [
+  ...sectionsOf(member).map(({ word, href, letter }) => ({
     kind: 'section' as const,
     name: word,
     about: `g ${letter}`,
@@ -23,12 +22,12 @@ const commandsOf = (role: Role): Entry[] => [
 ];
 
 /** What is found for the letters typed, and the commands; the arrows choose. */
-export function GoToDialog({ role, onClose }: { role: Role; onClose: () => void }) {
+export function GoToDialog({ member, onClose }: { member: Member; onClose: () => void }) {
   const router = useRouter();
   const [typed, setTyped] = useState('');
   const [found, setFound] = useState<Entry[]>([]);
   const [at, setAt] = useState(0);
-  const commands = commandsOf(role).filter(({ name }) => name.toLowerCase().includes(typed.trim().toLowerCase()));
+  const commands = commandsOf(member).filter(({ name }) => name.toLowerCase().includes(typed.trim().toLowerCase()));
   const entries = [...found, ...commands];
 
   useEffect(() => {

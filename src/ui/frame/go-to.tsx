@@ -2,15 +2,14 @@
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { Role } from '@/core/access';
 import { FRAME } from '@/core/messages';
-import { sectionsOf } from './sections';
+import { sectionsOf, type Member } from './sections';
 import { hasSingleKeys, isTyping } from './typing';
 
 const GoToDialog = dynamic(() => import('./go-to-dialog').then((made) => made.GoToDialog));
 
 /** One box that leads to every person, card, hand-out and section: Ctrl or ⌘ K, then a few letters. */
-export function GoTo({ role }: { role: Role }) {
+export function GoTo({ member }: { member: Member }) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
 
@@ -22,7 +21,7 @@ export function GoTo({ role }: { role: Role }) {
         return setOpen(true);
       }
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target) || !hasSingleKeys()) return;
-      const section = afterG && sectionsOf(role).find(({ letter }) => letter === event.key);
+      const section = afterG && sectionsOf(member).find(({ letter }) => letter === event.key);
       afterG = event.key === 'g';
       if (section) router.push(section.href);
       if (event.key === '/') {
@@ -33,7 +32,7 @@ export function GoTo({ role }: { role: Role }) {
     };
     window.addEventListener('keydown', key);
     return () => window.removeEventListener('keydown', key);
-  }, [role, router]);
+  }, [member, router]);
 
   return (
     <>
@@ -47,7 +46,7 @@ export function GoTo({ role }: { role: Role }) {
         <span>{FRAME.goToBox}</span>
         <kbd>{FRAME.keys.goTo}</kbd>
       </button>
-      {open && <GoToDialog role={role} onClose={() => setOpen(false)} />}
+      {open && <GoToDialog member={member} onClose={() => setOpen(false)} />}
     </>
   );
 }

@@ -2,9 +2,8 @@
 import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { Role } from '@/core/access';
 import { FRAME } from '@/core/messages';
-import { sectionsOf } from './sections';
+import { sectionsOf, type Member } from './sections';
 import type { Shortcut } from './help-dialog';
 import { hasSingleKeys, isTyping } from './typing';
 
@@ -24,7 +23,7 @@ const LEDGER: Shortcut[] = [
 const FILTERED: Shortcut[] = [{ keys: '/', does: does.filter }];
 
 /** The shortcuts of the screen that one stands on. */
-function shortcutsOf(path: string, role: Role): { title: string; shortcuts: Shortcut[] }[] {
+function shortcutsOf(path: string, member: Member): { title: string; shortcuts: Shortcut[] }[] {
   const here = /^\/cards\/[^/]+$/.test(path) ? LEDGER : path === '/people' ? FILTERED : [];
   return [
     ...(here.length > 0 ? [{ title: FRAME.onThisScreen, shortcuts: here }] : []),
@@ -32,14 +31,14 @@ function shortcutsOf(path: string, role: Role): { title: string; shortcuts: Shor
       title: FRAME.everywhere,
       shortcuts: [
         { keys: keys.goTo, does: does.goTo },
-        ...sectionsOf(role).map(({ word, letter }) => ({ keys: `g ${letter}`, does: does.section(word) })),
+        ...sectionsOf(member).map(({ word, letter }) => ({ keys: `g ${letter}`, does: does.section(word) })),
         { keys: '?', does: does.help },
       ],
     },
   ];
 }
 
-export function Help({ role }: { role: Role }) {
+export function Help({ member }: { member: Member }) {
   const [open, setOpen] = useState(false);
   const path = usePathname();
   useEffect(() => {
@@ -56,7 +55,7 @@ export function Help({ role }: { role: Role }) {
       <button type="button" className="plain help" onClick={() => setOpen(true)} aria-keyshortcuts="?">
         {FRAME.help} <kbd>?</kbd>
       </button>
-      {open && <HelpDialog parts={shortcutsOf(path, role)} onClose={() => setOpen(false)} />}
+      {open && <HelpDialog parts={shortcutsOf(path, member)} onClose={() => setOpen(false)} />}
     </>
   );
 }

@@ -1,16 +1,15 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import type { Role } from '@/core/access';
 import { FRAME } from '@/core/messages';
-import { sectionsOf } from './sections';
+import { sectionsOf, type Member } from './sections';
 
 /** The sections that a role includes, as words. */
-export function Rail({ role }: { role: Role }) {
+export function Rail({ member }: { member: Member }) {
   const path = usePathname();
   return (
     <nav className="rail" aria-label={FRAME.sections}>
-      {sectionsOf(role).map(({ href, word, also }) => {
+      {sectionsOf(member).map(({ href, word, also }) => {
         const here = [href, ...also].some((start) => path.startsWith(start));
         return (
           <Link key={href} href={href} className={here ? 'on' : ''} aria-current={here ? 'page' : undefined}>

@@ -8,4 +8,10 @@ const SECTIONS: { href: string; word: string; letter: string; also: string[]; ac
   { href: '/company', word: FRAME.section.company, letter: 'c', also: ['/jobs/'], action: 'member.read' },
 ];
 
-export const sectionsOf = (role: Role) => SECTIONS.filter(({ action }) => reachOf(role, action) !== 'none');
+/** Whose studio it is: the role, and whether they work alone, who have an account and no company. */
+export type Member = { role: Role; alone: boolean };
+
+export const sectionsOf = ({ role, alone }: Member) =>
+  SECTIONS.filter(({ action }) => reachOf(role, action) !== 'none').map((section) =>
+    alone && section.href === '/company' ? { ...section, word: FRAME.section.account } : section,
+  );

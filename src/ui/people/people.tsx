@@ -1,7 +1,8 @@
 'use client';
+import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { PEOPLE } from '@/core/messages';
+import { DELETION, PEOPLE } from '@/core/messages';
 import { useStable } from '@/ui/studio/use-stable';
 import { ExportBar } from './export-bar';
 import { PeopleRows } from './people-rows';
@@ -10,6 +11,8 @@ import type { PersonInList } from './person';
 
 type Props = {
   people: PersonInList[];
+  /** How many people and cards are deleted and can be brought back. */
+  deleted: number;
   mayAdd: boolean;
   country: string;
   zone: string;
@@ -18,7 +21,7 @@ type Props = {
 };
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ people, mayAdd, country, zone, self }: Props) {
+export function People({ people, deleted, mayAdd, country, zone, self }: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -52,6 +55,11 @@ export function People({ people, mayAdd, country, zone, self }: Props) {
         <h1>{PEOPLE.firstTitle}</h1>
         <p className="finding">{PEOPLE.firstText}</p>
         <NewPerson country={country} zone={zone} self={self} />
+        {deleted > 0 && (
+          <p className="aside">
+            <Link href="/people/deleted">{DELETION.link(deleted)}</Link>
+          </p>
+        )}
       </section>
     );
   }
@@ -60,7 +68,10 @@ export function People({ people, mayAdd, country, zone, self }: Props) {
       <header className="head">
         <div>
           <h1>{PEOPLE.title}</h1>
-          <p className="sub">{PEOPLE.counts(people.length, people.flatMap(({ cards }) => cards).length)}</p>
+          <p className="sub">
+            {PEOPLE.counts(people.length, people.flatMap(({ cards }) => cards).length)}
+            {deleted > 0 && <Link href="/people/deleted">{DELETION.link(deleted)}</Link>}
+          </p>
         </div>
         <div className="acts">
           {people.length > 5 && (

@@ -3,9 +3,10 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import type { Change } from '@/core/card';
+import type { Change, Leaving } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
-import { CARDS } from '@/core/messages';
+import { CARDS, PUBLISH } from '@/core/messages';
+import { PublishPrivate } from '@/ui/card/publish-private';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -15,6 +16,7 @@ type Behind = {
   version: number;
   revision: number;
   changes: Change[];
+  leaving: Leaving[];
   problem: Problem | null;
 };
 
@@ -29,6 +31,7 @@ export function PublishBehind({ recordId, at }: { recordId: string; at: string }
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [published, setPublished] = useState(0);
+  const [confirmed, setConfirmed] = useState(false);
   useEffect(() => {
     let current = true;
     void call<Told>(`/api/records/${recordId}/publish`).then((answer) => {
@@ -40,7 +43,10 @@ export function PublishBehind({ recordId, at }: { recordId: string; at: string }
   }, [recordId, at, published]);
 
   const chosen = behind.filter((card) => !left.has(card.id) && !card.problem);
+  const leaving = chosen.flatMap((card) => card.leaving.map((each) => ({ ...each, card: card.audience })));
+  const waits = !confirmed && leaving.some(({ isNew }) => isNew);
   async function publish() {
+    if (waits) return;
     setBusy(true);
     const answer = await call<{ published: unknown[] }>(`/api/records/${recordId}/publish`, {
       json: { recordVersion, cards: chosen.map(({ id, version: seen }) => ({ id, version: seen })) },
@@ -73,6 +79,7 @@ export function PublishBehind({ recordId, at }: { recordId: string; at: string }
             <Modal.Title id="behind-title">{CARDS.publishSeveral}</Modal.Title>
           </Modal.Header>
           <Modal.Body>
+            <PublishPrivate leaving={leaving} confirmed={confirmed} onConfirmed={setConfirmed} />
             {behind.map((card) => (
               <div className="behind" key={card.id}>
                 <label>
@@ -81,11 +88,12 @@ export function PublishBehind({ recordId, at }: { recordId: string; at: string }
                     aria-label={CARDS.choose(card.audience)}
                     checked={!left.has(card.id) && !card.problem}
                     disabled={card.problem !== null}
-                    onChange={(event) =>
+                    onChange={(event) => {
+                      setConfirmed(false);
                       setLeft(
                         new Set(event.target.checked ? [...left].filter((id) => id !== card.id) : [...left, card.id]),
-                      )
-                    }
+                      );
+                    }}
                   />{' '}
                   <Link href={`/cards/${card.id}`}>{card.audience}</Link>
                 </label>
@@ -106,7 +114,8 @@ export function PublishBehind({ recordId, at }: { recordId: string; at: string }
             <ProblemNote problem={problem} />
           </Modal.Body>
           <Modal.Footer>
-            <Button disabled={chosen.length === 0 || busy} onClick={() => void publish()}>
+            {waits && <p className="small">{PUBLISH.privateFirst}</p>}
+            <Button disabled={chosen.length === 0 || busy || waits} onClick={() => void publish()}>
               {CARDS.publishOn(chosen.length)}
             </Button>
           </Modal.Footer>

@@ -4,9 +4,10 @@ import { Button } from 'react-bootstrap';
 import { privacyOf, type Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
-import { EXPORT, FRAME, RECORD } from '@/core/messages';
+import { DELETION, EXPORT, FRAME, RECORD } from '@/core/messages';
 import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/editable-cell';
+import { DeleteDialog } from '@/ui/deletion/delete-dialog';
 import { AddDetail } from './add-detail';
 import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
 import { DetailRow } from './detail-row';
@@ -22,10 +23,11 @@ type Props = {
   country: string;
   zone: string;
   audiences: Audience[];
+  mayDelete: boolean;
 };
 
 /** The record: every detail that is known, on which cards it goes out, and what came with a file and was not understood. */
-export function RecordSheet({ opened, country, zone, audiences }: Props) {
+export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Props) {
   const record = useRecordDraft(opened);
   const { body } = record;
   const [open, setOpen] = useState<string | null>(null);
@@ -37,6 +39,7 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
   const published = opened.cards.filter(({ state }) => state === 'published' || state === 'resting');
   const [settled, setSettled] = useState<ReadonlySet<string>>(() => new Set(opened.body.details.map(({ id }) => id)));
   const [shows, setShows] = useState(0);
+  const [deleting, setDeleting] = useState(false);
   const asked =
     record.state === 'saved'
       ? body.details.filter((detail) => !settled.has(detail.id) && privacyOf(detail, body) !== 'note')
@@ -64,8 +67,16 @@ export function RecordSheet({ opened, country, zone, audiences }: Props) {
           <a className="btn btn-quiet" href={`/api/contacts?records=${opened.id}`} download title={EXPORT.recordNote}>
             {EXPORT.record}
           </a>
+          {mayDelete && (
+            <Button variant="quiet" onClick={() => setDeleting(true)}>
+              {DELETION.person}
+            </Button>
+          )}
         </div>
       </header>
+      {deleting && (
+        <DeleteDialog what="person" id={opened.id} name={writtenName(body.name)} onClose={() => setDeleting(false)} />
+      )}
       {record.problem && (
         <div className="banner" role="alert">
           <p>{wordingOf(record.problem)}</p>

@@ -8,3 +8,7 @@ export const instantIn = (timeZone: string, instant: string): string =>
     hour: '2-digit',
     minute: '2-digit',
   }).format(new Date(instant));
+
+/** An instant (milliseconds, UTC) as a day of a stated zone. */
+export const dayIn = (timeZone: string, at: number): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'long', year: 'numeric' }).format(new Date(at));

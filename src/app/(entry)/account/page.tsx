@@ -3,10 +3,12 @@ import { redirect } from 'next/navigation';
 import { actorOrSignIn } from '@/app/request/session';
 import { ACCOUNT } from '@/core/messages';
 import { systemClock } from '@/server/clock';
+import { BACK_MS } from '@/server/services/deletion';
 import { readSecondFactor } from '@/server/services/second-factor';
 import { listSessions } from '@/server/services/sessions';
 import { Account } from '@/ui/account/account';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
+import { dayIn } from '@/ui/studio/instant';
 
 export const metadata: Metadata = { title: ACCOUNT.title };
 
@@ -14,14 +16,18 @@ export default async function AccountPage() {
   const actor = await actorOrSignIn();
   if (actor.mustChangePassword) redirect('/password');
   const [sessions, factor] = [await listSessions(actor, systemClock), await readSecondFactor(actor)];
+  const { name: organisation, timeZone } = actor.organisation;
   return (
     <>
       <Account
         name={actor.name}
+        organisation={organisation}
+        isOwner={actor.role === 'owner'}
+        erased={actor.deletedAt === undefined ? null : dayIn(timeZone, actor.deletedAt + BACK_MS)}
         sessions={sessions}
         factor={factor}
         must={actor.mustSetUpSecondFactor}
-        timeZone={actor.organisation.timeZone}
+        timeZone={timeZone}
       />
       <ConfirmPassword />
     </>

@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
 
 export default function CompanyPage() {
-  redirect('/company/members');
+  redirect('/company/settings');
 }

@@ -3,6 +3,7 @@ import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
+import { listDeleted } from '@/server/services/deletion';
 import { listPeople } from '@/server/services/list-people';
 import { PEOPLE } from '@/core/messages';
 import { People } from '@/ui/people/people';
@@ -12,10 +13,12 @@ export const metadata: Metadata = { title: PEOPLE.title };
 export default async function PeoplePage() {
   const actor = await actorOrSignIn();
   const people = await shownOrNotFound(() => listPeople(actor, systemClock));
+  const deleted = reachOf(actor.role, 'card.delete') === 'none' ? 0 : (await listDeleted(actor)).length;
   const { country, timeZone } = actor.organisation;
   return (
     <People
       people={people}
+      deleted={deleted}
       mayAdd={reachOf(actor.role, 'record.create') === 'all'}
       country={country}
       zone={timeZone}

@@ -65,7 +65,7 @@ export const CARDS = {
   states: {
     published: 'Published: today’s card',
     resting: 'Resting: a note, and a colleague’s card if you choose one',
-    retired: 'Retired: a note, for good; its address and codes are never given to anybody else',
+    retired: 'Retired: a note; its address and codes are never given to anybody else',
   },
   notice: 'Note to the recipient',
   noticeHint: 'On leave until the first of May.',

@@ -28,7 +28,7 @@ export const PLAN = {
   endsAt: 'Ends at',
   endsWith: 'and then',
   rests: 'rests, with its note',
-  retires: 'is retired for good',
+  retires: 'is retired',
   endsNote: 'Times are those of this device.',
   note: 'Note for the list of revisions',
   noteHint: 'New direct line',

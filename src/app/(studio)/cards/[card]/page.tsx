@@ -1,4 +1,5 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
+import { reachOf } from '@/core/access';
 import { CARD } from '@/core/messages';
 import { CardTable } from '@/ui/card/card-table';
 
@@ -10,5 +11,14 @@ export default async function CardPage({ params, searchParams }: Props) {
   const { actor, card } = await openedCard(params);
   const { country, timeZone } = actor.organisation;
   const publishing = (await searchParams).publish !== undefined && card.state === 'draft';
-  return <CardTable card={card} country={country} zone={timeZone} publishing={publishing} key={card.id} />;
+  return (
+    <CardTable
+      card={card}
+      country={country}
+      zone={timeZone}
+      publishing={publishing}
+      mayDelete={reachOf(actor.role, 'card.delete') !== 'none'}
+      key={card.id}
+    />
+  );
 }

@@ -13,7 +13,7 @@ export default async function AddressesPage() {
   const prefix = await shownOrNotFound(() => readPrefix(actor));
   return (
     <>
-      <CompanyHead role={actor.role} turn="addresses" />
+      <CompanyHead actor={actor} turn="addresses" />
       <Addresses {...prefix} />
     </>
   );

@@ -13,7 +13,7 @@ export default async function AudiencesPage() {
   const audiences = await shownOrNotFound(() => audiencesToEdit(actor));
   return (
     <>
-      <CompanyHead role={actor.role} turn="audiences" />
+      <CompanyHead actor={actor} turn="audiences" />
       <Audiences audiences={audiences} />
     </>
   );

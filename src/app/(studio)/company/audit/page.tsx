@@ -26,7 +26,7 @@ export default async function AuditPage({
   const page = await shownOrNotFound(() => readAudit(actor, filter));
   return (
     <>
-      <CompanyHead role={actor.role} turn="audit" />
+      <CompanyHead actor={actor} turn="audit" />
       <AuditTrail page={page} filter={filter} timeZone={actor.organisation.timeZone} />
     </>
   );

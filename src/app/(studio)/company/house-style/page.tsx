@@ -17,7 +17,7 @@ export default async function HouseStylePage() {
   const { name, country, timeZone } = actor.organisation;
   return (
     <>
-      <CompanyHead role={actor.role} turn="house-style" />
+      <CompanyHead actor={actor} turn="house-style" />
       <HouseStyleForm
         number={number}
         style={style ?? NO_HOUSE}

@@ -17,7 +17,7 @@ export default async function JobsPage() {
   const faults = reachOf(actor.role, 'fault.read') === 'none' ? [] : await shownOrNotFound(() => listFaults(actor));
   return (
     <>
-      <CompanyHead role={actor.role} turn="jobs" />
+      <CompanyHead actor={actor} turn="jobs" />
       <Faults faults={faults} timeZone={actor.organisation.timeZone} />
       <Jobs jobs={jobs} timeZone={actor.organisation.timeZone} />
     </>

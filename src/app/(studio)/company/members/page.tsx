@@ -18,7 +18,7 @@ export default async function MembersPage() {
   const manages = reachOf(actor.role, 'member.manage') === 'all';
   return (
     <>
-      <CompanyHead role={actor.role} turn="members" />
+      <CompanyHead actor={actor} turn="members" />
       <Members
         members={members}
         people={await listPeopleNames(actor)}

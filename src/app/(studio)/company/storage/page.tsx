@@ -13,7 +13,7 @@ export default async function StoragePage() {
   const storage = await shownOrNotFound(() => readStorage(actor));
   return (
     <>
-      <CompanyHead role={actor.role} turn="storage" />
+      <CompanyHead actor={actor} turn="storage" />
       <StorageSheet storage={storage} />
     </>
   );

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { cache } from 'react';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
+import { reachOf } from '@/core/access';
 import { readAudiences } from '@/server/services/audiences';
 import { openRecord } from '@/server/services/edit-record';
 import { RECORD } from '@/core/messages';
@@ -24,5 +25,14 @@ export default async function RecordPage({ params }: Params) {
   const { actor, record } = await opened((await params).record);
   const { country, timeZone } = actor.organisation;
   const audiences = await readAudiences(actor);
-  return <RecordSheet opened={record} country={country} zone={timeZone} audiences={audiences} key={record.id} />;
+  return (
+    <RecordSheet
+      opened={record}
+      country={country}
+      zone={timeZone}
+      audiences={audiences}
+      mayDelete={reachOf(actor.role, 'record.delete') !== 'none'}
+      key={record.id}
+    />
+  );
 }

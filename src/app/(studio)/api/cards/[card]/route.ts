@@ -6,6 +6,7 @@ import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } f
 import { LookSchema } from '@/core/look';
 import { LANGUAGES } from '@/core/messages';
 import { systemClock } from '@/server/clock';
+import { deleteCard } from '@/server/services/deletion';
 import { saveCard } from '@/server/services/edit-card';
 import { cardNow } from '@/server/services/open-card';
 
@@ -30,3 +31,6 @@ export const PUT = (request: Request, { params }: Params) =>
   change(request, 'change', async (actor) =>
     saveCard(actor, idOf((await params).card), await inputOf(request, Input, LIMITS.jsonBytes), systemClock),
   );
+
+export const DELETE = (request: Request, { params }: Params) =>
+  change(request, 'change', async (actor) => deleteCard(actor, idOf((await params).card), systemClock));

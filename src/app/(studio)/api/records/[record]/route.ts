@@ -4,6 +4,7 @@ import { LIMITS } from '@/core/limits';
 import { VersionSchema } from '@/app/request/well-formed';
 import { RecordSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
+import { deletePerson } from '@/server/services/deletion';
 import { saveRecord } from '@/server/services/edit-record';
 
 const Input = z.object({ baseVersion: VersionSchema, body: RecordSchema });
@@ -13,3 +14,6 @@ export const PUT = (request: Request, { params }: { params: Promise<{ record: st
     const { baseVersion, body } = await inputOf(request, Input, LIMITS.jsonBytes);
     return saveRecord(actor, idOf((await params).record), baseVersion, body, systemClock);
   });
+
+export const DELETE = (request: Request, { params }: { params: Promise<{ record: string }> }) =>
+  change(request, 'change', async (actor) => deletePerson(actor, idOf((await params).record), systemClock));

@@ -1,0 +1,7 @@
+import { change, idOf } from '@/app/request/respond';
+import { systemClock } from '@/server/clock';
+import { bringBackCard } from '@/server/services/deletion';
+
+/** Brings a deleted card back. */
+export const POST = (request: Request, { params }: { params: Promise<{ card: string }> }) =>
+  change(request, 'change', async (actor) => bringBackCard(actor, idOf((await params).card), systemClock));

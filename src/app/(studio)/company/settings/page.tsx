@@ -1,0 +1,21 @@
+import type { Metadata } from 'next';
+import { shownOrNotFound } from '@/app/request/page-or-not-found';
+import { actorOrSignIn } from '@/app/request/session';
+import { COMPANY } from '@/core/messages';
+import { readSettings } from '@/server/services/company-settings';
+import { timeZones } from '@/server/services/time-zones';
+import { CompanyHead } from '@/ui/company/company-head';
+import { Settings } from '@/ui/company/settings';
+
+export const metadata: Metadata = { title: COMPANY.turn.settings };
+
+export default async function SettingsPage() {
+  const actor = await actorOrSignIn();
+  const settings = await shownOrNotFound(() => readSettings(actor));
+  return (
+    <>
+      <CompanyHead actor={actor} turn="settings" />
+      <Settings settings={settings} zones={await timeZones()} alone={actor.alone} />
+    </>
+  );
+}

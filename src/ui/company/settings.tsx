@@ -1,0 +1,126 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useForm } from 'react-hook-form';
+import { wordingOf, type Problem } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { COMPANY, ENTRY } from '@/core/messages';
+import { LEGAL, type Legal } from '@/core/page';
+import { readLink } from '@/core/record';
+import { call } from '@/ui/studio/call';
+import { COUNTRIES } from '@/ui/studio/countries';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+type Kept = { name: string; country: string; timeZone: string; links: Partial<Record<Legal, string>> };
+type Fields = { name: string; country: string; timeZone: string } & Record<Legal, string>;
+
+const fieldsOf = ({ links, ...kept }: Kept): Fields => ({
+  ...kept,
+  imprint: links.imprint ?? '',
+  privacy: links.privacy ?? '',
+  accessibility: links.accessibility ?? '',
+});
+
+/** Why an address cannot be linked to, or true. */
+function linkProblem(typed: string): string | true {
+  if (!typed.trim()) return true;
+  const read = readLink(typed);
+  if (!read.ok) return wordingOf(read.problem);
+  return /^https?:/.test(read.value.url) || wordingOf({ code: 'LINK_UNREADABLE' });
+}
+
+/** What the organisation is called, where it is, and what it links to below each of its pages. */
+export function Settings({ settings, zones, alone }: { settings: Kept; zones: string[]; alone: boolean }) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [saved, setSaved] = useState(false);
+  const { register, handleSubmit, formState, reset } = useForm<Fields>({ defaultValues: fieldsOf(settings) });
+  const { errors, isSubmitting, isDirty } = formState;
+  const submit = handleSubmit(async ({ name, country, timeZone, ...links }) => {
+    const answer = await call<Kept>('/api/company', { method: 'PUT', json: { name, country, timeZone, links } });
+    setProblem(answer.ok ? null : answer.problem);
+    setSaved(answer.ok);
+    if (!answer.ok) return;
+    reset(fieldsOf(answer.value));
+    router.refresh();
+  });
+  const field = (name: keyof Fields) => ({
+    isInvalid: errors[name] !== undefined,
+    'aria-invalid': errors[name] !== undefined,
+    'aria-describedby': errors[name] ? `${name}-problem` : undefined,
+  });
+  const note = (name: keyof Fields) =>
+    errors[name]?.message && (
+      <p className="problem" id={`${name}-problem`} role="alert">
+        {errors[name].message}
+      </p>
+    );
+  return (
+    <Form className="company settings" onSubmit={submit} noValidate>
+      <Form.Group controlId="name">
+        <Form.Label>{alone ? ENTRY.yourName : COMPANY.name}</Form.Label>
+        <Form.Control
+          maxLength={LIMITS.name}
+          {...register('name', { required: wordingOf({ code: 'NAME_MISSING' }) })}
+          {...field('name')}
+        />
+        {note('name')}
+      </Form.Group>
+      <Form.Group controlId="country">
+        <Form.Label>{ENTRY.country}</Form.Label>
+        <Form.Select {...register('country')}>
+          {COUNTRIES.map(({ code, name }) => (
+            <option key={code} value={code}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Text>{ENTRY.countryNote}</Form.Text>
+      </Form.Group>
+      <Form.Group controlId="timeZone">
+        <Form.Label>{ENTRY.timeZone}</Form.Label>
+        <Form.Select {...register('timeZone')}>
+          {zones.map((each) => (
+            <option key={each} value={each}>
+              {each.replaceAll('_', ' ')}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Text>{ENTRY.timeZoneNote}</Form.Text>
+      </Form.Group>
+      <fieldset>
+        <legend>{COMPANY.links}</legend>
+        <p className="small">{COMPANY.linksNote}</p>
+        {LEGAL.map((which) => (
+          <Form.Group controlId={which} key={which}>
+            <Form.Label>{COMPANY.link[which]}</Form.Label>
+            <Form.Control
+              className="mono"
+              inputMode="url"
+              autoCapitalize="off"
+              spellCheck={false}
+              maxLength={LIMITS.link}
+              {...register(which, { validate: linkProblem })}
+              {...field(which)}
+            />
+            {note(which)}
+          </Form.Group>
+        ))}
+      </fieldset>
+      <ProblemNote problem={problem} />
+      <Button type="submit" disabled={isSubmitting || !isDirty}>
+        {COMPANY.saveSettings}
+      </Button>
+      <span role="status" className="saved">
+        {saved && !isDirty ? COMPANY.settingsSaved : ''}
+      </span>
+      {alone && (
+        <p className="small aside">
+          {COMPANY.aloneNote} <Link href="/company/members">{COMPANY.addMember}</Link>
+        </p>
+      )}
+    </Form>
+  );
+}

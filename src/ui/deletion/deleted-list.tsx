@@ -1,0 +1,81 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { Problem } from '@/core/errors';
+import { DELETION, FRAME } from '@/core/messages';
+import { call } from '@/ui/studio/call';
+import { instantIn } from '@/ui/studio/instant';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+type Deleted = {
+  kind: 'record' | 'card';
+  id: string;
+  name: string;
+  audience: string | null;
+  deletedAt: string;
+  erasedAt: string;
+};
+
+/** What is deleted and can still be brought back. */
+export function DeletedList({ deleted, timeZone }: { deleted: Deleted[]; timeZone: string }) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [back, setBack] = useState<string | null>(null);
+  async function bringBack({ kind, id, name }: Deleted) {
+    const answer = await call(`/api/${kind === 'card' ? 'cards' : 'records'}/${id}/back`, { method: 'POST' });
+    setProblem(answer.ok ? null : answer.problem);
+    if (!answer.ok) return;
+    setBack(name);
+    router.refresh();
+  }
+  return (
+    <>
+      <header className="head">
+        <h1>{DELETION.title}</h1>
+      </header>
+      <div role="status">{back && <p className="banner told">{DELETION.isBack(back)}</p>}</div>
+      <ProblemNote problem={problem} />
+      {deleted.length === 0 ? (
+        <p className="nothing">
+          {DELETION.none} {DELETION.noneText}
+        </p>
+      ) : (
+        <div className="wide">
+          <table className="rows">
+            <thead>
+              <tr>
+                <th scope="col">{DELETION.column.what}</th>
+                <th scope="col">{DELETION.column.deleted}</th>
+                <th scope="col">{DELETION.column.erased}</th>
+                <th scope="col">
+                  <span className="visually-hidden">{FRAME.acts}</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {deleted.map((each) => (
+                <tr key={each.id}>
+                  <th scope="row">
+                    {each.name} <span className="also">{each.audience ?? DELETION.wholePerson}</span>
+                  </th>
+                  <td>{instantIn(timeZone, each.deletedAt)}</td>
+                  <td>{instantIn(timeZone, each.erasedAt)}</td>
+                  <td className="acts-cell">
+                    <button
+                      type="button"
+                      className="plain"
+                      aria-label={DELETION.backOf(`${each.name} ${each.audience ?? ''}`.trim())}
+                      onClick={() => void bringBack(each)}
+                    >
+                      {DELETION.back}
+                    </button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </>
+  );
+}
