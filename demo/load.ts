@@ -9,6 +9,7 @@ import { openCard } from '@/server/services/open-card';
 import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { makeHandOut } from '@/server/services/hand-outs';
 import { takeContactFile } from '@/server/services/begin-import';
+import { saveSettings } from '@/server/services/company-settings';
 import type { Imported } from '@/server/services/import-contact';
 import { addMember, changePassword } from '@/server/services/members';
 import { publishCard } from '@/server/services/publish-card';
@@ -66,6 +67,9 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
   const [{ email, password }] = DEMO_SIGN_INS as [(typeof DEMO_SIGN_INS)[number]];
   const maud = await account({ name: 'Maud Aldercott', email, password, organisation: 'Tarnhope Cableways' });
   await addHouseStyle(maud);
+  const links = { imprint: 'https://tarnhope.example/imprint', privacy: 'https://tarnhope.example/privacy' };
+  const { name: firm, country, timeZone } = maud.organisation;
+  await saveSettings(maud, { name: firm, country, timeZone, links }, systemClock);
   const audiences: Audience[] = [];
   const recordOf = new Map<string, string>();
   for (const [at, person] of TARNHOPE_PEOPLE.entries()) {

@@ -13,6 +13,7 @@ import * as asShown from './0011-as-shown';
 import * as crag from './0012-crag';
 import * as company from './0013-company';
 import * as deletion from './0014-deletion';
+import * as lightInbox from './0015-light-inbox';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -31,6 +32,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0012-crag', ...crag },
   { name: '0013-company', ...company },
   { name: '0014-deletion', ...deletion },
+  { name: '0015-light-inbox', ...lightInbox },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

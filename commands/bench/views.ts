@@ -83,7 +83,7 @@ export async function measureViews(address: string, databaseUrl: string): Promis
   const countEvents = () =>
     countOf(
       databaseUrl,
-      'SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(events)), 0) FROM event_inbox) AS count',
+      `SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(g->'events')), 0) FROM event_inbox, json_array_elements(events) g) AS count`,
     );
   const commit = await commitTime(databaseUrl);
   const before = await countEvents();

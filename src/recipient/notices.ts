@@ -1,6 +1,6 @@
-import { pickLanguage, sayNotice, type NoticeText } from '@/core/messages';
-import { renderNotice } from '@/core/page';
-import { COMMON_HEADERS, NOTICE_POLICY } from './outputs';
+import { pickLanguage, sayNotice, type Language, type NoticeText } from '@/core/messages';
+import { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from '@/core/page';
+import { COMMON_HEADERS, policyOf } from './outputs';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
@@ -9,14 +9,21 @@ function notice(
   status: number,
   title: NoticeText,
   text: NoticeText,
-  more: { text?: string; instead?: { href: string; name: string }; headers?: Record<string, string> } = {},
+  more: {
+    text?: string;
+    instead?: { href: string; name: string };
+    headers?: Record<string, string>;
+    house?: (language: Language) => NoticeHouse;
+  } = {},
 ): RecipientAnswer {
   const language = pickLanguage(null, request.header('accept-language'));
+  const house = more.house?.(language) ?? null;
   const body = Buffer.from(
     renderNotice({
       title: sayNotice(title, language),
       text: more.text ?? sayNotice(text, language),
       instead: more.instead ? { ...more.instead, before: sayNotice('restingInstead', language) } : null,
+      house,
       language,
     }),
   );
@@ -27,7 +34,7 @@ function notice(
       'Content-Type': 'text/html; charset=utf-8',
       'Content-Language': language,
       Vary: 'Accept-Language',
-      'Content-Security-Policy': NOTICE_POLICY,
+      'Content-Security-Policy': policyOf(noticeStyles(house?.look ?? null, language), false),
       'Cache-Control': 'no-store',
       'Content-Length': String(body.length),
       ...more.headers,
@@ -44,6 +51,7 @@ export function gone(request: RecipientRequest, card: PublishedCard): RecipientA
   const resting = card.state === 'resting';
   const { notice: text, instead } = card;
   return notice(request, 410, resting ? 'restingTitle' : 'retiredTitle', resting ? 'restingText' : 'retiredText', {
+    house: (language) => noticeHouse(card.composition, card.houseLines, language),
     ...(text ? { text } : {}),
     ...(instead ? { instead: { href: `/c/${instead.address}`, name: instead.name } } : {}),
   });

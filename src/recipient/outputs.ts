@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import type { Language } from '@/core/messages';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
-import { NOTICE_LOOK, PAGE_STYLE, renderPage, stylesOf, TAP_SCRIPT, type PageContext } from '@/core/page';
+import { renderPage, stylesOf, TAP_SCRIPT, type PageContext } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
 import { transportHeaders } from '@/server/env';
 import { contactContext } from '@/server/services/contact-context';
@@ -16,7 +16,7 @@ export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers:
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
 /** Only our own style sheets, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
-const policyOf = (styles: string[], player: boolean): string =>
+export const policyOf = (styles: string[], player: boolean): string =>
   [
     "default-src 'none'",
     `style-src ${styles.map(sha256).join(' ')}`,
@@ -33,7 +33,6 @@ const policyOf = (styles: string[], player: boolean): string =>
     "form-action 'none'",
     "frame-ancestors 'none'",
   ].join('; ');
-export const NOTICE_POLICY = policyOf([PAGE_STYLE, NOTICE_LOOK], false);
 
 const hasPlayer = ({ blocks }: Composition): boolean =>
   blocks.some((block) => block.kind === 'video' && block.videos.some(({ player }) => player !== ''));

@@ -37,7 +37,7 @@ test('a card, a person and an organisation are deleted, say what stops first, an
   expect(await status()).toBe(200);
 
   await page.goto('/account');
-  await page.getByRole('button', { name: 'Delete Odile Brandreth' }).click();
+  await page.getByRole('button', { name: 'Delete your account' }).click();
   await dialog.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('heading', { name: 'Odile Brandreth is deleted' })).toBeVisible();
   expect(await status()).toBe(410);

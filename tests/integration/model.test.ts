@@ -228,7 +228,8 @@ class Life {
     const wanted: Record<Channel, Set<string>> = { page: new Set(), file: new Set() };
     for (const channel of ['page', 'file'] as const) {
       const own = this.out && !this.resting ? this.out[channel] : [];
-      const house = this.out && !this.resting && this.house?.[channel] ? [this.house.number] : [];
+      // The note of a card that rests says how the house is reached, whatever was asked for.
+      const house = this.out && this.house?.[this.resting ? 'page' : channel] ? [this.house.number] : [];
       wanted[channel] = new Set([...own, ...house]);
     }
     const paths: [string, Channel][] = [

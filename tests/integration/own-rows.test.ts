@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { asOwner } from '../../commands/cluster/databases';
 import { LIMITS } from '@/core/limits';
 import { judge, summarise } from '@/core/response';
-import { insertEvents } from '@/server/db/events';
+import { insertEvents, sortInbox } from '@/server/db/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { NOWHERE } from '@/core/card';
 import type { Actor } from '@/server/services/actor';
@@ -68,7 +68,7 @@ test('without a tenant the application can neither read nor write a row of anybo
     await expect(outsideTenants((db) => db.raw(statement))).rejects.toMatchObject({ code: '42501' });
 });
 
-test('the inbox takes well-formed events of cards that there are, and nothing else', async () => {
+test('the inbox takes events of cards that there are; what is no event is put aside and not counted', async () => {
   const actor = await newActor(clock);
   const { cardId } = await person(actor);
   await publishCard(actor, cardId, { baseVersion: 1, address: 'well-formed' }, clock);
@@ -83,17 +83,22 @@ test('the inbox takes well-formed events of cards that there are, and nothing el
   };
   expect((await insertEvents(crypto.randomUUID(), [event])).get(cardId)).toBe(1);
   const other = await newActor(clock);
+  for (const wrong of [{ organisationId: other.organisationId }, { cardId: crypto.randomUUID() }])
+    await expect(insertEvents(crypto.randomUUID(), [event, { ...event, ...wrong }])).rejects.toMatchObject({
+      code: expect.stringMatching(/^2(2|3)/),
+    });
+  await outsideTenants(sortInbox);
   for (const wrong of [
-    { organisationId: other.organisationId },
-    { cardId: crypto.randomUUID() },
     { kind: 'sale' as never },
     { visitor: 'nobody' },
     { line: 'x'.repeat(61) },
     { at: Number.NaN },
-  ])
-    await expect(insertEvents(crypto.randomUUID(), [event, { ...event, ...wrong }])).rejects.toMatchObject({
-      code: expect.stringMatching(/^2(2|3)/),
-    });
+  ]) {
+    await insertEvents(crypto.randomUUID(), [event, { ...event, ...wrong }]);
+    expect(await outsideTenants(sortInbox)).toBe(1);
+  }
+  const counted = await inTenant(actor.organisationId, (tx) => tx('events').where({ card_id: cardId }));
+  expect(counted).toHaveLength(1);
 });
 
 test('a mail address is not lost to its owner when they are removed somewhere', async () => {

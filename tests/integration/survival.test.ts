@@ -63,7 +63,7 @@ async function events(): Promise<number> {
   const client = new pg.Client(cluster.url('survival'));
   await client.connect();
   const { rows } = await client.query<{ count: string }>(
-    'SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(events)), 0) FROM event_inbox) AS count',
+    `SELECT (SELECT count(*) FROM events) + (SELECT coalesce(sum(json_array_length(g->'events')), 0) FROM event_inbox, json_array_elements(events) g) AS count`,
   );
   await client.end();
   return Number(rows[0]!.count);

@@ -1,6 +1,6 @@
 import { directionOf, LANGUAGE_NAMES, say, type Language } from '@/core/messages';
 import { saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
-import { FIRST_LOOK, layoutOf, type Area } from '@/core/look';
+import { layoutOf, type Area } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import { barButtons, renderBlock, type BlockContext } from './blocks';
 import { areasOf, filledAreas, type CardAreas } from './card-areas';
@@ -289,34 +289,8 @@ function texted({ id, detail }: ComposedLine, language: Language): string {
   return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}">${say('text', language)}</a>`;
 }
 
-/** Colours and type of the pages that stand in for a card. */
-export const NOTICE_LOOK = lookStyle(FIRST_LOOK, { filled: new Set(), name: '', language: 'en', ground: null });
-
-/** A page that stands in for a card: nothing here, resting, or out of reach for the moment. */
-export function renderNotice(notice: {
-  title: string;
-  text: string;
-  instead?: { before: string; href: string; name: string } | null;
-  language: Language;
-}): string {
-  const { instead } = notice;
-  const other = instead
-    ? `<p>${escapeHtml(instead.before)}</p><p class="acts"><a class="save" href="${escapeHtml(instead.href)}">${escapeHtml(instead.name)}</a></p>`
-    : '';
-  const body = `<main><div class="note"><h1>${escapeHtml(notice.title)}</h1><p>${escapeHtml(notice.text)}</p>${other}</div></main>`;
-  return page({
-    language: notice.language,
-    title: notice.title,
-    meta: '<meta name="robots" content="noindex">',
-    body,
-    styles: [PAGE_STYLE, NOTICE_LOOK],
-    taps: null,
-    worker: null,
-    script: false,
-  });
-}
-
-function page(parts: {
+/** A whole document with its style sheets inlined. */
+export function page(parts: {
   language: Language;
   title: string;
   meta: string;

@@ -34,7 +34,7 @@ dl .quiet dd{color:var(--q);font-size:.9em}
 dl .gap{margin-top:22px}
 dd .sms{margin-inline-start:14px;font:15px var(--X)}
 a:focus-visible{outline:3px solid var(--a);outline-offset:2px}.band a:focus-visible{outline-color:var(--ob)}
-.legal{max-width:var(--w);margin:0 auto;padding:14px 24px 26px;font-size:.8em;display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
+.legal{max-width:var(--w);margin:0 auto;padding:14px 20px 26px;font-size:.8em;display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
 .note{padding:40px 24px}.note p{white-space:pre-line}.note .acts{padding:6px 0}
 @media print{main{display:block}.ground,.acts,.langs,.sms{display:none}html,body,main,.first{background:none}*{color:#000!important}}
 `.replace(/\n/g, '');

@@ -46,19 +46,18 @@ const INSERT = 'SELECT card_id, version FROM record_events($1, $2)';
  * id that is there already is left as it is, so that a write whose answer was lost may be tried again.
  */
 export async function insertEvents(commitId: string, rows: EventRow[]): Promise<Map<string, number>> {
-  const events = rows.map((row) => ({
-    organisation: row.organisationId,
-    card: row.cardId,
-    handOut: row.handOutId,
-    kind: row.kind,
-    line: row.line,
-    visitor: row.visitor,
-    at: row.at,
-  }));
+  // By their card, each as short as can be: whatever is written here, a recipient waits for.
+  const byCard = new Map<string, { organisation: string; card: string; events: unknown[] }>();
+  for (const { organisationId, cardId, handOutId, kind, line, visitor, at } of rows) {
+    const key = organisationId + cardId;
+    let group = byCard.get(key);
+    if (!group) byCard.set(key, (group = { organisation: organisationId, card: cardId, events: [] }));
+    group.events.push([handOutId, kind, line, visitor, at]);
+  }
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({
     name: 'insert-events',
     text: INSERT,
-    values: [commitId, JSON.stringify(events)],
+    values: [commitId, JSON.stringify([...byCard.values()])],
   });
   return new Map(versions.map((row) => [row.card_id, row.version]));
 }

@@ -1,6 +1,8 @@
 /** What the listener answers or hands on (RFC 9110 9). TRACE would echo a session's cookie, CONNECT is a proxy's. */
 const METHODS = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS']);
 const LONGEST_TARGET = 8_000;
+/** Segments of letters that are never encoded, at the end perhaps a name with its type. */
+const PLAIN = /^(?:\/[\w-]{1,200}){1,8}(?:\.[a-z0-9]{1,5})?$/;
 /** Letters that need no percent-encoding, so that with it they are the same address (RFC 3986 2.3, 6.2.2.2). */
 const UNRESERVED = /%(2d|2e|5f|7e|3[0-9]|[46][1-9a-f]|[57][0-9a])/gi;
 
@@ -13,6 +15,8 @@ export type Target = { ok: true; url: string } | { ok: false; status: 400 | 405 
  */
 export function targetOf(method: string | undefined, raw: string | undefined): Target {
   if (!METHODS.has(method ?? '')) return { ok: false, status: 405 };
+  // Nearly every target is in its normal form already.
+  if (PLAIN.test(raw ?? '')) return { ok: true, url: raw! };
   const given = (raw ?? '').replace(/^https?:\/\/[^/?#]*(?=[/?#]|$)/i, '');
   if (given.length > LONGEST_TARGET) return { ok: false, status: 414 };
   const question = given.indexOf('?');

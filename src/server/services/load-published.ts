@@ -47,6 +47,8 @@ export type PublishedCard = {
   endsAt: number | null;
   /** What is said while the card rests or after it was retired, and the address of a card to see instead. */
   notice: string;
+  /** Ids of the lines that the house style adds. */
+  houseLines: string[];
   /** What its organisation links to at the foot of each page. */
   legal: LegalLinks;
   instead: { address: string; name: string } | null;
@@ -94,6 +96,7 @@ export async function loadPublished(
       placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
       notice: row.notice,
+      houseLines: house?.style.lines.map(({ id }) => id) ?? [],
       legal: owner.links,
       instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
     };

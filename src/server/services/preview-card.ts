@@ -93,6 +93,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       placement: null,
       endsAt: null,
       notice: '',
+      houseLines: [],
       legal: owner.links,
       instead: null,
     };

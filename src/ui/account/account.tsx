@@ -17,6 +17,7 @@ type Props = {
   name: string;
   organisation: string;
   isOwner: boolean;
+  alone: boolean;
   /** The day on which the deleted organisation is erased; null of one that is not deleted. */
   erased: string | null;
   sessions: Session[];
@@ -26,7 +27,7 @@ type Props = {
 };
 
 /** A member's own sign-in: password, second factor, sessions. `must` while the organisation wants a second factor that is not there. */
-export function Account({ name, organisation, isOwner, erased, sessions, factor, must, timeZone }: Props) {
+export function Account({ name, organisation, isOwner, alone, erased, sessions, factor, must, timeZone }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   async function end(path: string) {
@@ -83,7 +84,7 @@ export function Account({ name, organisation, isOwner, erased, sessions, factor,
           </Button>
         )}
       </section>
-      {!must && !erased && <EndAccount organisation={organisation} isOwner={isOwner} />}
+      {!must && !erased && <EndAccount organisation={organisation} isOwner={isOwner} alone={alone} />}
       {!must && !erased && (
         <p className="aside">
           <Link href="/">{ENTRY.back}</Link>

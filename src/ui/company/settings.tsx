@@ -110,16 +110,19 @@ export function Settings({ settings, zones, alone }: { settings: Kept; zones: st
         ))}
       </fieldset>
       <ProblemNote problem={problem} />
-      <Button type="submit" disabled={isSubmitting || !isDirty}>
-        {COMPANY.saveSettings}
-      </Button>
-      <span role="status" className="saved">
-        {saved && !isDirty ? COMPANY.settingsSaved : ''}
-      </span>
+      <div className="end">
+        <Button type="submit" disabled={isSubmitting || !isDirty}>
+          {COMPANY.saveSettings}
+        </Button>
+        <span role="status">{saved && !isDirty ? COMPANY.settingsSaved : ''}</span>
+      </div>
       {alone && (
-        <p className="small aside">
-          {COMPANY.aloneNote} <Link href="/company/members">{COMPANY.addMember}</Link>
-        </p>
+        <div className="aside">
+          <p className="small">{COMPANY.aloneNote}</p>
+          <Link className="btn btn-quiet" href="/company/members">
+            {COMPANY.addMember}
+          </Link>
+        </div>
       )}
     </Form>
   );

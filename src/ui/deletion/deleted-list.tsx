@@ -1,6 +1,7 @@
 'use client';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/errors';
 import { DELETION, FRAME } from '@/core/messages';
 import { call } from '@/ui/studio/call';
@@ -20,12 +21,16 @@ type Deleted = {
 export function DeletedList({ deleted, timeZone }: { deleted: Deleted[]; timeZone: string }) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
-  const [back, setBack] = useState<string | null>(null);
-  async function bringBack({ kind, id, name }: Deleted) {
+  const [back, setBack] = useState<Deleted | null>(null);
+  const link = useRef<HTMLAnchorElement>(null);
+  // The row that was acted on is gone: what came back is where one goes on.
+  useEffect(() => link.current?.focus(), [back]);
+  async function bringBack(each: Deleted) {
+    const { kind, id } = each;
     const answer = await call(`/api/${kind === 'card' ? 'cards' : 'records'}/${id}/back`, { method: 'POST' });
     setProblem(answer.ok ? null : answer.problem);
     if (!answer.ok) return;
-    setBack(name);
+    setBack(each);
     router.refresh();
   }
   return (
@@ -33,14 +38,23 @@ export function DeletedList({ deleted, timeZone }: { deleted: Deleted[]; timeZon
       <header className="head">
         <h1>{DELETION.title}</h1>
       </header>
-      <div role="status">{back && <p className="banner told">{DELETION.isBack(back)}</p>}</div>
+      <div role="status">
+        {back && (
+          <p className="banner told">
+            {DELETION.isBack(back.name)}{' '}
+            <Link ref={link} href={`/${back.kind === 'card' ? 'cards' : 'people'}/${back.id}`}>
+              {back.kind === 'card' ? DELETION.toCard : DELETION.toPerson}
+            </Link>
+          </p>
+        )}
+      </div>
       <ProblemNote problem={problem} />
       {deleted.length === 0 ? (
-        <p className="nothing">
+        <p className="company">
           {DELETION.none} {DELETION.noneText}
         </p>
       ) : (
-        <div className="wide">
+        <div className="company wide">
           <table className="rows">
             <thead>
               <tr>
@@ -55,7 +69,7 @@ export function DeletedList({ deleted, timeZone }: { deleted: Deleted[]; timeZon
             <tbody>
               {deleted.map((each) => (
                 <tr key={each.id}>
-                  <th scope="row">
+                  <th scope="row" className="value">
                     {each.name} <span className="also">{each.audience ?? DELETION.wholePerson}</span>
                   </th>
                   <td>{instantIn(timeZone, each.deletedAt)}</td>

@@ -7,8 +7,10 @@ import { DELETION } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** Deleting one's own account, and for an owner the organisation. */
-export function EndAccount({ organisation, isOwner }: { organisation: string; isOwner: boolean }) {
+type Props = { organisation: string; isOwner: boolean; alone: boolean };
+
+/** Deleting one's own account, and for an owner the organisation; whoever works alone deletes both in one. */
+export function EndAccount({ organisation, isOwner, alone }: Props) {
   const router = useRouter();
   const [asked, setAsked] = useState<'account' | 'organisation' | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -19,6 +21,10 @@ export function EndAccount({ organisation, isOwner }: { organisation: string; is
     if (asked === 'account') router.push('/sign-in');
     router.refresh();
   }
+  const textOf = {
+    account: DELETION.accountText,
+    organisation: alone ? DELETION.aloneText : DELETION.organisationText,
+  };
   const close = () => {
     setAsked(null);
     setProblem(null);
@@ -26,28 +32,32 @@ export function EndAccount({ organisation, isOwner }: { organisation: string; is
   return (
     <section aria-labelledby="end-account">
       <h2 id="end-account">{DELETION.account}</h2>
-      <p className="small">{DELETION.accountText}</p>
-      <p>
-        <Button variant="quiet" onClick={() => setAsked('account')}>
-          {DELETION.account}
-        </Button>
-      </p>
+      {!alone && (
+        <>
+          <p className="small">{textOf.account}</p>
+          <p>
+            <Button variant="quiet" onClick={() => setAsked('account')}>
+              {DELETION.account}
+            </Button>
+          </p>
+        </>
+      )}
       {isOwner && (
         <>
-          <p className="small">{DELETION.organisationText}</p>
+          <p className="small">{textOf.organisation}</p>
           <Button variant="quiet" onClick={() => setAsked('organisation')}>
-            {DELETION.organisation(organisation)}
+            {alone ? DELETION.alone : DELETION.organisation(organisation)}
           </Button>
         </>
       )}
       <Modal show={asked !== null} onHide={close} animation={false} aria-labelledby="end-title">
         <Modal.Header closeButton>
           <Modal.Title id="end-title">
-            {asked === 'organisation' ? DELETION.organisationTitle(organisation) : DELETION.accountTitle}
+            {asked === 'organisation' && !alone ? DELETION.organisationTitle(organisation) : DELETION.accountTitle}
           </Modal.Title>
         </Modal.Header>
         <Modal.Body>
-          <p>{asked === 'organisation' ? DELETION.organisationText : DELETION.accountText}</p>
+          <p>{asked && textOf[asked]}</p>
           <ProblemNote problem={problem} />
         </Modal.Body>
         <Modal.Footer>

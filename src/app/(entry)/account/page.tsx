@@ -23,6 +23,7 @@ export default async function AccountPage() {
         name={actor.name}
         organisation={organisation}
         isOwner={actor.role === 'owner'}
+        alone={actor.alone}
         erased={actor.deletedAt === undefined ? null : dayIn(timeZone, actor.deletedAt + BACK_MS)}
         sessions={sessions}
         factor={factor}

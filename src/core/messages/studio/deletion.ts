@@ -37,16 +37,21 @@ export const DELETION = {
   link: (count: number) => `Deleted (${count})`,
   none: 'Nothing is deleted.',
   noneText: 'Cards and people that you delete wait here for 30 days before they are erased.',
-  column: { what: 'What', deleted: 'Deleted', erased: 'Erased for good' },
+  column: { what: 'What', deleted: 'Deleted', erased: 'Will be erased' },
   wholePerson: 'the person and their cards',
   back: 'Bring back',
   backOf: (name: string) => `Bring back ${name}`,
+  toCard: 'Open the card',
+  toPerson: 'Open the record',
   isBack: (name: string) => `${name} is back.`,
 
   account: 'Delete your account',
   accountText:
     'You are signed out everywhere. Your name and mail address are erased after 30 days; records and cards stay with the organisation.',
   accountTitle: 'Delete your account?',
+  alone: 'Delete your account',
+  aloneText:
+    'Every card of yours stops working at once. For 30 days you can sign in and bring all of it back; after that it is erased for good.',
   organisation: (name: string) => `Delete ${name}`,
   organisationText:
     'Every card of everybody stops working at once, and everybody else is signed out. For 30 days an owner can bring all of it back; after that it is erased for good.',
