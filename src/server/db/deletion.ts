@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { CardState } from '@/core/card';
+import type { Stopping } from '@/core/deletion';
 import type { Tx } from './pool';
 
 /** A hidden card or record; seen by a transaction that shows what is deleted. */
@@ -61,15 +61,7 @@ export const hiddenRows = async (tx: Tx): Promise<DeletedRow[]> =>
     .orderBy('name');
 
 /** What leads to a card, and who points at it. */
-export type Leading = {
-  id: string;
-  audience: string;
-  state: CardState;
-  addresses: string[];
-  saves: number;
-  planned: boolean;
-  insteadOf: string[];
-};
+export type Leading = Omit<Stopping, 'handOuts'>;
 
 export async function leadingTo(tx: Tx, ids: string[]): Promise<Leading[]> {
   const { rows } = await tx.raw<{ rows: (Omit<Leading, 'saves'> & { saves: string })[] }>(

@@ -1,6 +1,6 @@
 import { LIMITS } from '@/core/limits';
 import { Refusal } from '@/core/errors';
-import type { CardState } from '@/core/card';
+import type { Deleted, Stopping, Stops } from '@/core/deletion';
 import type { Clock } from '@/server/clock';
 import { cardForUpdate, cardsOfRecord, handOutsOfCard } from '@/server/db/cards';
 import {
@@ -23,22 +23,6 @@ import { authorise, authoriseFor } from './authorise';
 
 /** What is deleted can be brought back for so long (milliseconds), and is erased after that. */
 export const BACK_MS = LIMITS.deletedDays * 86_400_000;
-
-/** What stops working when a card is deleted. */
-export type Stopping = {
-  id: string;
-  audience: string;
-  state: CardState;
-  /** Short addresses, today's first, which answer with a note from then on and are never given to anybody else. */
-  addresses: string[];
-  handOuts: { placement: string; code: string; frozen: boolean }[];
-  /** Contact files that recipients have saved, which stay with them. */
-  saves: number;
-  planned: boolean;
-  /** Cards that rest and send their recipients to it. */
-  insteadOf: string[];
-};
-export type Stops = { cards: Stopping[]; members: string[] };
 
 const stopping = async (tx: Tx, ids: string[]): Promise<Stopping[]> => {
   const out: Stopping[] = [];
@@ -114,16 +98,6 @@ export async function deletePerson(actor: Actor, id: string, clock: Clock): Prom
 const isThere = async (tx: Tx, recordId: string): Promise<boolean> => {
   const row = await record(tx, recordId);
   return row !== undefined && !row.deleted_at;
-};
-
-export type Deleted = {
-  kind: 'record' | 'card';
-  id: string;
-  name: string;
-  /** Of a card. */
-  audience: string | null;
-  deletedAt: string;
-  erasedAt: string;
 };
 
 /** What is deleted and can still be brought back, the latest first. Error: NOT_ALLOWED. */

@@ -2,24 +2,12 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import type { CardState } from '@/core/card';
+import type { Stopping, Stops } from '@/core/deletion';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { DELETION } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-
-type Stopping = {
-  id: string;
-  audience: string;
-  state: CardState;
-  addresses: string[];
-  handOuts: { placement: string; code: string; frozen: boolean }[];
-  saves: number;
-  planned: boolean;
-  insteadOf: string[];
-};
-type Stops = { cards: Stopping[]; members: string[] };
 
 /** What stops with one card, nothing for a draft that was never out. */
 function StopsOfCard({ card }: { card: Stopping }) {

@@ -2,20 +2,12 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
+import type { Deleted } from '@/core/deletion';
 import type { Problem } from '@/core/errors';
 import { DELETION, FRAME } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
-
-type Deleted = {
-  kind: 'record' | 'card';
-  id: string;
-  name: string;
-  audience: string | null;
-  deletedAt: string;
-  erasedAt: string;
-};
 
 /** What is deleted and can still be brought back. */
 export function DeletedList({ deleted, timeZone }: { deleted: Deleted[]; timeZone: string }) {
