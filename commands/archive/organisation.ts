@@ -127,11 +127,14 @@ export async function takeInOrganisation(
       let rows = 0;
       try {
         await client.query('BEGIN');
-        for (const { name } of await tablesOf(client)) {
+        for (const { name, key } of await tablesOf(client)) {
           const file = path.join(folder, 'rows', `${name}.jsonl`);
           if (!existsSync(file)) continue;
           const lines = readFileSync(file, 'utf8').split('\n').filter(Boolean);
           if (lines.length === 0) continue;
+          // Whoever made the archive must not get rows into somebody else's organisation.
+          if (lines.some((line) => (JSON.parse(line) as Record<string, unknown>)[key] !== organisation))
+            throw new Stop('The archive holds rows of another organisation. Nothing was taken in.');
           const own = await generated(client, name);
           const columns = Object.keys(JSON.parse(lines[0]!) as object)
             .filter((column) => !own.has(column))
@@ -146,6 +149,7 @@ export async function takeInOrganisation(
         await client.query('COMMIT');
       } catch (error) {
         await client.query('ROLLBACK');
+        if (error instanceof Stop) throw error;
         const { code, constraint } = error as { code?: string; constraint?: string };
         if (code !== '23505') throw error;
         throw new Stop(`Something of it is in this installation already (${constraint}). Nothing was taken in.`);

@@ -62,7 +62,7 @@ test('whoever works alone has an account and no roles; what they link to stands 
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByLabel('Imprint')).toHaveAttribute('aria-invalid', 'true');
   await page.getByLabel('Imprint').fill('');
-  await page.getByLabel('Your name').fill('Odile Brandreth, harp');
+  await page.getByLabel('Name of your account').fill('Odile Brandreth, harp');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Pages show it from now on.')).toBeVisible();
   await page.goto('/c/odile-links');

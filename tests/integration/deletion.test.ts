@@ -19,7 +19,7 @@ import { openRecord, saveRecord } from '@/server/services/edit-record';
 import { find } from '@/server/services/find';
 import { listPeople } from '@/server/services/list-people';
 import { loadPublished } from '@/server/services/load-published';
-import { addMember } from '@/server/services/members';
+import { addMember, listMembers } from '@/server/services/members';
 import { openCard } from '@/server/services/open-card';
 import { loadPreview, makePreview } from '@/server/services/preview-card';
 import { publishCard } from '@/server/services/publish-card';
@@ -215,4 +215,5 @@ test('a member’s own account goes and is erased; the last owner must delete th
   clock.set('2026-12-25T09:00:00Z');
   await sweep(['deleted'], clock);
   expect(await tablesWith(['Foxcombe', 'leander@'])).toEqual([]);
+  expect((await listMembers(actor)).map(({ id: each }) => each)).toEqual([actor.userId]);
 });

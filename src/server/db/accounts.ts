@@ -58,9 +58,9 @@ export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at' | 'totp_since' |
 export const userByEmail = async (db: Knex, email: string): Promise<UserRow | undefined> =>
   (await db.raw<{ rows: UserRow[] }>('SELECT * FROM account_by_email(?)', [email])).rows[0];
 
-/** The members of an organisation, those who have left last. */
+/** The members of an organisation, those who have left last; of who was erased there is no more than an id. */
 export const members = async (tx: Tx, organisationId: string): Promise<UserRow[]> =>
-  tx('users').where({ organisation_id: organisationId }).orderByRaw('left_at IS NOT NULL, name');
+  tx('users').where({ organisation_id: organisationId }).whereNot({ name: '' }).orderByRaw('left_at IS NOT NULL, name');
 
 export const countMembers = async (tx: Tx): Promise<number> =>
   Number((await tx('users').where({ left_at: null }).count<{ count: string }[]>('* as count'))[0]!.count);

@@ -2,7 +2,7 @@ import { LIMITS } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Deleted, Stopping, Stops } from '@/core/deletion';
 import type { Clock } from '@/server/clock';
-import { cardForUpdate, cardsOfRecord, handOutsOfCard } from '@/server/db/cards';
+import { card, cardForUpdate, cardsOfRecord, handOutsOfCard } from '@/server/db/cards';
 import {
   hiddenCard,
   hiddenRecord,
@@ -26,13 +26,13 @@ export const BACK_MS = LIMITS.deletedDays * 86_400_000;
 
 const stopping = async (tx: Tx, ids: string[]): Promise<Stopping[]> => {
   const out: Stopping[] = [];
-  for (const card of await leadingTo(tx, ids)) {
-    const handOuts = (await handOutsOfCard(tx, card.id)).map(({ placement, code, frozen }) => ({
+  for (const leading of await leadingTo(tx, ids)) {
+    const handOuts = (await handOutsOfCard(tx, leading.id)).map(({ placement, code, frozen }) => ({
       placement,
       code,
       frozen: frozen !== null,
     }));
-    out.push({ ...card, handOuts });
+    out.push({ ...leading, handOuts });
   }
   return out;
 };
@@ -41,7 +41,7 @@ const stopping = async (tx: Tx, ids: string[]): Promise<Stopping[]> => {
 export async function whatStopsWithCard(actor: Actor, id: string): Promise<Stops> {
   authorise(actor, 'card.delete');
   return inTenant(actor.organisationId, async (tx) => {
-    const row = await cardForUpdate(tx, id);
+    const row = await card(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.delete', row.record_id);
     return { cards: await stopping(tx, [id]), members: [] };
@@ -54,7 +54,7 @@ export async function whatStopsWithPerson(actor: Actor, id: string): Promise<Sto
   return inTenant(actor.organisationId, async (tx) => {
     if (!(await record(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.delete', id);
-    const ids = (await cardsOfRecord(tx, id)).map((card) => card.id);
+    const ids = (await cardsOfRecord(tx, id)).map((each) => each.id);
     return { cards: await stopping(tx, ids), members: await membersOfRecord(tx, id) };
   });
 }
@@ -81,16 +81,16 @@ export async function deletePerson(actor: Actor, id: string, clock: Clock): Prom
   await inTenantWithDeleted(actor.organisationId, async (tx) => {
     if (!(await isThere(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.delete', id);
-    const shown = (await cardsOfRecord(tx, id)).filter((card) => !card.deleted_at);
+    const shown = (await cardsOfRecord(tx, id)).filter((each) => !each.deleted_at);
     const at = new Date(clock.now());
     // Cards before their record, as everywhere.
     await hideCards(
       tx,
-      shown.map((card) => card.id),
+      shown.map((each) => each.id),
       at,
     );
     await hideRecord(tx, id, at);
-    for (const card of shown) if (card.state !== 'draft') await touchCard(tx, card.id, actor.organisationId);
+    for (const each of shown) if (each.state !== 'draft') await touchCard(tx, each.id, actor.organisationId);
     await writeDown(tx, actor, 'record.deleted', { kind: 'record', id }, clock, { cards: shown.length });
   });
 }
@@ -137,7 +137,7 @@ export async function bringBackPerson(actor: Actor, id: string, clock: Clock): P
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.delete', id);
     const ids = await showRecord(tx, id);
-    for (const card of ids) await touchCard(tx, card, actor.organisationId);
+    for (const each of ids) await touchCard(tx, each, actor.organisationId);
     await writeDown(tx, actor, 'record.brought-back', { kind: 'record', id }, clock, { cards: ids.length });
   });
 }

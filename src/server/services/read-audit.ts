@@ -31,7 +31,7 @@ export async function readAudit(actor: Actor, filter: AuditFilter): Promise<Audi
       lines: rows.slice(0, PAGE).map((row) => ({
         id: row.id,
         at: row.at.toISOString(),
-        who: row.who ?? ENTRY.product,
+        who: row.who === '' ? COMPANY.some.member : (row.who ?? ENTRY.product),
         act: row.act,
         subject: { kind: row.subject_kind, id: row.subject_id, ...nameOf(row.subject_kind, row.subject_id) },
         data: row.data,

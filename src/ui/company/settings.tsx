@@ -60,7 +60,7 @@ export function Settings({ settings, zones, alone }: { settings: Kept; zones: st
   return (
     <Form className="company settings" onSubmit={submit} noValidate>
       <Form.Group controlId="name">
-        <Form.Label>{alone ? ENTRY.yourName : COMPANY.name}</Form.Label>
+        <Form.Label>{alone ? COMPANY.aloneName : COMPANY.name}</Form.Label>
         <Form.Control
           maxLength={LIMITS.name}
           {...register('name', { required: wordingOf({ code: 'NAME_MISSING' }) })}

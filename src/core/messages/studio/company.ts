@@ -92,6 +92,7 @@ export const COMPANY = {
   askedPrefix: (prefix: string) => `You asked for “${prefix}”. Whoever runs Heathland gives it with`,
   withdrawPrefix: 'Take the request back',
   name: 'Name of the organisation',
+  aloneName: 'Name of your account',
   links: 'Links below each page',
   linksNote: 'Small links at the foot of each card’s page. What is empty is left out.',
   link: { imprint: 'Imprint', privacy: 'Privacy notice', accessibility: 'Accessibility statement' },
