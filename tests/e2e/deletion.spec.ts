@@ -34,6 +34,7 @@ test('a card, a person and an organisation are deleted, say what stops first, an
   await expect(page.getByText('Ilse Varrow')).toHaveCount(0);
   await page.getByRole('link', { name: 'Deleted (1)' }).click();
   await page.getByRole('button', { name: 'Bring back Ilse Varrow' }).click();
+  await expect(page.getByText('Ilse Varrow is back.')).toBeVisible();
   expect(await status()).toBe(200);
 
   await page.goto('/account');
