@@ -14,7 +14,8 @@ export function deliver(
 ): RecipientAnswer {
   const { gzip, etag } = output;
   const length = output.body.length;
-  const headers = { ...output.headers, ...(gzip ? { Vary: varyOn(output.headers.Vary) } : {}), ...extra };
+  const headers = { ...output.headers, ...extra };
+  if (gzip) headers['Vary'] = varyOn(output.headers.Vary);
   const compressed = gzip !== null && takesGzip(request.header('accept-encoding'));
   const asked = select(request, { length, etag, headers, ranges: gzip === null }, cacheControl);
   if (asked.answered) return asked.answered;
@@ -57,14 +58,10 @@ function select(
   if (ranges) headers['Accept-Ranges'] = 'bytes';
   const range = ranges ? readRange(request.header('range'), length) : null;
   const ifRange = request.header('if-range');
-  if (!range || (ifRange && ifRange !== etag))
-    return {
-      answered: null,
-      status: 200,
-      headers: { ...headers, 'Content-Length': String(length) },
-      first: 0,
-      last: length - 1,
-    };
+  if (!range || (ifRange && ifRange !== etag)) {
+    headers['Content-Length'] = String(length);
+    return { answered: null, status: 200, headers, first: 0, last: length - 1 };
+  }
   if (range === 'unsatisfiable')
     return { answered: { status: 416, headers: { ...headers, 'Content-Range': `bytes */${length}` }, body: '' } };
   const { first, last } = range;

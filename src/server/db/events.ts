@@ -49,9 +49,8 @@ export async function insertEvents(commitId: string, rows: EventRow[]): Promise<
   // By their card, each as short as can be: whatever is written here, a recipient waits for.
   const byCard = new Map<string, { organisation: string; card: string; events: unknown[] }>();
   for (const { organisationId, cardId, handOutId, kind, line, visitor, at } of rows) {
-    const key = organisationId + cardId;
-    let group = byCard.get(key);
-    if (!group) byCard.set(key, (group = { organisation: organisationId, card: cardId, events: [] }));
+    let group = byCard.get(cardId);
+    if (!group) byCard.set(cardId, (group = { organisation: organisationId, card: cardId, events: [] }));
     group.events.push([handOutId, kind, line, visitor, at]);
   }
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({

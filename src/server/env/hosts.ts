@@ -10,6 +10,15 @@ export function publicUrlOf(organisation: string): string {
 /** The organisation whose own host this is, or null: there every other's cards are not found. */
 export const organisationOfHost = (host: string): string | null => settings().CARD_HOSTS[host.toLowerCase()] ?? null;
 
+/** Hosts of the addresses in the settings; every request asks for them, so each is read once. */
+const hosts = new Map<string, string>();
+
+function hostOf(url: string): string {
+  const known = hosts.get(url) ?? new URL(url).host.toLowerCase();
+  hosts.set(url, known);
+  return known;
+}
+
 /**
  * What a host is for where cards and studio have hosts of their own: neither answers on the other's. A host of neither, as a check of an
  * operator's asks, is for both.
@@ -17,7 +26,7 @@ export const organisationOfHost = (host: string): string | null => settings().CA
 export function placeOf(host: string | undefined): 'studio' | 'cards' | 'both' {
   const { BASE_URL, PUBLIC_URL, CARD_HOSTS } = settings();
   const name = (host ?? '').toLowerCase();
-  const [studio, cards] = [BASE_URL, PUBLIC_URL].map((url) => new URL(url).host.toLowerCase());
+  const [studio, cards] = [hostOf(BASE_URL), hostOf(PUBLIC_URL)];
   if (name === studio) return studio === cards ? 'both' : 'studio';
   return name === cards || Object.hasOwn(CARD_HOSTS, name) ? 'cards' : 'both';
 }
