@@ -35,6 +35,7 @@ const LAYERS = {
     ['core', 'env', 'fonts', 'log', 'compute'],
     [
       'sharp',
+      'subset-font',
       'dompurify',
       'jsdom',
       'mediabunny',

@@ -2,7 +2,7 @@ import type { Readable } from 'node:stream';
 import { Refusal, type Problem } from '@/core/errors';
 import { languagesOf } from '@/core/card';
 import { pickLanguage, type Language } from '@/core/messages';
-import { dependsOnTime } from '@/core/page';
+import { dependsOnTime, type FirstScreen } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
@@ -14,15 +14,20 @@ import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
 import { deliver, deliverFile } from './deliver';
-import { away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
+import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
+import { mapOf } from './map';
+import { addressAlone, away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
 import {
   appOutput,
+  codeOutput,
+  COMMON_HEADERS,
   blockPicture,
   drawnOutput,
   fileOutput,
   filmHeaders,
   pageOutput,
   pictureOutput,
+  weightOf,
   type Output,
 } from './outputs';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
@@ -41,6 +46,12 @@ export type Services = {
 };
 
 type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number };
+
+/** So long the first who asks for a page waits for its first screen to come along, in milliseconds. */
+const LONGEST_WAIT_MS = 400;
+
+/** So much coarser the next try is, in bytes. */
+const STEP = 300;
 
 /** Header that says whether the event of this answer was written down. */
 export const RECORDED_HEADER = 'Heathland-Event';
@@ -97,7 +108,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     return entry;
   }
 
-  function outputOf(entry: Entry, asked: Asked, request: RecipientRequest): Output {
+  function outputOf(entry: Entry, asked: Asked, request: RecipientRequest): Output | Promise<Output> {
     const wanted = VERSIONS.find((version) => version === request.query.get('v')) ?? '3.0';
     const { output } = asked.what;
     const language = languageFor(entry.card, request);
@@ -112,16 +123,43 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const key = output === 'photo' || output === 'logo' ? output : `${output} ${language} ${wanted}`;
     const known = entry.outputs.get(key);
     if (known) return known;
+    if (output === 'page') return pageOf(entry, key, asked.base, language, now);
     const made =
       output === 'file'
         ? fileOutput(entry.card, wanted, language)
         : output === 'photo' || output === 'logo'
           ? pictureOutput(entry.card, output)
-          : output === 'manifest' || output === 'worker'
-            ? appOutput(entry.card, output, asked.base, language)
-            : pageOutput(entry.card, asked.base, publicUrlOf(entry.card.organisationId), language, now);
+          : output === 'code'
+            ? codeOutput(entry.card, publicUrlOf(entry.card.organisationId))
+            : appOutput(entry.card, output === 'worker' ? 'worker' : 'manifest', asked.base, language);
     entry.outputs.set(key, made);
     return made;
+  }
+
+  /** A page with its first screen; without, where that takes longer than a recipient should wait. Whoever comes meanwhile gets it without. */
+  function pageOf(entry: Entry, key: string, base: string, language: Language, now: number): Promise<Output> {
+    const make = (first: FirstScreen | null) =>
+      pageOutput(entry.card, base, publicUrlOf(entry.card.organisationId), language, now, first);
+    const plain = make(null);
+    entry.outputs.set(key, plain);
+    const bring = async (): Promise<Output> => {
+      // What a part weighs within the page is known once it is there: where it is too much, the next coarser ones are taken.
+      let bytes = weightOf(make(NOTHING_YET));
+      for (let tries = 0; tries < 3; tries += 1) {
+        const first = await firstScreen(entry.card, language, bytes);
+        if (!first) break;
+        const made = make(first);
+        const over = weightOf(made) - ROOM;
+        if (over > 0) {
+          bytes += over + STEP;
+          continue;
+        }
+        if (entry.outputs.get(key) === plain) entry.outputs.set(key, made);
+        return made;
+      }
+      return plain;
+    };
+    return Promise.race([bring(), new Promise<Output>((give) => setTimeout(give, LONGEST_WAIT_MS, plain).unref())]);
   }
 
   /** Writes the event of an answer, or asks for today's version where none is due. */
@@ -207,10 +245,11 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       const { header } = told;
       asked = asOpened(entry.card, wanted, request);
       if (tap) return { status: 204, headers: { [RECORDED_HEADER]: header, 'Cache-Control': 'no-store' }, body: '' };
+      const house = houseLogoOf(entry.card, asked);
+      if (house) return deliver(request, house, cachingOf(asked), {});
       if (entry.card.state !== 'published') return gone(request, entry.card);
       const { what } = asked;
-      if (what.output === 'logo' && entry.card.logoByNight?.hash === what.hash)
-        return deliver(request, pictureOutput(entry.card, 'logoByNight'), cachingOf(asked), {});
+      if (what.output === 'map') return mapAnswer(request, entry.card, what.line);
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
       if (isMade(what)) {
@@ -219,7 +258,10 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       }
       if (what.output === 'block file')
         return (await blockFile(request, entry.card, what.hash, cachingOf(asked))) ?? notFound(request);
-      return deliver(request, outputOf(entry, asked, request), cachingOf(asked), { [RECORDED_HEADER]: header });
+      const output = outputOf(entry, asked, request);
+      return deliver(request, output instanceof Promise ? await output : output, cachingOf(asked), {
+        [RECORDED_HEADER]: header,
+      });
     } catch (error) {
       if (error instanceof Refusal && AWAY.has(error.problem.code)) return away(request);
       if (error instanceof Refusal && error.problem.code === 'PREVIEW_EXPIRED') return previewGone(request);
@@ -264,12 +306,32 @@ const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>
   state === 'published' && endsAt !== null && endsAt <= now;
 
 /** The card's language for this recipient: the one chosen on the page, else the first of the card's that the browser asks for. */
-function languageFor({ composition }: PublishedCard, request: RecipientRequest): Language {
+function languageFor({ composition }: Pick<PublishedCard, 'composition'>, request: RecipientRequest): Language {
   const offered = languagesOf(composition);
   const chosen = offered.find((language) => language === request.query.get('lang'));
   if (chosen) return chosen;
   const one = offered.length === 1 ? offered[0]! : null;
   return pickLanguage(one, request.header('accept-language'), offered.length > 1 ? offered : undefined);
+}
+
+/** The picture of the house's logo where that is asked for: it may be seen on what rests too. */
+function houseLogoOf(card: PublishedCard, { what }: Asked): Output | null {
+  if (what.output !== 'logo' || !card.isHouseLogo) return null;
+  const which = (['logo', 'logoOnBand', 'logoByNight'] as const).find((each) => card[each]?.hash === what.hash);
+  return which ? pictureOutput(card, which) : null;
+}
+
+/** An address on the recipient's own map, or to read where none can be opened. */
+function mapAnswer(request: RecipientRequest, { composition }: PublishedCard, line: string): RecipientAnswer {
+  const language = languageFor({ composition }, request);
+  const found = mapOf(composition, line, language, request.header('user-agent').slice(0, 500));
+  if (!found) return notFound(request);
+  if (!found.href) return addressAlone(request, found.address);
+  return {
+    status: 302,
+    headers: { ...COMMON_HEADERS, Location: found.href, Vary: 'User-Agent', 'Cache-Control': 'no-store' },
+    body: '',
+  };
 }
 
 /** What is given: of a card that opens as its contact file that file, where the page was asked for. */

@@ -1,5 +1,5 @@
 import { readAddress, readCode, readPreview } from '@/core/card';
-import { LANGUAGES, type Language } from '@/core/messages';
+import { readLanguage } from '@/core/messages';
 import type { Asked } from './request';
 
 const PATH = /^\/([chp])\/([^/.]{1,100})(\.vcf|\/[^/]{1,100})?\/?$/i;
@@ -32,13 +32,15 @@ const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
   [/^\/logo-([0-9a-f]{64})\.png$/, ([, hash]) => ({ output: 'logo', hash: lower(hash) })],
   [/^\/file-([0-9a-f]{64})$/, ([, hash]) => ({ output: 'block file', hash: lower(hash) })],
   [/^\/file-([0-9a-f]{64})\.webp$/, ([, hash]) => ({ output: 'light file', hash: lower(hash) })],
+  [/^\/map-([a-z0-9-]{1,40})$/, ([, line]) => ({ output: 'map', line: lower(line) })],
+  [/^\/code\.svg$/, () => ({ output: 'code' })],
   [/^\/icon-([0-9a-f]{16})\.png$/, ([, key]) => ({ output: 'icon', key: lower(key) })],
   [
-    new RegExp(`^/(link|picture)-(${LANGUAGES.join('|')})-([0-9a-f]{16})\\.(jpg|webp)$`),
+    /^\/(link|picture)-([a-z0-9-]{2,35})-([0-9a-f]{16})\.(jpg|webp)$/,
     ([, face, language, key, format]) => ({
       output: 'drawn',
       face: face as 'link' | 'picture',
-      language: language as Language,
+      language: readLanguage(language!) ?? '',
       key: key!,
       format: format === 'webp' ? 'webp' : 'jpeg',
     }),

@@ -1,14 +1,15 @@
-import { pickLanguage, sayNotice, type Language, type NoticeText } from '@/core/messages';
+import { kindIn, pickLanguage, sayNotice, type Language, type NoticeText } from '@/core/messages';
 import { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from '@/core/page';
 import { COMMON_HEADERS, policyOf } from './outputs';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
+/** A page of ours that stands in for a card, in the recipient's language. */
 function notice(
   request: RecipientRequest,
   status: number,
-  title: NoticeText,
-  text: NoticeText,
+  title: NoticeText | ((language: Language) => string),
+  text: NoticeText | '',
   more: {
     text?: string;
     instead?: { href: string; name: string };
@@ -20,8 +21,8 @@ function notice(
   const house = more.house?.(language) ?? null;
   const body = Buffer.from(
     renderNotice({
-      title: sayNotice(title, language),
-      text: more.text ?? sayNotice(text, language),
+      title: typeof title === 'function' ? title(language) : sayNotice(title, language),
+      text: more.text ?? (text && sayNotice(text, language)),
       instead: more.instead ? { ...more.instead, before: sayNotice('restingInstead', language) } : null,
       house,
       language,
@@ -34,7 +35,7 @@ function notice(
       'Content-Type': 'text/html; charset=utf-8',
       'Content-Language': language,
       Vary: 'Accept-Language',
-      'Content-Security-Policy': policyOf(noticeStyles(house?.look ?? null, language), false),
+      'Content-Security-Policy': policyOf(noticeStyles(house?.look ?? null, language)),
       'Cache-Control': 'no-store',
       'Content-Length': String(body.length),
       ...more.headers,
@@ -46,15 +47,25 @@ function notice(
 export const notFound = (request: RecipientRequest): RecipientAnswer =>
   notice(request, 404, 'notFoundTitle', 'notFoundText');
 
+/** An address to read and copy, where a device has no map that we know how to open. */
+export const addressAlone = (request: RecipientRequest, address: string): RecipientAnswer =>
+  notice(request, 200, (language) => kindIn(language, 'address'), '', { text: address });
+
 /** A card that rests or is retired: what its holder has to say, and a colleague's card where one was chosen. */
 export function gone(request: RecipientRequest, card: PublishedCard): RecipientAnswer {
   const resting = card.state === 'resting';
   const { notice: text, instead } = card;
   return notice(request, 410, resting ? 'restingTitle' : 'retiredTitle', resting ? 'restingText' : 'retiredText', {
-    house: (language) => noticeHouse(card.composition, card.houseLines, language),
+    house: (language) => noticeHouse(card.composition, card.houseLines, logoOf(card), language),
     ...(text ? { text } : {}),
     ...(instead ? { instead: { href: `/c/${instead.address}`, name: instead.name } } : {}),
   });
+}
+
+/** The house's logo may be seen on what rests too: it is nobody's own. */
+function logoOf({ address, isHouseLogo, logoOnBand, logo }: PublishedCard): string | null {
+  const shown = isHouseLogo ? (logoOnBand ?? logo) : null;
+  return shown && address && `/c/${address}/logo-${shown.hash}.png`;
 }
 
 /** A card that was deleted: its address and codes stay its own and say so. */

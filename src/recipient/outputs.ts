@@ -2,8 +2,10 @@ import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import type { Language } from '@/core/messages';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
-import { renderPage, stylesOf, TAP_SCRIPT, type PageContext } from '@/core/page';
+import { renderPage, stylesOf, TAP_SCRIPT, TYPE_SCRIPT, type FirstScreen, type PageContext } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
+import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
+import { writtenName } from '@/core/record';
 import { transportHeaders } from '@/server/env';
 import { contactContext } from '@/server/services/contact-context';
 import { drawingKey } from '@/server/services/draw-card';
@@ -16,16 +18,17 @@ export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers:
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
 /** Only our own style sheets, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
-export const policyOf = (styles: string[], player: boolean): string =>
+export const policyOf = (styles: string[], { player = false, brings = false } = {}): string =>
   [
     "default-src 'none'",
     `style-src ${styles.map(sha256).join(' ')}`,
-    `script-src ${sha256(TAP_SCRIPT)}`,
+    `script-src ${[TAP_SCRIPT, ...(brings ? [TYPE_SCRIPT] : [])].map(sha256).join(' ')}`,
     "worker-src 'self'",
     "manifest-src 'self'",
-    "img-src 'self'",
+    // What a first screen brings along stands in its style sheet.
+    brings ? "img-src 'self' data:" : "img-src 'self'",
     "media-src 'self'",
-    "font-src 'self'",
+    brings ? "font-src 'self' data:" : "font-src 'self'",
     "connect-src 'self'",
     // Of a card with a player elsewhere: a frame may come in, over https, once its recipient asks for it.
     ...(player ? ['frame-src https:'] : []),
@@ -43,6 +46,15 @@ export const COMMON_HEADERS = {
   'Referrer-Policy': 'no-referrer',
 };
 
+/** What an output weighs on the wire where it is taken compressed, in bytes: with its headers, and those that the server adds itself. */
+export const weightOf = ({ body, gzip, headers }: Output): number =>
+  (gzip ?? body).length +
+  Object.entries(headers).reduce((sum, [name, value]) => sum + name.length + value.length + 4, 0) +
+  SERVER_HEADERS;
+
+/** Status line, Date, Connection, Keep-Alive, ETag, Cache-Control, Content-Length, Content-Encoding and what told of the event; measured. */
+const SERVER_HEADERS = 330;
+
 function output(body: Buffer, compress: boolean, headers: Record<string, string>): Output {
   const etag = `"${createHash('sha256').update(body).digest('base64url').slice(0, 22)}"`;
   return { body, gzip: compress ? gzipSync(body, { level: 6 }) : null, etag, headers };
@@ -55,6 +67,7 @@ export function pageOutput(
   publicUrl: string,
   language: Language,
   now: number,
+  first: FirstScreen | null = null,
 ): Output {
   const languages = languagesOf(card.composition);
   const inLanguage = languages.length > 1 ? `?lang=${language}` : '';
@@ -72,6 +85,8 @@ export function pageOutput(
     language,
     languages: languages.map((each) => ({ language: each, href: `${base}?lang=${each}` })),
     fileAt: (hash) => (card.files.has(hash) ? `${pictures}/file-${hash}` : null),
+    mapAt: (line) => `${base}/map-${line}`,
+    code: card.address && `/c/${card.address}/code.svg`,
     lightFileAt: (hash) => (card.files.get(hash)?.bytes === null ? `${pictures}/file-${hash}.webp` : null),
     drawn: {
       picture: (format) => `${pictures}/picture-${language}-${key}.${format}`,
@@ -87,6 +102,7 @@ export function pageOutput(
     now,
     placement: card.placement,
     legal: card.legal,
+    first,
   };
   const html = renderPage(card.composition, context);
   return output(Buffer.from(html), true, {
@@ -94,7 +110,10 @@ export function pageOutput(
     ...transportHeaders(publicUrl),
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Language': language,
-    'Content-Security-Policy': policyOf(stylesOf(card.composition, context), hasPlayer(card.composition)),
+    'Content-Security-Policy': policyOf(stylesOf(card.composition, context), {
+      player: hasPlayer(card.composition),
+      brings: first !== null,
+    }),
     ...(card.address ? {} : { 'X-Robots-Tag': 'noindex' }),
     ...(languages.length === 1 ? {} : { Vary: 'Accept-Language' }),
   });
@@ -124,8 +143,18 @@ export function fileOutput(card: PublishedCard, version: VcardVersion, language:
   });
 }
 
+/** The code of a card's short address, as its page shows it; a draft has none. */
+export function codeOutput({ address, composition }: PublishedCard, publicUrl: string): Output {
+  const symbol = symbolFor(liveCodeText(`${publicUrl}/c/${address ?? ''}`));
+  return output(Buffer.from(drawSymbol(symbol, { title: writtenName(composition.name) })), true, {
+    ...COMMON_HEADERS,
+    'Content-Type': 'image/svg+xml',
+    'Content-Security-Policy': "default-src 'none'",
+  });
+}
+
 /** A picture that the card shows. Its address holds its hash, so a copy is good for ever. */
-export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo' | 'logoByNight'): Output {
+export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo' | 'logoOnBand' | 'logoByNight'): Output {
   return blockPicture(card[which]!.page);
 }
 

@@ -25,6 +25,8 @@ export type Asked = {
     | { output: 'light photo'; hash: string }
     | { output: 'light file'; hash: string }
     | { output: 'drawn'; face: 'link' | 'picture'; language: Language; format: 'jpeg' | 'webp'; key: string }
+    | { output: 'map'; line: string }
+    | { output: 'code' }
     | { output: 'icon'; key: string }
     | { output: 'manifest' | 'worker' };
   /** Where this card's other outputs are: `/c/NAME`, `/h/CODE` or `/p/PREVIEW`. */

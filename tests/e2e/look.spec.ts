@@ -40,6 +40,42 @@ test('a card is dressed: layout, colours that fail and their proposal, undo, a l
   await expect(page.locator('main > .name.band h1')).toBeVisible();
 });
 
+test('with nothing but the page itself, as after one round trip, the name stands in the house’s type over a face of the size of its box', async ({
+  page,
+  browser,
+}) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, 'one-round-trip');
+  await page.request.get('/c/one-round-trip');
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'block' });
+  const alone = await context.newPage();
+  const complaints: string[] = [];
+  alone.on('console', (message) => {
+    if (/decode|OTS|Content Security/.test(message.text())) complaints.push(message.text());
+  });
+  await alone.route('**/*', (route) =>
+    route.request().resourceType() === 'document' ? route.continue() : route.abort(),
+  );
+  await alone.goto('/c/one-round-trip');
+  await alone.evaluate(() => document.fonts.ready);
+  expect(complaints).toEqual([]);
+  const seen = await alone.evaluate(async () => {
+    const face = document.querySelector('.u-photo')!;
+    const preview = new Image();
+    preview.src = /url\("(data:[^"]+)"\)/.exec(getComputedStyle(face).backgroundImage)![1]!;
+    await preview.decode();
+    return {
+      type: [...document.fonts].map(({ family, status }) => [family, status]),
+      name: getComputedStyle(document.querySelector('h1')!).fontFamily.split(',')[0],
+      missing: face.getBoundingClientRect().width - preview.naturalWidth,
+    };
+  });
+  expect(seen).toMatchObject({ type: [['T', 'loaded']], name: 'T' });
+  expect(seen.missing).toBeLessThanOrEqual(0);
+  await context.close();
+});
+
 test('every layout on every screen: nothing sideways, axe finds nothing, by day and night, from the left and the right', async ({
   page,
 }) => {

@@ -3,7 +3,7 @@ import { HtmlValidate } from 'html-validate';
 import { mf2 } from 'microformats-parser';
 import { compose, saidIn, withheldFrom } from '@/core/card';
 import { FACE_NAMES, FACE_SIZES, faceContent, faceSvg, layFace } from '@/core/face';
-import { LANGUAGES } from '@/core/messages';
+import { OUR_LANGUAGES } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import { CONTRAST, provePage } from '@/core/proof';
 import { writtenName } from '@/core/record';
@@ -11,7 +11,7 @@ import { shippedTypesetter } from '@/server/fonts';
 import { anyCard, blocksOf, marksOf, searched } from '../fixtures/any-card';
 
 const card = fc
-  .record({ made: anyCard, blocks: blocksOf, language: fc.constantFrom(...LANGUAGES) })
+  .record({ made: anyCard, blocks: blocksOf, language: fc.constantFrom(...OUR_LANGUAGES) })
   .map(({ made: { record, draft }, blocks, language }) => {
     const dressed = { ...draft, blocks, language };
     const composed = compose(record, draft.lines, 'GB', language, dressed);

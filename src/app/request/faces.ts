@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Refusal } from '@/core/errors';
 import { FACE_NAMES } from '@/core/face/face';
 import { LAYOUT_NAMES } from '@/core/look';
-import { LANGUAGES } from '@/core/messages';
+import { LanguageSchema } from '@/core/messages';
 import type { DrawnFace } from '@/server/services/card-faces';
 
 /** Which face an address names: `card-lying.svg`, `picture.jpg`, `picture.webp`, `link.jpg`. */
@@ -14,7 +14,7 @@ const FaceSchema = z
 
 const QuerySchema = z.object({
   layout: z.enum(LAYOUT_NAMES).nullable(),
-  language: z.enum(LANGUAGES).nullable(),
+  language: LanguageSchema.nullable(),
   start: z
     .string()
     .max(60)

@@ -22,15 +22,16 @@ export function fits(act: BarAct, detail: Detail): boolean {
   if (act === 'call') return detail.kind === 'phone' && !detail.uses.some((use) => use === 'fax' || use === 'pager');
   if (act === 'text') return detail.kind === 'phone' && detail.uses.includes('text');
   if (act === 'mail') return detail.kind === 'email';
-  if (act === 'map') return detail.kind === 'address' && (detail.map !== undefined || detail.geo !== undefined);
-  return (act === 'chat' || act === 'booking') && detail.kind === 'link';
+  if (act === 'map') return detail.kind === 'address';
+  return (act === 'chat' || act === 'booking' || act === 'open') && detail.kind === 'link';
 }
 
 /** The line that a button of the action bar stands for: the one chosen, else the first that fits; null where none goes out. */
 export function lineOfButton(button: { act: BarAct; line: string | null }, lines: ComposedLine[]): ComposedLine | null {
   const fitting = lines.filter((line) => line.on.includes('page') && fits(button.act, line.detail));
   if (button.line) return fitting.find(({ id }) => id === button.line) ?? null;
-  const meant = ({ detail }: ComposedLine) => detail.kind !== 'link' || purposeOf(detail) === button.act;
+  const meant = ({ detail }: ComposedLine) =>
+    detail.kind !== 'link' || button.act === 'open' || purposeOf(detail) === button.act;
   return fitting.find(meant) ?? null;
 }
 

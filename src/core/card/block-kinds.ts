@@ -27,7 +27,7 @@ export const TAKES = {
 } as const;
 
 /** What a button of the action bar does. */
-export const ACTS_OF_BAR = ['save', 'call', 'text', 'mail', 'chat', 'map', 'booking'] as const;
+export const ACTS_OF_BAR = ['save', 'call', 'text', 'mail', 'chat', 'map', 'booking', 'open', 'jump'] as const;
 export type BarAct = (typeof ACTS_OF_BAR)[number];
 
 /** Where the name of the hand-out's placement is put into a text; where nobody knows it, the text goes without. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Look } from '@/core/look/look';
 import { LIMITS } from '@/core/limits';
-import { LANGUAGES } from '@/core/messages/language';
+import { LanguageSchema } from '@/core/messages/language';
 import { ACTS_OF_BAR } from './block-kinds';
 import { HashSchema, PictureSchema } from './picture';
 
@@ -49,10 +49,7 @@ const VideoSchema = z.object({
     .refine((url) => url === '' || (isWeb(url) && url.startsWith('https:')))
     .default(''),
   poster: PictureSchema.nullable().default(null),
-  captions: z
-    .object({ hash: HashSchema, language: z.string().regex(/^[a-z]{2,3}$/) })
-    .nullable()
-    .default(null),
+  captions: z.object({ hash: HashSchema, language: LanguageSchema }).nullable().default(null),
 });
 export type Video = z.infer<typeof VideoSchema>;
 
@@ -61,6 +58,8 @@ const BarSchema = z.object({
   act: z.enum(ACTS_OF_BAR),
   /** The line that it calls, writes to or opens; null where the first fitting one is meant, and for saving. */
   line: Id.nullable().default(null),
+  /** The block that it jumps to. */
+  block: Id.optional(),
   subject: Short.default(''),
   text: Text.default(''),
 });
@@ -112,10 +111,9 @@ export const OpensSchema = z.discriminatedUnion('first', [
 export type Opens = z.infer<typeof OpensSchema>;
 
 /** Own words in further languages, by the place that they stand in: see {@link ../card/languages}. */
-export const WordsSchema = z.partialRecord(
-  z.enum(LANGUAGES),
-  z.record(z.string().min(1).max(130), z.string().max(LIMITS.note)),
-);
+export const WordsSchema = z
+  .record(LanguageSchema, z.record(z.string().min(1).max(130), z.string().max(LIMITS.note)))
+  .refine((words) => Object.keys(words).length <= LIMITS.languages);
 export type Words = z.infer<typeof WordsSchema>;
 
 /** What a card has besides its lines: blocks in their order, what opens first, its words in further languages, and its look. */

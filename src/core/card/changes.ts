@@ -1,7 +1,8 @@
-import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES, PUBLISH } from '@/core/messages';
+import { BLOCKS_WORDS, languageName, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
 import { CHANNELS, type Channel } from './channels';
 import type { Block } from './blocks';
+import { languagesAmong } from './languages';
 import { same } from './same';
 import type { ComposedLine, Composition, Said } from './schema';
 
@@ -22,13 +23,13 @@ export function changesSince(before: Composition, now: Composition, channels: re
   if ((before.language ?? null) !== now.language)
     changes.push({
       line: words.language,
-      what: now.language ? words.becomes(LANGUAGE_NAMES[now.language]) : words.followsDevice,
+      what: now.language ? words.becomes(languageName(now.language)) : words.followsDevice,
     });
   if (!same(before.look, now.look)) changes.push({ line: words.look, what: words.isAnother });
   if (!same(before.opens, now.opens)) changes.push({ line: words.opens, what: words.isAnother });
-  for (const language of LANGUAGES) {
+  for (const language of languagesAmong(before.further, now.further)) {
     const [was, is] = [before.further[language], now.further[language]];
-    const line = LANGUAGE_NAMES[language];
+    const line = languageName(language);
     if (was && is)
       changes.push(
         ...changesIn(was, is, channels)

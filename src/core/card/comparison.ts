@@ -1,10 +1,10 @@
 import { FAMILIES } from '@/core/look/families';
 import type { Look } from '@/core/look/look';
-import { BLOCKS_WORDS, LANGUAGE_NAMES, LANGUAGES, LOOK, PUBLISH } from '@/core/messages';
+import { BLOCKS_WORDS, languageName, LOOK, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
 import type { Block } from './blocks';
 import type { Channel } from './channels';
-import { wordsOf } from './languages';
+import { languagesAmong, wordsOf } from './languages';
 import { same } from './same';
 import type { ComposedLine, Composition, Said } from './schema';
 
@@ -16,10 +16,10 @@ export type ComparedRow = { key: string; title: string; was: Said1 | null; is: S
 /** Two compositions side by side, line by line and channel by channel, then block by block, in the order of the later one. */
 export function compareCompositions(before: Composition, now: Composition): ComparedRow[] {
   const rows = compareSaid(before, now, '');
-  const languages = LANGUAGES.filter((each) => before.further[each] || now.further[each]);
+  const languages = languagesAmong(before.further, now.further);
   for (const language of languages) {
     const [was, is] = [before.further[language], now.further[language]];
-    const title = LANGUAGE_NAMES[language];
+    const title = languageName(language);
     if (was && is) rows.push(...compareSaid(was, is, `${title}: `).filter(({ same }) => !same));
     else
       rows.push(
@@ -42,7 +42,7 @@ export function compareCompositions(before: Composition, now: Composition): Comp
 }
 
 const languageOf = ({ language }: Composition): string =>
-  language ? LANGUAGE_NAMES[language] : PUBLISH.changed.followsDevice;
+  language ? languageName(language) : PUBLISH.changed.followsDevice;
 
 /** The lines that stand in all of these compositions, in the order of one. */
 const orderOf = ({ lines }: Composition, ...among: Composition[]): ComposedLine[] =>

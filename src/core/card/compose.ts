@@ -12,7 +12,7 @@ import {
   type Name,
   type PersonRecord,
 } from '@/core/record';
-import { LANGUAGES, type Language } from '@/core/messages';
+import type { Language } from '@/core/messages';
 import { shownBlocks } from './block-content';
 import type { Block, PageParts } from './blocks';
 import { blockIn, linesIn } from './languages';
@@ -71,8 +71,8 @@ export function compose(
   const said = sayLines(record, lines, blocks, country);
   if (!said.ok) return said;
   const further: Composition['further'] = {};
-  for (const other of LANGUAGES) {
-    if (!words[other] || other === (language ?? 'en')) continue;
+  for (const other of Object.keys(words).sort()) {
+    if (other === (language ?? 'en')) continue;
     const translated = blocks.map((block) => blockIn(block, words, other));
     const saidSo = sayLines(record, linesIn(lines, record, words, other), translated, country);
     if (!saidSo.ok) return saidSo;

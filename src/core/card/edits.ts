@@ -1,6 +1,7 @@
-import { LANGUAGES, type Language } from '@/core/messages/language';
+import type { Language } from '@/core/messages/language';
 import type { Block, Words } from './blocks';
 import { CHANNELS, type Channel } from './channels';
+import { languagesAmong } from './languages';
 import { same } from './same';
 import type { Draft, Line } from './schema';
 
@@ -75,7 +76,7 @@ function blockEdits(from: Block[], to: Block[]): Edit[] {
 
 function wordEdits(from: Words, to: Words): Edit[] {
   if (from === to) return [];
-  return LANGUAGES.flatMap((language) => {
+  return languagesAmong(from, to).flatMap((language) => {
     const [was, is] = [from[language], to[language]];
     const keys = new Set(['', ...Object.keys(was ?? {}), ...Object.keys(is ?? {})]);
     return [...keys].flatMap((key): Edit[] => {

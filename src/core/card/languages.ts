@@ -78,9 +78,13 @@ export function blockIn(block: Block, words: Words, language: Language): Block {
   };
 }
 
+/** The languages that something is said in before or after. */
+export const languagesAmong = (...said: Partial<Record<Language, unknown>>[]): Language[] =>
+  [...new Set(said.flatMap((each) => Object.keys(each)))].sort();
+
 /** The languages that a card can be had in, its first one in front; none where our own words follow the recipient's browser. */
 export const languagesOf = ({ language, further }: Composition): Language[] => {
-  const others = Object.keys(further) as Language[];
+  const others = Object.keys(further);
   return others.length === 0 ? (language ? [language] : []) : [language ?? 'en', ...others];
 };
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
-import { LANGUAGES } from '@/core/messages';
+import { OUR_LANGUAGES } from '@/core/messages';
 import { VERSIONS, writeCardAsMeCard, writeContactFile, writeFrozenContact, writeJcard } from '@/core/vcard';
 import { anyCard, marksOf, searched } from '../../../tests/fixtures/any-card';
 import { compose, NAME_LINE, type Channel, type Composition, type Line } from './index';
@@ -26,7 +26,7 @@ const file = (version: (typeof VERSIONS)[number]) => ({
 /** Everything that leaves on a channel. */
 function outputsOf(composition: Composition, channel: Channel): string[] {
   if (channel === 'page')
-    return LANGUAGES.map((language) =>
+    return OUR_LANGUAGES.map((language) =>
       renderPage(composition, {
         contactFile: '/c/any.vcf',
         taps: '/c/any/tap',

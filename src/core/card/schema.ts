@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import { LANGUAGES, type Language } from '@/core/messages/language';
+import { LanguageSchema, type Language } from '@/core/messages/language';
 import { FIRST_LOOK } from '@/core/look/look';
 import { LookSchema } from '@/core/look/schema';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
@@ -73,11 +73,11 @@ const SaidSchema = z.object({
 });
 export const CompositionSchema = SaidSchema.extend({
   /** The language of our own words; null where the recipient's browser chooses. Of a card in several languages that of its first words. */
-  language: z.enum(LANGUAGES).nullable().default(null),
+  language: LanguageSchema.nullable().default(null),
   opens: OpensSchema.default({ first: 'page' }),
   look: LookSchema.default(FIRST_LOOK),
   /** The same said in further languages. */
-  further: z.partialRecord(z.enum(LANGUAGES), SaidSchema).default({}),
+  further: z.record(LanguageSchema, SaidSchema).default({}),
 });
 export type Said = z.infer<typeof SaidSchema>;
 export type Composition = z.infer<typeof CompositionSchema>;

@@ -40,6 +40,7 @@ export const LIMITS = {
   svgElements: 5_000,
   svgDepth: 60,
   svgAttributes: 100,
+  languages: 8,
   houseLines: 12,
   houseBlocks: 4,
   lockReason: 200,

@@ -1,4 +1,23 @@
-export { NOTICE_TEXTS, sayNotice, type NoticeText } from './notices';
-export { directionOf, LANGUAGE_NAMES, LANGUAGES, pickLanguage, type Language } from './language';
-export { kindIn, labelIn, RECIPIENT_TEXTS, say, wordOfUse, type RecipientText } from './recipient';
+export {
+  directionOf,
+  languageName,
+  LanguageSchema,
+  OUR_LANGUAGES,
+  ourLanguage,
+  pickLanguage,
+  readLanguage,
+  scriptOf,
+  type Language,
+} from './language';
+export {
+  closedIn,
+  kindIn,
+  labelIn,
+  say,
+  sayNotice,
+  TEXTS,
+  wordOfUse,
+  type NoticeText,
+  type RecipientText,
+} from './recipient';
 export * from './studio';

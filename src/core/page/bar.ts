@@ -15,7 +15,12 @@ const encoded = (text: string): string => encodeURIComponent(text.replace(/\r?\n
  * What a button of the action bar opens: a mail with its subject and body (RFC 6068 2), a text with its body (RFC 5724 2.2), a chat
  * whose link takes the text as `text` (common practice, no published source), else what the line itself opens.
  */
-export function barHref(button: BarButton, detail: Detail, placement: string | null): string | null {
+export function barHref(
+  button: BarButton,
+  detail: Detail,
+  placement: string | null,
+  map: string | null = null,
+): string | null {
   const text = placed(button.text, placement);
   if (button.act === 'mail' && detail.kind === 'email') {
     const subject = placed(button.subject, placement);
@@ -25,7 +30,7 @@ export function barHref(button: BarButton, detail: Detail, placement: string | n
   if (button.act === 'text' && detail.kind === 'phone')
     return `sms:${detail.number}${text ? `?body=${encoded(text)}` : ''}`;
   if (button.act === 'chat' && detail.kind === 'link' && text) return withText(detail.url, text);
-  return hrefOf(detail);
+  return hrefOf(detail, map);
 }
 
 function withText(url: string, text: string): string {

@@ -1,7 +1,17 @@
-import { linesOf, lineOfButton, takenBy, type Block, type ComposedLine, type Item, type Picture } from '@/core/card';
+import {
+  linesOf,
+  lineOfButton,
+  takenBy,
+  type BarButton,
+  type Block,
+  type ComposedLine,
+  type Item,
+  type Picture,
+} from '@/core/card';
 import { dayNames, openAt, shownHours, shownValue, type Detail } from '@/core/record';
-import { say, type Language } from '@/core/messages';
+import { labelIn, say, type Language } from '@/core/messages';
 import { escapeHtml } from './escape';
+import { previewClass, type FirstScreen } from './preview';
 import { labelFor } from './label';
 import { hrefOf } from './links';
 import { barHref } from './bar';
@@ -14,62 +24,97 @@ export type BlockContext = {
   lightFileAt: (hash: string) => string | null;
   now: number;
   placement: string | null;
+  /** Where the recipient's own map is opened at the address of a line; null where it cannot be. */
+  mapAt: (line: string) => string | null;
+  /** Pictures that have a preview in the page itself. */
+  first: FirstScreen | null;
 };
 
 const text = escapeHtml;
 
 /** A picture at its own proportions, so that nothing moves when it comes. */
-function image(picture: Picture | null, alt: string, { fileAt, lightFileAt }: BlockContext, eager = false): string {
+function image(picture: Picture | null, alt: string, context: BlockContext, eager = false): string {
+  const { fileAt, lightFileAt, first } = context;
   const src = picture && fileAt(picture.hash, 'picture');
   if (!src) return '';
-  const shown = `<img src="${text(src)}" alt="${text(alt)}" width="${picture.width}" height="${picture.height}"${eager ? '' : ' loading="lazy"'}>`;
+  const shown = `<img${classed(previewClass(first, picture.hash))} src="${text(src)}" alt="${text(alt)}" width="${picture.width}" height="${picture.height}"${eager ? '' : ' loading="lazy"'}>`;
   const light = lightFileAt(picture.hash);
   return light ? `<picture><source srcset="${text(light)}" type="image/webp">${shown}</picture>` : shown;
 }
 
+const classed = (name: string): string => (name ? ` class="${name}"` : '');
+
 const linked = (url: string, inner: string): string =>
   url ? `<a href="${text(url)}" rel="noopener">${inner}</a>` : inner;
 
+const ACT_WORDS = {
+  call: 'call',
+  text: 'text',
+  mail: 'write',
+  chat: 'chat',
+  map: 'map',
+  booking: 'booking',
+} as const;
+
+type Bar = Extract<Block, { kind: 'action bar' }>;
+type OnBar = { button: BarButton; said: string; line: ComposedLine | null; to: string | null };
+
+/** The buttons of a bar that have something to do: what each says, the line that it opens or the block that it goes to. */
+export const onBar = (bar: Bar, lines: ComposedLine[], blocks: Block[], language: Language): OnBar[] =>
+  bar.buttons.flatMap((button): OnBar[] => {
+    const { act } = button;
+    if (act === 'save') return [{ button, said: say('save', language), line: null, to: null }];
+    if (act === 'jump') {
+      const target = blocks.find(({ id }) => id === button.block);
+      return target && target.kind !== 'action bar'
+        ? [{ button, said: headingOf(target, language), line: null, to: target.id }]
+        : [];
+    }
+    const line = lineOfButton(button, lines);
+    if (!line) return [];
+    const said =
+      act === 'open' ? labelFor(line, language) || labelIn(language, line.detail) : say(ACT_WORDS[act], language);
+    return [{ button, said, line, to: null }];
+  });
+
+const headingOf = (block: Exclude<Block, Bar>, language: Language): string => block.title || say(block.kind, language);
+
 /** The buttons below the head, saving among them. Those whose line does not go out are left out. */
 export function barButtons(
-  block: Extract<Block, { kind: 'action bar' }>,
-  lines: ComposedLine[],
+  bar: Bar,
+  { lines, blocks }: { lines: ComposedLine[]; blocks: Block[] },
   contactFile: string | null,
   context: BlockContext,
 ): string {
-  const { language, placement } = context;
-  const word = {
-    save: 'save',
-    call: 'call',
-    text: 'text',
-    mail: 'write',
-    chat: 'chat',
-    map: 'map',
-    booking: 'booking',
-  } as const;
-  return block.buttons
-    .map((button) => {
-      const said = say(word[button.act], language);
-      if (button.act === 'save') return contactFile ? `<a class="save" href="${text(contactFile)}">${said}</a>` : '';
-      const line = lineOfButton(button, lines);
-      const href = line && barHref(button, line.detail, placement);
-      return href ? `<a href="${text(href)}" data-l="${text(line.id)}">${said}</a>` : '';
+  return onBar(bar, lines, blocks, context.language)
+    .map(({ button, said, line, to }) => {
+      if (button.act === 'save')
+        return contactFile ? `<a class="save" href="${text(contactFile)}">${text(said)}</a>` : '';
+      if (to) return `<a href="#b-${text(to)}">${text(said)}</a>`;
+      const href = line && barHref(button, line.detail, context.placement, context.mapAt(line.id));
+      return href ? `<a href="${text(href)}" data-l="${text(line.id)}">${text(said)}</a>` : '';
     })
     .join('');
 }
+
+/** The blocks that a button goes to. */
+export const targetsOf = (blocks: Block[]): Set<string> =>
+  new Set(
+    blocks.flatMap((block) => (block.kind === 'action bar' ? block.buttons.flatMap(({ block: to }) => to ?? []) : [])),
+  );
 
 /** A block of the page with its heading; an empty string where nothing of it can be shown. */
 export function renderBlock(
   block: Block,
   lines: ComposedLine[],
   context: BlockContext,
-  { leads = false, opens = false }: { leads?: boolean; opens?: boolean } = {},
+  { leads = false, opens = false, target = false }: { leads?: boolean; opens?: boolean; target?: boolean } = {},
 ): string {
   const inner = CONTENT[block.kind](block as never, linesOf(block.kind, lines), context, lines, leads || opens);
   if (!inner || block.kind === 'action bar') return '';
   // Above the name, which is the page's heading, there is no second-level one.
   const heading = opens ? 'p' : 'h2';
-  return `<section><${heading} class="h">${text(block.title || say(block.kind, context.language))}</${heading}>${inner}</section>`;
+  return `<section${target ? ` id="b-${text(block.id)}"` : ''}><${heading} class="h">${text(headingOf(block, context.language))}</${heading}>${inner}</section>`;
 }
 
 /** The lines that stand in blocks and not in the list. */
@@ -119,17 +164,19 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
           `<li><div class="row"><div><b>${text(shownValue(line.detail))}</b><span>${text(labelFor(line, context.language))}</span></div></div></li>`,
       )
       .join('')}${block.items.map((item) => `<li>${row(item, context)}</li>`).join('')}</ul>`,
-  products: (block, _taken, context) =>
-    `<ul class="p">${block.items.map((item) => `<li>${figure(item, context)}</li>`).join('')}</ul>`,
-  offices: (_block, taken, { language, now }, lines) =>
+  products: (block, _taken, context, _lines, first) =>
+    `<ul class="p">${block.items.map((item, at) => `<li>${figure(item, context, first && at < 2)}</li>`).join('')}</ul>`,
+  offices: (_block, taken, context, lines) =>
     taken
       .map((line) => {
-        const map = hrefOf(line.detail);
+        const map = hrefOf(line.detail, context.mapAt(line.id));
         return (
-          `<div class="office">${line.label ? `<h3>${text(labelFor(line, language))}</h3>` : ''}<div>${text(shownValue(line.detail, language))}</div>` +
-          (map ? `<a href="${text(map)}" data-l="${text(line.id)}" rel="noopener">${say('map', language)}</a>` : '') +
+          `<div class="office">${line.label ? `<h3>${text(labelFor(line, context.language))}</h3>` : ''}<div>${text(shownValue(line.detail, context.language))}</div>` +
+          (map
+            ? `<a href="${text(map)}" data-l="${text(line.id)}" rel="noopener">${say('map', context.language)}</a>`
+            : '') +
           hoursOf(line, lines)
-            .map(({ detail }) => hours(detail, language, now))
+            .map(({ detail }) => hours(detail, context.language, context.now))
             .join('') +
           '</div>'
         );
@@ -163,7 +210,7 @@ function video(each: Of<'video'>['videos'][number], context: BlockContext, first
     const track = words
       ? `<track kind="captions" srclang="${text(captions.language)}" label="${say('captions', context.language)}" src="${text(words)}" default>`
       : '';
-    return `<figure><video class="${shapeOf(film)}" controls playsinline preload="none" width="${film.width}" height="${film.height}"${still ? ` poster="${text(still)}"` : ''} src="${text(source)}"${title ? ` aria-label="${text(title)}"` : ''}>${track}</video>${below}</figure>`;
+    return `<figure><video class="${[shapeOf(film), poster ? previewClass(context.first, poster.hash) : ''].filter(Boolean).join(' ')}" controls playsinline preload="none" width="${film.width}" height="${film.height}"${still ? ` poster="${text(still)}"` : ''} src="${text(source)}"${title ? ` aria-label="${text(title)}"` : ''}>${track}</video>${below}</figure>`;
   }
   if (!player) return '';
   // Nothing is asked of the other host before the recipient does.

@@ -35,7 +35,7 @@ export function headOf(areas: CardAreas, context: PageContext, lines: ComposedLi
     meta('og:description', description) +
     meta('og:type', 'profile') +
     colours +
-    firstFonts(look, context.language)
+    (context.first ? [] : firstFonts(look, context.language))
       .map((file) => `<link rel="preload" as="font" type="font/woff2" href="${file}" crossorigin>`)
       .join('') +
     (app

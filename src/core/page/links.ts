@@ -2,11 +2,14 @@ import { telUri, type Detail } from '@/core/record';
 
 export const mailTo = (address: string): string => `mailto:${encodeURIComponent(address).replace(/%40/g, '@')}`;
 
-/** What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068), the link itself or the map of an address. */
-export function hrefOf(detail: Detail): string | null {
+/**
+ * What a tap on a line opens: `tel:` (RFC 3966), `mailto:` (RFC 6068), the link itself or the map of an address. `map` is where the
+ * recipient's own map is opened, if that can be said.
+ */
+export function hrefOf(detail: Detail, map: string | null = null): string | null {
   if (detail.kind === 'phone') return telUri(detail);
   if (detail.kind === 'email') return mailTo(detail.address);
-  // A map only where its holder gave one, or the place itself (RFC 5870): a guess could lead a guest astray.
-  if (detail.kind === 'address') return detail.map ?? (detail.geo ? `geo:${detail.geo}` : null);
+  // What its holder gave comes first, be it a map or the place itself (RFC 5870).
+  if (detail.kind === 'address') return detail.map ?? map ?? (detail.geo ? `geo:${detail.geo}` : null);
   return detail.kind === 'link' ? detail.url : null;
 }

@@ -20,14 +20,14 @@ import {
   type Palette,
   type Weight,
 } from '@/core/look';
-import type { Language } from '@/core/messages';
+import { scriptOf, type Language } from '@/core/messages';
+import { FILLING_PHOTO, STANDING_PHOTO } from './sizes';
 
 /** Width from which a page is laid out by its layout's broad map, in CSS pixels. */
 export const BROAD = 820;
 
-/** Sizes in CSS pixels: of a line, and of a photo that stands in its area. */
+/** Size of a line in CSS pixels. */
 const LINE = { small: 16, normal: 17, large: 18.5 } as const;
-const PHOTO = { small: 84, normal: 112, large: 150 } as const;
 const CORNER = { square: 0, eased: 4, round: 16 } as const;
 
 /** What the style of a page depends on besides its look. */
@@ -37,6 +37,8 @@ export type Dressed = {
   language: Language;
   /** Address of the band's picture; null where there is none. */
   ground: string | null;
+  /** Whether the page loads its type by itself, see {@link fontsFor}. */
+  loadsType?: boolean;
 };
 
 const variables = (palette: Palette): string => {
@@ -55,8 +57,8 @@ export function lookStyle(look: Look, dressed: Dressed): string {
   const size = nameSize(look, dressed.name);
   const night = nightLook(look);
   return (
-    faces(look, dressed.language) +
-    `:root{--w:520px;${variables(look.palette)};--r:${CORNER[look.corners]}px;--l:${rule};--f:${LINE[look.scale]}px;--n:${size};--sm:${size > 2.4 ? 'block' : 'inline'};--p:${PHOTO[look.photo.share]}px;--pr:${{ round: '50%', eased: '10%', square: '0' }[look.photo.shape]}}` +
+    (dressed.loadsType ? families(look) : faces(look, dressed.language)) +
+    `:root{--w:520px;${variables(look.palette)};--r:${CORNER[look.corners]}px;--l:${rule};--f:${LINE[look.scale]}px;--n:${size};--sm:${size > 2.4 ? 'block' : 'inline'};--p:${STANDING_PHOTO[look.photo.share]}px;--pr:${{ round: '50%', eased: '10%', square: '0' }[look.photo.shape]}}` +
     `.ground{background:${background(look.ground, look.palette.band, dressed.ground)}}` +
     (night === look ? '' : byNight(night, dressed.ground)) +
     place('narrow') +
@@ -70,23 +72,49 @@ const byNight = ({ palette, ground }: Look, picture: string | null): string =>
 
 /** The files that a page asks for before anything else: those of the letters that it is written in. */
 export function firstFonts({ title, text }: Look, language: Language): string[] {
-  const subset = language === 'ar' ? 'arabic' : 'latin';
+  const subset = scriptOf(language) === 'Arab' ? 'arabic' : 'latin';
   const of = (family: FamilyName) => (subset === 'arabic' ? 'vazirmatn' : family);
   return [fontFile(of(title), 'heavy', subset), fontFile(of(text), 'plain', subset)].map((file) => `/fonts/${file}`);
+}
+
+/** Letters of a subset in a text. */
+const HAS: Record<keyof typeof RANGES, RegExp> = {
+  latin: /[a-z0-9]/i,
+  'latin-ext': /[\u0100-\u02ba\u1e00-\u1eff]/,
+  arabic: /[\u0600-\u06ff\u0750-\u077f\u08a0-\u08ff\ufb50-\ufdff\ufe70-\ufeff]/,
+};
+
+/**
+ * The faces that a page which brings its first letters along loads by itself, of the subsets that its text has letters of: family, file
+ * and range of code points. The title's only where more than the first screen's letters is set in it.
+ */
+export function fontsFor({ title, text }: Look, body: string, moreTitle: boolean): [string, string, string][] {
+  const subsets = (['latin', 'latin-ext', 'arabic'] as const).filter((subset) => HAS[subset].test(body));
+  const of = (as: string, family: FamilyName, weight: Weight) =>
+    subsets.map((subset): [string, string, string] => {
+      const file = fontFile(subset === 'arabic' ? 'vazirmatn' : family, weight, subset);
+      // Whatever the others have no letter of is looked for in this one.
+      return [as, `/fonts/${file}`, subset === 'latin' ? 'U+0-10ffff' : RANGES[subset]];
+    });
+  return [...of('X', text, 'plain'), ...(moreTitle ? of('T', title, 'heavy') : [])];
 }
 
 /**
  * The title family's heavy weight and the text family's plain one: two files a page, and what other scripts on it need. Where they
  * are not there within a moment the page stands in the phone's own type, and nothing moves when they come.
  */
-function faces({ title, text }: Look, language: Language): string {
+function faces({ title, text }: Pick<Look, 'title' | 'text'>, language: Language): string {
   const face = (as: string, family: FamilyName, weight: Weight, subset: keyof typeof RANGES) =>
     `@font-face{font-family:${as};src:url(/fonts/${fontFile(family, weight, subset)})format("woff2");font-weight:1 1000;font-display:optional;unicode-range:${RANGES[subset]}}`;
   const of = (as: string, family: FamilyName, weight: Weight) =>
     (['latin', 'latin-ext'] as const).map((subset) => face(as, family, weight, subset)).join('') +
-    (family === 'vazirmatn' || language === 'ar' ? face(as, 'vazirmatn', weight, 'arabic') : '');
+    (family === 'vazirmatn' || scriptOf(language) === 'Arab' ? face(as, 'vazirmatn', weight, 'arabic') : '');
+  return `${of('T', title, 'heavy')}${of('X', text, 'plain')}${families({ title, text })}`;
+}
+
+function families({ title, text }: Pick<Look, 'title' | 'text'>): string {
   const kind = (family: FamilyName) => (FAMILIES[family].kind === 'serif' ? 'Georgia,serif' : 'system-ui,sans-serif');
-  return `${of('T', title, 'heavy')}${of('X', text, 'plain')}:root{--T:T,${kind(title)};--X:X,${kind(text)}}`;
+  return `:root{--T:T,${kind(title)};--X:X,${kind(text)}}`;
 }
 
 /** The name's size in times a line's: a long one is set smaller, so that the buttons stay in sight. */
@@ -133,10 +161,9 @@ function placed(cells: Cells, band: readonly Area[], look: Look, form: 'narrow' 
 /** A photo to the edges takes its area's height where something stands beside it, else a height of its own. */
 function photoStyle(look: Look, whole: boolean, form: 'narrow' | 'wide'): string {
   if (layoutOf(look.layout).photo === 'stands') return '';
-  const ratio = { small: '8/5', normal: '5/4', large: '1' }[look.photo.share];
   return whole
-    ? `.photo img{position:static;aspect-ratio:${ratio};max-height:62vh}`
-    : `.photo{min-height:${Math.round(PHOTO[look.photo.share] * (form === 'wide' ? 2.8 : 1.4))}px}.photo img{position:absolute;aspect-ratio:auto;max-height:none}`;
+    ? `.photo img{position:static;aspect-ratio:${FILLING_PHOTO[look.photo.share]};max-height:62vh}`
+    : `.photo{min-height:${Math.round(STANDING_PHOTO[look.photo.share] * (form === 'wide' ? 2.8 : 1.4))}px}.photo img{position:absolute;aspect-ratio:auto;max-height:none}`;
 }
 
 /** The band's ground: CSS Images Module Level 4 for gradients and patterns. */

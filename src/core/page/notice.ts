@@ -10,19 +10,30 @@ import { lookStyle } from './look-style';
 import { page } from './page';
 import { PAGE_STYLE } from './style';
 
-const NOTICE_STYLE = `.note-firm{background:var(--b);color:var(--ob);padding:20px 24px;font:1.15em/1.2 var(--T)}`;
+const NOTICE_STYLE = `.note-firm{background:var(--b);color:var(--ob);padding:20px 24px;font:1.15em/1.2 var(--T);display:flex;gap:8px 16px;align-items:center;flex-wrap:wrap}.note-firm img{height:40px;width:auto;max-width:60%}`;
 
 /** Whose notice it is: the look that it wears, the firm, and lines of the house by which somebody can still be reached. */
-export type NoticeHouse = { look: Look; firm: string; lines: { label: string; text: string; href: string }[] };
+export type NoticeHouse = {
+  look: Look;
+  firm: string;
+  /** Where the house's logo lies, if it has one. */
+  logo: string | null;
+  lines: { label: string; text: string; href: string }[];
+};
 
 /** What of a card that rests may be said: the firm, and the house's own lines that can be rung, written to or opened. */
-export function noticeHouse(whole: Composition, houseLines: readonly string[], language: Language): NoticeHouse {
+export function noticeHouse(
+  whole: Composition,
+  houseLines: readonly string[],
+  logo: string | null,
+  language: Language,
+): NoticeHouse {
   const composition = saidIn(whole, language);
   const lines = composition.lines.flatMap((line) => {
     const href = houseLines.includes(line.id) && line.on.includes('page') ? hrefOf(line.detail) : null;
     return href ? [{ label: labelFor(line, language), text: shownValue(line.detail), href }] : [];
   });
-  return { look: composition.look, firm: areasOf(composition).firm.join(', '), lines };
+  return { look: composition.look, firm: areasOf(composition).firm.join(', '), logo, lines };
 }
 
 /** The style sheets of a notice, as {@link renderNotice} puts them in: a content security policy names each by its hash. */
@@ -48,7 +59,8 @@ export function renderNotice(notice: {
     ({ label, text, href }) =>
       `<div><dt>${escapeHtml(label)}</dt><dd><a href="${escapeHtml(href)}">${escapeHtml(text)}</a></dd></div>`,
   );
-  const firm = house?.firm ? `<div class="note-firm">${escapeHtml(house.firm)}</div>` : '';
+  const mark = house?.logo ? `<img src="${escapeHtml(house.logo)}" alt="" height="40">` : '';
+  const firm = mark || house?.firm ? `<div class="note-firm">${mark}${escapeHtml(house?.firm ?? '')}</div>` : '';
   return page({
     language,
     title: notice.title,

@@ -1,16 +1,17 @@
-import { directionOf, LANGUAGE_NAMES, say, type Language } from '@/core/messages';
+import { directionOf, languageName, ourLanguage, say, type Language } from '@/core/messages';
 import { saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
 import { layoutOf, type Area } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
-import { barButtons, renderBlock, type BlockContext } from './blocks';
+import { barButtons, renderBlock, targetsOf, type BlockContext } from './blocks';
 import { areasOf, filledAreas, type CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
 import { headOf } from './head';
 import { labelFor } from './label';
 import { LEGAL, type LegalLinks } from './legal';
 import { hrefOf } from './links';
-import { lineClasses, lookStyle } from './look-style';
-import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT } from './style';
+import { fontsFor, lineClasses, lookStyle } from './look-style';
+import { firstScreenStyle, previewClass, type FirstScreen } from './preview';
+import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT, TYPE_SCRIPT } from './style';
 
 /** Where a page's links lead. `null` means that there is nothing to lead to, as in a specimen of a draft. */
 export type PageContext = {
@@ -32,6 +33,10 @@ export type PageContext = {
   /** Where a file of a block lies, or null where it is gone. */
   fileAt?: (hash: string, what: 'picture' | 'film') => string | null;
   lightFileAt?: (hash: string) => string | null;
+  /** Where the recipient's own map is opened at the address of a line. */
+  mapAt?: (line: string) => string | null;
+  /** Where the code of the card's short address lies, as a picture. */
+  code?: string | null;
   /** Where the card as one picture lies, drawn by its look, and the picture of its links; null where none is to be had. */
   drawn?: { picture: (format: 'jpg' | 'webp') => string; link: string } | null;
   /** Web app manifest, icon, and the worker that keeps a copy for when there is no network. */
@@ -42,6 +47,8 @@ export type PageContext = {
   placement?: string | null;
   /** What its organisation links to at the foot of the page. */
   legal?: LegalLinks;
+  /** What of the first screen comes with the page itself, so that it is there after one round trip. */
+  first?: FirstScreen | null;
 };
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
@@ -63,11 +70,16 @@ export function renderPage(whole: Composition, context: PageContext): string {
   const bar = blocks.find((each) => each.kind === 'action bar');
   const lines = composition.lines.filter(({ on }) => on.includes('page'));
   const buttons = bar
-    ? barButtons(bar, lines, context.contactFile, drawn)
+    ? barButtons(bar, { lines, blocks }, context.contactFile, drawn)
     : `${context.contactFile ? `<a class="save" href="${escapeHtml(context.contactFile)}">${say('save', language)}</a>` : ''}${actions(lines, language)}`;
-  const acts = `<nav aria-label="${say('actions', language)}">${buttons}</nav>`;
+  const acts = `<nav aria-label="${say('actions', language)}"${inOurs(language)}>${buttons}</nav>`;
+  const targets = targetsOf(blocks);
   const block = (each: Block) =>
-    renderBlock(each, lines, drawn, { leads: each === areas.lead, opens: each === areas.first });
+    renderBlock(each, lines, drawn, {
+      leads: each === areas.lead,
+      opens: each === areas.first,
+      target: targets.has(each.id),
+    });
   const first = areas.first
     ? `<div class="first block">${block(areas.first)}</div>`
     : opening(composition, context, drawn, acts, inWords(areas, language));
@@ -78,28 +90,32 @@ export function renderPage(whole: Composition, context: PageContext): string {
     name: heading(areas),
     role: `<p class="p-job-title">${escapeHtml(areas.role.join(', '))}</p>`,
     firm: `<p class="p-org">${escapeHtml(areas.firm.join(', '))}</p>`,
-    alarm: areas.alarm ? alarm(areas.alarm, language) : '',
+    alarm: areas.alarm ? alarm(areas.alarm, context) : '',
     lead: areas.lead ? block(areas.lead) : '',
     acts,
     lines:
       areas.before.map(block).join('') +
       (areas.lines.length > 0
-        ? `<dl>${areas.lines.map((line) => row(line, language, lineClasses(look.lines[line.id]))).join('')}</dl>`
+        ? `<dl>${areas.lines.map((line) => row(line, context, lineClasses(look.lines[line.id]))).join('')}</dl>`
         : ''),
     rest: areas.after.map(block).join(''),
   };
   const { order } = layoutOf(look.layout);
   const placed = order.filter((area) => filled.has(area)).map((area) => place(area, inner[area], look.layout));
+  const body =
+    languageSwitch(context) +
+    first +
+    `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>` +
+    passing(context, areas.name) +
+    legal(context);
+  const strong = areas.alarm !== null || lines.some(({ emphasis }) => emphasis === 'strong');
   return page({
     language,
     title: areas.name,
     meta: headOf(areas, context, lines, look),
     styles: stylesOf(whole, context),
-    body:
-      languageSwitch(context) +
-      first +
-      `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>` +
-      legal(context),
+    body,
+    fonts: context.first ? fontsFor(look, body, strong || blocks.length > 0) : [],
     taps: context.taps,
     worker: context.app?.worker ?? null,
     script:
@@ -107,13 +123,29 @@ export function renderPage(whole: Composition, context: PageContext): string {
   });
 }
 
+/** Marks our own words where they are in another language than the page (WCAG 2.2, 3.1.2). */
+const inOurs = (language: Language): string => {
+  const ours = ourLanguage(language);
+  return ours === language.split('-')[0] ? '' : ` lang="${ours}"`;
+};
+
 /** Small links at the foot of the page. */
 function legal({ legal: links = {}, language }: PageContext): string {
   const shown = LEGAL.flatMap((which) => {
     const href = links[which];
     return href ? `<a href="${escapeHtml(href)}" rel="noopener">${say(which, language)}</a>` : [];
   });
-  return shown.length === 0 ? '' : `<footer class="legal">${shown.join('')}</footer>`;
+  return shown.length === 0 ? '' : `<footer class="legal"${inOurs(language)}>${shown.join('')}</footer>`;
+}
+
+/** Handing the card on: through the phone's own ways where it offers them, else by mail; and its code, fetched when it is opened. */
+function passing({ canonical, code, language }: PageContext, name: string): string {
+  if (!canonical) return '';
+  const mail = `mailto:?subject=${encodeURIComponent(name)}&body=${encodeURIComponent(canonical)}`;
+  const shown = code
+    ? `<details><summary>${say('showCode', language)}</summary><img src="${escapeHtml(code)}" alt="${say('showCode', language)}" width="240" height="240" loading="lazy"></details>`
+    : '';
+  return `<footer class="on"${inOurs(language)}><a href="${escapeHtml(mail)}" data-s>${say('passOn', language)}</a>${shown}</footer>`;
 }
 
 /** The name; pronouns beside it are none of it. */
@@ -135,8 +167,14 @@ export function stylesOf(whole: Composition, context: PageContext): string[] {
     name: areas.name,
     language: context.language,
     ground: ground.kind === 'picture' ? (context.fileAt?.(ground.picture.hash, 'picture') ?? null) : null,
+    loadsType: Boolean(context.first),
   });
-  return [PAGE_STYLE, ...(needsMore(whole, context) ? [BLOCK_STYLE] : []), own];
+  return [
+    PAGE_STYLE,
+    ...(needsMore(whole, context) ? [BLOCK_STYLE] : []),
+    own,
+    ...(context.first ? [firstScreenStyle(context.first)] : []),
+  ];
 }
 
 const blockContext = (context: PageContext): BlockContext => ({
@@ -145,6 +183,8 @@ const blockContext = (context: PageContext): BlockContext => ({
   lightFileAt: context.lightFileAt ?? (() => null),
   now: context.now ?? 0,
   placement: context.placement ?? null,
+  mapAt: context.mapAt ?? (() => null),
+  first: context.first ?? null,
 });
 
 /** The areas that have something to show; buttons that stand below an opening picture do not stand twice. */
@@ -170,9 +210,9 @@ function place(area: Area, inner: string, name: Composition['look']['layout']): 
 }
 
 /** The face, in the lighter form where the browser takes it. Its size is known before it comes, so that nothing moves. */
-function photo({ photo: src, lightPhoto }: PageContext): string {
+function photo({ photo: src, lightPhoto, first }: PageContext): string {
   if (!src) return '';
-  const image = `<img class="u-photo" src="${escapeHtml(src)}" alt="" width="336" height="336">`;
+  const image = `<img class="${['u-photo', previewClass(first, 'photo')].filter(Boolean).join(' ')}" src="${escapeHtml(src)}" alt="" width="336" height="336">`;
   return lightPhoto
     ? `<picture><source srcset="${escapeHtml(lightPhoto.src)}" type="${lightPhoto.type}">${image}</picture>`
     : image;
@@ -223,8 +263,8 @@ function languageSwitch({ languages = [], language }: PageContext): string {
   if (languages.length < 2) return '';
   const entries = languages.map(({ language: other, href }) =>
     other === language
-      ? `<b aria-current="true">${LANGUAGE_NAMES[other]}</b>`
-      : `<a href="${escapeHtml(href)}" lang="${other}" hreflang="${other}">${LANGUAGE_NAMES[other]}</a>`,
+      ? `<b aria-current="true">${languageName(other)}</b>`
+      : `<a href="${escapeHtml(href)}" lang="${other}" hreflang="${other}">${languageName(other)}</a>`,
   );
   return `<nav class="langs" aria-label="${say('languages', language)}">${entries.join('')}</nav>`;
 }
@@ -258,8 +298,8 @@ const H_CARD: Partial<Record<Detail['kind'], string>> = {
 };
 
 /** A value as a link where it leads somewhere. */
-function linked({ id, detail }: ComposedLine, language: Language): string {
-  const href = hrefOf(detail);
+function linked({ id, detail }: ComposedLine, { language, mapAt }: PageContext): string {
+  const href = hrefOf(detail, mapAt?.(id) ?? null);
   const shown = escapeHtml(shownValue(detail, language));
   // Numbers and addresses read from left to right in every script.
   const way = directionOf(language) === 'rtl' ? ' dir="ltr"' : '';
@@ -269,18 +309,19 @@ function linked({ id, detail }: ComposedLine, language: Language): string {
   return `<a${named} href="${escapeHtml(href)}" data-l="${escapeHtml(id)}"${way}${href.startsWith('http') ? ' rel="noopener"' : ''}>${shown}</a>`;
 }
 
-function alarm(line: ComposedLine, language: Language): string {
-  const label = labelFor(line, language);
-  return `${label ? `<p>${escapeHtml(label)}</p>` : ''}<p>${linked(line, language)}</p>`;
+function alarm(line: ComposedLine, context: PageContext): string {
+  const label = labelFor(line, context.language);
+  return `${label ? `<p>${escapeHtml(label)}</p>` : ''}<p>${linked(line, context)}</p>`;
 }
 
-function row(line: ComposedLine, language: Language, own: string[]): string {
+function row(line: ComposedLine, context: PageContext, own: string[]): string {
+  const { language } = context;
   const label = labelFor(line, language);
   const text = texted(line, language);
   const look = [line.emphasis === 'plain' ? '' : line.emphasis, line.gap ? 'gap' : '', ...own]
     .filter(Boolean)
     .join(' ');
-  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${linked(line, language)}${text}</dd></div>`;
+  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${linked(line, context)}${text}</dd></div>`;
 }
 
 /** Writing a text is offered only where the holder reads them: `sms:` (RFC 5724). */
@@ -299,12 +340,15 @@ export function page(parts: {
   taps: string | null;
   worker: string | null;
   script: boolean;
+  /** Faces that the page loads by itself. */
+  fonts?: [string, string, string][];
 }): string {
-  const { language, taps, worker } = parts;
-  const data = `${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
+  const { language, taps, worker, fonts = [] } = parts;
+  const type = fonts.length > 0 ? ` data-f="${escapeHtml(JSON.stringify(fonts))}"` : '';
+  const data = `${type}${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
   return (
     `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
     `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}</head>` +
-    `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
+    `<body${data}>${type ? `<script>${TYPE_SCRIPT}</script>` : ''}${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );
 }

@@ -35,8 +35,9 @@ dl .gap{margin-top:22px}
 dd .sms{margin-inline-start:14px;font:15px var(--X)}
 a:focus-visible{outline:3px solid var(--a);outline-offset:2px}.band a:focus-visible{outline-color:var(--ob)}
 .legal{max-width:var(--w);margin:0 auto;padding:14px 20px 26px;font-size:.8em;display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
+.on{max-width:var(--w);margin:0 auto;padding:16px 20px 8px;background:var(--s);display:flex;flex-wrap:wrap;gap:6px 22px;align-items:baseline}.on a,.on summary{color:var(--q);padding:4px 0;cursor:pointer;text-decoration:underline;text-decoration-color:var(--h);text-underline-offset:4px}.on summary{list-style:none}.on details[open]{flex-basis:100%}.on img{display:block;max-width:100%;height:auto;margin:8px 0;background:#fff}
 .note{padding:40px 24px}.note p{white-space:pre-line}.note .acts{padding:6px 0}
-@media print{main{display:block}.ground,.acts,.langs,.sms{display:none}html,body,main,.first{background:none}*{color:#000!important}}
+@media print{main{display:block}.ground,.acts,.langs,.sms,.on{display:none}html,body,main,.first{background:none}*{color:#000!important}}
 `.replace(/\n/g, '');
 
 /** What blocks need besides; it stands on pages that have some, and its hash beside the other's. */
@@ -90,6 +91,14 @@ section iframe{aspect-ratio:16/9}
  * Counts taps on lines: one beacon a tap, no cookie, nothing kept; without JavaScript taps are not counted. A player elsewhere is
  * put in place of its picture when the recipient asks for it; without JavaScript it opens by itself. A copy of the card is kept
  * for when there is no network. `data-t` of the body is where taps go, `data-w` the worker that keeps the copy, `data-l` of a link
- * the line, `data-p` marks a player.
+ * the line, `data-p` marks a player, `data-s` what the phone itself may hand on.
  */
-export const TAP_SCRIPT = `document.addEventListener("click",function(e){var a=e.target.closest("a[data-l]"),p=e.target.closest("a[data-p]"),t=document.body.dataset.t,f;a&&t&&navigator.sendBeacon&&navigator.sendBeacon(t,a.dataset.l);if(p){e.preventDefault();f=document.createElement("iframe");f.src=p.href;f.title=p.textContent;f.allow="fullscreen; encrypted-media";f.referrerPolicy="no-referrer";f.setAttribute("sandbox","allow-scripts allow-same-origin allow-presentation");p.replaceWith(f);f.focus()}});(function(w){w&&navigator.serviceWorker&&addEventListener("load",function(){navigator.serviceWorker.register(w,{scope:location.pathname}).catch(function(){})})})(document.body.dataset.w)`;
+export const TAP_SCRIPT = `(function(d,n){d.addEventListener("click",function(e){var c=function(q){return e.target.closest("a[data-"+q+"]")},a=c("l"),p=c("p"),t=d.body.dataset.t,f;a&&t&&n.sendBeacon&&n.sendBeacon(t,a.dataset.l);if(c("s")&&n.share){e.preventDefault();n.share({title:d.title,url:d.querySelector("[rel=canonical]").href}).catch(function(){})}if(p){e.preventDefault();f=d.createElement("iframe");f.src=p.href;f.title=p.textContent;f.allow="fullscreen; encrypted-media";f.referrerPolicy="no-referrer";f.setAttribute("sandbox","allow-scripts allow-same-origin allow-presentation");p.replaceWith(f);f.focus()}});var w=d.body.dataset.w;w&&n.serviceWorker&&addEventListener("load",function(){n.serviceWorker.register(w,{scope:location.pathname}).catch(function(){})})})(document,navigator)`;
+
+/**
+ * Loads a page's type beside it: what is here before the first paint, from a cache or over a fast line, is set in it; what comes later
+ * waits for the next visit, and nothing moves. `font-display: optional` says the same, but holds the first paint up for it. Over a
+ * line that is known to be slow (Network Information API) nothing is asked for. Without JavaScript a page stands in the phone's own type
+ * below its first letters.
+ */
+export const TYPE_SCRIPT = `(function(d,c){c&&(c.saveData||c.rtt>=150)||JSON.parse(d.body.dataset.f).forEach(function(x){new FontFace(x[0],"url("+x[1]+")",{unicodeRange:x[2],weight:"1 1000"}).load().then(function(f){performance.getEntriesByType("paint").length||d.fonts.add(f)},function(){})})})(document,navigator.connection)`;

@@ -1,6 +1,5 @@
 import { languagesOf, linesIn, saidIn, withheldFrom, type Composition, type Line, type Words } from '@/core/card';
 import { withoutHouse, type HouseStyle } from '@/core/house';
-import { LANGUAGES } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeContactFile, type ContactFileContext, type VcardVersion } from '@/core/vcard';
@@ -40,6 +39,9 @@ export type FailedCheck = { channel: 'page' | 'contact file'; check: string; fin
 /** The addresses that a page names while it is proven; they lead nowhere. */
 const AT = '/c/proof';
 
+/** Where our own words follow the recipient's browser: the wordiest of ours, and one that is written the other way. */
+const EITHER_WAY = ['en', 'de', 'ar'];
+
 /**
  * Makes every output that a recipient may be given and proves it: the page in each language, the contact file in each version, and
  * before 4.0, which carries all languages in one file, in each language as well.
@@ -47,7 +49,7 @@ const AT = '/c/proof';
 export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'contact file'; proof: Proof }> {
   const { person, lines, words, country, shown, house } = of;
   const offered = languagesOf(shown);
-  for (const language of offered.length > 0 ? offered : LANGUAGES) {
+  for (const language of offered.length > 0 ? offered : EITHER_WAY) {
     const html = renderPage(shown, {
       contactFile: `${AT}.vcf`,
       taps: `${AT}/tap`,
@@ -56,6 +58,8 @@ export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'conta
       // With all that the head says of the card: data for programs and link previews leave too.
       canonical: `https://cards.invalid${AT}`,
       fileAt: (hash) => `${AT}/file-${hash}`,
+      mapAt: (line) => `${AT}/map-${line}`,
+      code: `${AT}/code.svg`,
       drawn: { picture: (format) => `${AT}/picture.${format}`, link: `${AT}/link.jpg` },
       now: of.now,
       placement: of.placement,

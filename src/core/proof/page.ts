@@ -1,12 +1,12 @@
 import { linesOn, squeeze, wordsOf, type Composition } from '@/core/card';
-import { LANGUAGES, PROOF, RECIPIENT_TEXTS } from '@/core/messages';
+import { OUR_LANGUAGES, PROOF, say, TEXTS } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { fails, pairsInUse } from '@/core/look';
 import { proofOf, type Check, type Proof } from './proof';
 import type { ReadPage } from './read-page';
 
 /** All that a page says by itself. */
-const OURS = new Set(Object.values(RECIPIENT_TEXTS).flatMap((said) => Object.values(said).map(squeeze)));
+const OURS = new Set(OUR_LANGUAGES.flatMap((language) => TEXTS.map((text) => squeeze(say(text, language)))));
 
 /** Initial congestion window of ten segments at an MSS of 1,460 (RFC 6928): what one round trip carries, in bytes. */
 export const ONE_ROUND_TRIP = 14_600;
@@ -26,7 +26,7 @@ export function proveRead(
 ): Proof {
   const pieces = page.pieces.map(squeeze);
   const text = pieces.join('\n');
-  const language = LANGUAGES.find((each) => each === page.language) ?? 'en';
+  const language = page.language || 'en';
   const lines = linesOn(composition, 'page');
   const found = lines.filter((line) => text.includes(squeeze(shownValue(line.detail, language))));
   const words = composition.blocks.filter(({ kind }) => kind !== 'action bar').flatMap(wordsOf);

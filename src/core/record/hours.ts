@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '@/core/errors';
-import type { Language } from '@/core/messages/language';
+import { closedIn, type Language } from '@/core/messages';
 
 /** A time on a wall clock, `HH:MM`; `24:00` ends a day. */
 export const TIME = /^([01]\d|2[0-3]):[0-5]\d$|^24:00$/;
@@ -85,8 +85,6 @@ export function readHours(typed: string, zone: string): Result<Hours> {
   return good({ days, zone });
 }
 
-const CLOSED: Record<Language, string> = { en: 'closed', de: 'geschlossen', ar: 'مغلق' };
-
 /** Names of the seven days from Monday, short, in a language. */
 export const dayNames = (language: Language): string[] =>
   // The 5th of January 1970 was a Monday.
@@ -108,7 +106,7 @@ export function shownHours({ days }: Pick<Hours, 'days'>, language: Language = '
     if (spans) lines.push(`${names[first]}${last > first ? `–${names[last]}` : ''} ${spans}`);
     first = last + 1;
   }
-  return lines.join('\n') || CLOSED[language];
+  return lines.join('\n') || closedIn(language);
 }
 
 /** The wall clock of a zone at an instant: day from Monday, minutes since midnight. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import { LANGUAGES } from '@/core/messages/language';
+import { LanguageSchema } from '@/core/messages/language';
 import { isZone, TIME } from './hours';
 import { hasOpenScheme } from './link';
 import { BIRTHDAY, PURPOSES, TEXT_KINDS, USES } from './kinds';
@@ -18,7 +18,7 @@ const lines = (limit: number) =>
     .pipe(z.string().max(limit));
 const text = line(LIMITS.text);
 /** The same value in further languages, as it is written there: a name in another script, a title in other words. */
-const further = z.partialRecord(z.enum(LANGUAGES), lines(LIMITS.note)).optional();
+const further = z.record(LanguageSchema, lines(LIMITS.note)).optional();
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
 /**

@@ -46,6 +46,7 @@ export function specimenPage(
     canonical: null,
     language: language ?? composition.language ?? 'en',
     languages: languagesOf(composition).map((each) => ({ language: each, href: '#' })),
+    mapAt: () => '#',
     fileAt: (hash, what) => (what === 'picture' ? addressOf(hash) : `/api/films/${hash}`),
     drawn: drawn === null ? null : { picture: (format) => drawn.replace('*', format), link: '' },
     now,

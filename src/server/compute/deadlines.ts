@@ -5,6 +5,8 @@
 export const DEADLINES = {
   face: 6_000,
   icon: 3_000,
+  previews: 3_000,
+  letters: 3_000,
   lighter: 8_000,
   photo: 12_000,
   crop: 12_000,

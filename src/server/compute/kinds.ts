@@ -7,6 +7,8 @@ import type { Kind } from './deadlines';
 export const KINDS = {
   face: () => import('./tasks/face').then(({ drawFace }) => drawFace),
   icon: () => import('./tasks/face').then(({ drawIcon }) => drawIcon),
+  previews: () => import('./tasks/first-screen').then(({ previews }) => previews),
+  letters: () => import('./tasks/first-screen').then(({ letters }) => letters),
   lighter: () => import('./tasks/pictures').then(({ lighter }) => lighter),
   photo: () => import('./tasks/pictures').then(({ photo }) => photo),
   crop: () => import('./tasks/pictures').then(({ crop }) => crop),

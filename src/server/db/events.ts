@@ -50,7 +50,10 @@ export async function insertEvents(commitId: string, rows: EventRow[]): Promise<
   const byCard = new Map<string, { organisation: string; card: string; events: unknown[] }>();
   for (const { organisationId, cardId, handOutId, kind, line, visitor, at } of rows) {
     let group = byCard.get(cardId);
-    if (!group) byCard.set(cardId, (group = { organisation: organisationId, card: cardId, events: [] }));
+    // A card that two organisations claim is for the database to refuse.
+    const key = group && group.organisation !== organisationId ? `${organisationId} ${cardId}` : cardId;
+    if (key !== cardId) group = byCard.get(key);
+    if (!group) byCard.set(key, (group = { organisation: organisationId, card: cardId, events: [] }));
     group.events.push([handOutId, kind, line, visitor, at]);
   }
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({

@@ -74,6 +74,11 @@ const SettingsSchema = z.object({
     .regex(/^[\x20-\x7e]*$/)
     .default('camera=(), geolocation=(), microphone=(), payment=(), usb=()')
     .describe('What of a device pages may use (Permissions-Policy)'),
+  MAP_SERVICE: z
+    .string()
+    .regex(/^https:\/\/[^\s]*\{address\}[^\s]*$/)
+    .optional()
+    .describe('Where the map of an address is opened on devices without a map of their own, with {address} in it'),
   LOG_LEVEL: z
     .enum(['debug', 'info', 'warn', 'error', 'silent'])
     .default('info')

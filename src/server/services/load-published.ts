@@ -39,6 +39,8 @@ export type PublishedCard = {
   /** The house's logo for the band's ground and for the page by night, where it has another one for them. */
   logoOnBand: ShownPicture | null;
   logoByNight: ShownPicture | null;
+  /** Whether its logo is the house's and not its own. */
+  isHouseLogo: boolean;
   /** The files that its blocks show, by the hash that they name them by. */
   files: Map<string, BlockFile>;
   /** Where its hand-out was given out, for texts that say so; null of the short address. */
@@ -108,7 +110,7 @@ export async function shownPictures(
   tx: Tx,
   composition: Composition,
   house: HouseStyle | null,
-): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'inFile' | 'logoOnBand' | 'logoByNight'>> {
+): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'inFile' | 'logoOnBand' | 'logoByNight' | 'isHouseLogo'>> {
   const by = async (hash: string | undefined): Promise<ShownPicture | null> => {
     const row = hash ? await picture(tx, hash) : undefined;
     if (!row) return null;
@@ -127,6 +129,7 @@ export async function shownPictures(
     inFile: await picturesOf(tx, composition),
     logoOnBand: onBand === logo ? null : await by(onBand),
     logoByNight: byNight === logo ? null : await by(byNight),
+    isHouseLogo: Boolean(isHouse),
   };
 }
 

@@ -12,9 +12,10 @@ import {
 } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { CARD, CHANNEL_WORDS, FRAME, LANGUAGE_NAMES, LANGUAGES, PLAN, PUBLISH, type Language } from '@/core/messages';
+import { CARD, CHANNEL_WORDS, FRAME, PLAN, PUBLISH } from '@/core/messages';
 import { shownLink, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
+import { LanguageSelect } from '@/ui/studio/language-picker';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOnTable } from './card-on-table';
@@ -190,19 +191,11 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
             </dl>
             <Form.Group controlId="page-language" className="page-language">
               <Form.Label>{PUBLISH.language}</Form.Label>
-              <Form.Select
-                value={draft.language ?? ''}
-                onChange={(event) =>
-                  table.edit({ ...draft, language: (event.target.value || null) as Language | null })
-                }
-              >
-                <option value="">{PUBLISH.languageOfRecipient}</option>
-                {LANGUAGES.map((each) => (
-                  <option key={each} value={each}>
-                    {LANGUAGE_NAMES[each]}
-                  </option>
-                ))}
-              </Form.Select>
+              <LanguageSelect
+                value={draft.language}
+                none={PUBLISH.languageOfRecipient}
+                onChange={(language) => table.edit({ ...draft, language })}
+              />
               <Form.Text>{PUBLISH.languageNote}</Form.Text>
             </Form.Group>
             <Form.Group controlId="short-address">

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { pictureOn, languagesOf, type Channel, type Composition, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { dressed } from '@/core/house';
-import { CARD, CHANNEL_WORDS, LANGUAGE_NAMES, type Language } from '@/core/messages';
+import { CARD, CHANNEL_WORDS, languageName, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import { specimenPage, type Hold, type SpecimenOf } from '@/core/specimen';
 import type { VcardVersion } from '@/core/vcard';
@@ -77,7 +77,7 @@ export function Specimen({ channel, composition, draft, record, country, card, s
               aria-pressed={each === (language ?? languages[0])}
               onClick={() => setLanguage(each)}
             >
-              {LANGUAGE_NAMES[each]}
+              {languageName(each)}
             </button>
           ))}
         </div>

@@ -18,6 +18,7 @@ export function HouseBlocks({ blocks, onBlocks }: { blocks: Block[]; onBlocks: (
           <BlockEditor
             block={block}
             lines={[]}
+            blocks={blocks}
             onChange={(next) => onBlocks(blocks.map((each) => (each === block ? next : each)))}
             onRemove={() => onBlocks(blocks.filter((each) => each !== block))}
           />

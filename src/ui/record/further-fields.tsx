@@ -1,6 +1,8 @@
 'use client';
-import { LANGUAGE_NAMES, LANGUAGES, WORDS, type Language } from '@/core/messages';
+import { useState } from 'react';
+import { languageName, WORDS, type Language } from '@/core/messages';
 import { cleanText, type Detail } from '@/core/record';
+import { LanguagePicker } from '@/ui/studio/language-picker';
 import { TextField } from './text-field';
 
 /** Kinds whose value is words, and so may be other words in another language. */
@@ -17,7 +19,7 @@ const IN_WORDS = new Set<Detail['kind']>([
 ]);
 export const isInWords = ({ kind }: Detail): boolean => IN_WORDS.has(kind);
 
-type Further = Partial<Record<Language, string>> | undefined;
+type Further = Record<Language, string> | undefined;
 
 /** A value of the record in further languages; an empty field is none. */
 export function FurtherFields({
@@ -29,15 +31,17 @@ export function FurtherFields({
   further: Further;
   onFurther: (further: Further) => void;
 }) {
+  const [opened, setOpened] = useState<Language[]>([]);
+  const languages = [...new Set([...Object.keys(further ?? {}).sort(), ...opened])];
   return (
     <fieldset className="further">
       <legend>{WORDS.inLanguages}</legend>
       <div className="fields">
-        {LANGUAGES.map((language) => (
+        {languages.map((language) => (
           <TextField
             key={`${language} ${further?.[language] ?? ''}`}
             id={`${id}-${language}`}
-            label={LANGUAGE_NAMES[language]}
+            label={languageName(language)}
             value={further?.[language] ?? ''}
             onKeep={(typed) => {
               const { [language]: _old, ...others } = further ?? {};
@@ -48,6 +52,12 @@ export function FurtherFields({
           />
         ))}
       </div>
+      <LanguagePicker
+        id={`${id}-language`}
+        word={WORDS.add}
+        taken={languages}
+        onPick={(language) => setOpened([...opened, language])}
+      />
       <p className="form-text">{WORDS.inLanguagesNote}</p>
     </fieldset>
   );

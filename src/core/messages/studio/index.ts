@@ -14,6 +14,6 @@ export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
 export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, PROOF } from './proof';
 export { RECORD } from './record';
-export { WORDS } from './words';
+export { LANGUAGES_WORDS, WORDS } from './words';
 export { findingOf, RESPONSE } from './response';
 export { PLAN, REVISIONS } from './revisions';

@@ -1,3 +1,12 @@
+/** Choosing a language. */
+export const LANGUAGES_WORDS = {
+  hint: 'a language, e.g. Polish',
+  add: 'Add',
+  other: 'Another language …',
+  unknown: 'No language is called that. Type its name in English or in itself, or its tag, such as pt-BR.',
+  taken: (name: string) => `${name} is here already.`,
+};
+
 /** A card's words, and a record's values, in further languages. */
 export const WORDS = {
   title: 'Languages',

@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { ACTS_OF_BAR, fits, lineOfButton, type BarAct, type Block, type ComposedLine } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
 import { BlockField } from './block-field';
@@ -14,10 +14,13 @@ type Bar = Extract<Block, { kind: 'action bar' }>;
 export function BarFields({
   block,
   lines,
+  blocks,
   onChange,
 }: {
   block: Bar;
   lines: ComposedLine[];
+  /** All of the card, to jump to. */
+  blocks: Block[];
   onChange: (block: Bar) => void;
 }) {
   const fitting = (act: BarAct) => lines.filter((line) => line.on.includes('page') && fits(act, line.detail));
@@ -51,22 +54,46 @@ export function BarFields({
                   ))}
                 </Form.Select>
               </Form.Group>
-              <Form.Group controlId={`${button.id}-line`} className="block-field">
-                <Form.Label>{BLOCK_FIELDS.line}</Form.Label>
-                <Form.Select
-                  size="sm"
-                  value={button.line ?? ''}
-                  onChange={({ target }) => change({ line: target.value || null })}
-                >
-                  <option value="">{BLOCK_FIELDS.firstLine}</option>
-                  {fitting(button.act).map(({ id, label, detail }) => (
-                    <option key={id} value={id}>
-                      {label ? `${label}: ` : ''}
-                      {shownValue(detail)}
-                    </option>
-                  ))}
-                </Form.Select>
-              </Form.Group>
+              {button.act === 'jump' && (
+                <Form.Group controlId={`${button.id}-block`} className="block-field">
+                  <Form.Label>{BLOCK_FIELDS.block}</Form.Label>
+                  <Form.Select
+                    size="sm"
+                    value={button.block ?? ''}
+                    onChange={({ target }) => change({ block: target.value || undefined })}
+                  >
+                    <option value="">{BLOCK_FIELDS.chooseBlock}</option>
+                    {blocks
+                      .filter(({ kind, on }) => on && kind !== 'action bar')
+                      .map(({ id, kind, title }) => (
+                        <option key={id} value={id}>
+                          {title || BLOCKS_WORDS.kinds[kind]}
+                        </option>
+                      ))}
+                  </Form.Select>
+                  {!blocks.some(({ id, on }) => on && id === button.block) && (
+                    <Form.Text>{BLOCK_FIELDS.noBlock}</Form.Text>
+                  )}
+                </Form.Group>
+              )}
+              {button.act !== 'jump' && (
+                <Form.Group controlId={`${button.id}-line`} className="block-field">
+                  <Form.Label>{BLOCK_FIELDS.line}</Form.Label>
+                  <Form.Select
+                    size="sm"
+                    value={button.line ?? ''}
+                    onChange={({ target }) => change({ line: target.value || null })}
+                  >
+                    <option value="">{BLOCK_FIELDS.firstLine}</option>
+                    {fitting(button.act).map(({ id, label, detail }) => (
+                      <option key={id} value={id}>
+                        {label ? `${label}: ` : ''}
+                        {shownValue(detail)}
+                      </option>
+                    ))}
+                  </Form.Select>
+                </Form.Group>
+              )}
               {button.act === 'mail' && (
                 <BlockField
                   id={`${button.id}-subject`}
@@ -86,7 +113,7 @@ export function BarFields({
                   onKeep={(text) => change({ text })}
                 />
               )}
-              {!lineOfButton(button, lines) && <p className="note">{BLOCK_FIELDS.noLine}</p>}
+              {button.act !== 'jump' && !lineOfButton(button, lines) && <p className="note">{BLOCK_FIELDS.noLine}</p>}
             </>
           )
         }

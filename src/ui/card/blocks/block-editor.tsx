@@ -13,12 +13,14 @@ import { VideoFields } from './video-fields';
 type Props = {
   block: Block;
   lines: ComposedLine[];
+  /** All of the card, for buttons that go to one. */
+  blocks: Block[];
   onChange: (block: Block) => void;
   onRemove: () => void;
 };
 
 /** The settings of one block; opens below its row. */
-export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
+export function BlockEditor({ block, lines, blocks, onChange, onRemove }: Props) {
   return (
     <div className="block-editor" role="group" aria-label={BLOCKS_WORDS.settings(BLOCKS_WORDS.kinds[block.kind])}>
       {block.kind !== 'action bar' && (
@@ -51,7 +53,7 @@ export function BlockEditor({ block, lines, onChange, onRemove }: Props) {
           onKeep={(text) => onChange({ ...block, text })}
         />
       )}
-      {block.kind === 'action bar' && <BarFields block={block} lines={lines} onChange={onChange} />}
+      {block.kind === 'action bar' && <BarFields block={block} lines={lines} blocks={blocks} onChange={onChange} />}
       {block.kind === 'video' && <VideoFields block={block} onChange={onChange} />}
       {'items' in block && (
         <EntryList

@@ -59,6 +59,7 @@ export function BlockRows({
               open={open === block.id}
               clash={clashes.find((clash) => clash.edit === 'block' && clash.block === block.id) ?? null}
               lines={lines}
+              blocks={blocks}
               onOpen={() => onOpen(open === block.id ? null : block.id)}
               onMove={(by) => move(block.id, at + by)}
               onChange={(next) => onBlocks(blocks.map((each) => (each.id === block.id ? next : each)))}
@@ -87,6 +88,7 @@ function BlockRow({
   open,
   clash,
   lines,
+  blocks,
   onOpen,
   onMove,
   onChange,
@@ -98,6 +100,7 @@ function BlockRow({
   open: boolean;
   clash: Edit | null;
   lines: ComposedLine[];
+  blocks: Block[];
   onOpen: () => void;
   onMove: (by: number) => void;
   onChange: (block: Block) => void;
@@ -163,7 +166,7 @@ function BlockRow({
           </button>
         </span>
       )}
-      {open && <BlockEditor block={block} lines={lines} onChange={onChange} onRemove={onRemove} />}
+      {open && <BlockEditor block={block} lines={lines} blocks={blocks} onChange={onChange} onRemove={onRemove} />}
     </li>
   );
 }

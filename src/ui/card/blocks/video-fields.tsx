@@ -2,8 +2,9 @@
 import { Form } from 'react-bootstrap';
 import type { Block, Video } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS, LANGUAGE_NAMES, LANGUAGES } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/messages';
 import { freshId } from '@/ui/record/fresh-id';
+import { LanguageSelect } from '@/ui/studio/language-picker';
 import { BlockField } from './block-field';
 import { EntryList } from './entry-list';
 import { FileInput, PictureInput } from './file-input';
@@ -77,17 +78,10 @@ function OwnFilm({ video, onChange }: { video: Video; onChange: (part: Partial<V
         <div className="captions">
           <Form.Group controlId={`${video.id}-captions`} className="block-field">
             <Form.Label>{BLOCK_FIELDS.captionsLanguage}</Form.Label>
-            <Form.Select
-              size="sm"
+            <LanguageSelect
               value={captions.language}
-              onChange={({ target }) => onChange({ captions: { ...captions, language: target.value } })}
-            >
-              {LANGUAGES.map((language) => (
-                <option key={language} value={language}>
-                  {LANGUAGE_NAMES[language]}
-                </option>
-              ))}
-            </Form.Select>
+              onChange={(language) => onChange({ captions: { ...captions, language: language ?? captions.language } })}
+            />
           </Form.Group>
           <button type="button" className="plain" onClick={() => onChange({ captions: null })}>
             {BLOCK_FIELDS.removeCaptions}

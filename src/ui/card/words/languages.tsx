@@ -1,10 +1,11 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
 import { wordsToSay, type Draft, type Edit, type Words } from '@/core/card';
-import { LANGUAGE_NAMES, LANGUAGES, WORDS, type Language } from '@/core/messages';
+import { LIMITS } from '@/core/limits';
+import { languageName, WORDS, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
+import { LanguagePicker } from '@/ui/studio/language-picker';
 import { Chevron } from '../marks';
 
 const WordTable = dynamic(() => import('./word-table').then((made) => made.WordTable));
@@ -21,8 +22,9 @@ type Props = {
 export function Languages({ draft, record, clashes, onDraft, onSettle }: Props) {
   const [open, setOpen] = useState<Language | null>(null);
   const first = draft.language ?? 'en';
-  const said = LANGUAGES.filter((each) => each !== first && draft.words[each]);
-  const free = LANGUAGES.filter((each) => each !== first && !draft.words[each]);
+  const said = Object.keys(draft.words)
+    .filter((each) => each !== first)
+    .sort();
   const setWords = (words: Words) => onDraft({ ...draft, words });
   return (
     <section className="blocks" aria-labelledby="languages-title">
@@ -31,24 +33,21 @@ export function Languages({ draft, record, clashes, onDraft, onSettle }: Props) 
           {WORDS.title}
         </h2>
         <span className="language-adds">
-          {free.map((each) => (
-            <Button
-              key={each}
-              variant="quiet"
-              size="sm"
-              aria-label={`${WORDS.add}: ${LANGUAGE_NAMES[each]}`}
-              onClick={() => {
-                setWords({ ...draft.words, [each]: {} });
-                setOpen(each);
+          {said.length < LIMITS.languages && (
+            <LanguagePicker
+              id="card-language"
+              word={WORDS.add}
+              taken={[first, ...said]}
+              onPick={(language) => {
+                setWords({ ...draft.words, [language]: {} });
+                setOpen(language);
               }}
-            >
-              + {LANGUAGE_NAMES[each]}
-            </Button>
-          ))}
+            />
+          )}
         </span>
       </div>
       <p className="note">
-        {said.length === 0 ? WORDS.one : WORDS.several([first, ...said].map((each) => LANGUAGE_NAMES[each]))}
+        {said.length === 0 ? WORDS.one : WORDS.several([first, ...said].map((each) => languageName(each)))}
       </p>
       <ul className="block-rows">
         {said.map((language) => {
@@ -63,7 +62,7 @@ export function Languages({ draft, record, clashes, onDraft, onSettle }: Props) 
                   aria-expanded={open === language}
                   onClick={() => setOpen(open === language ? null : language)}
                 >
-                  <b>{WORDS.open(LANGUAGE_NAMES[language], done, texts.length)}</b>
+                  <b>{WORDS.open(languageName(language), done, texts.length)}</b>
                   <small />
                   <Chevron up={open === language} />
                 </button>

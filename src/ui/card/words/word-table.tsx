@@ -1,7 +1,7 @@
 'use client';
 import type { Edit, WordToSay } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { CARD, directionOf, LANGUAGE_NAMES, WORDS, type Language } from '@/core/messages';
+import { CARD, directionOf, languageName, WORDS, type Language } from '@/core/messages';
 import { BlockField } from '../blocks/block-field';
 
 type Props = {
@@ -16,7 +16,7 @@ type Props = {
 
 /** The texts of a card beside their words in another language. */
 export function WordTable({ language, texts, words, clashes, onWords, onTake, onSettle }: Props) {
-  const name = LANGUAGE_NAMES[language];
+  const name = languageName(language);
   const keep = (key: string, text: string) => {
     const { [key]: _old, ...others } = words;
     onWords(text.trim() ? { ...others, [key]: text.trim() } : others);

@@ -4,7 +4,7 @@ import { LIMITS } from '@/core/limits';
 import { VersionSchema } from '@/app/request/well-formed';
 import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } from '@/core/card';
 import { LookSchema } from '@/core/look';
-import { LANGUAGES } from '@/core/messages';
+import { LanguageSchema } from '@/core/messages';
 import { systemClock } from '@/server/clock';
 import { deleteCard } from '@/server/services/deletion';
 import { saveCard } from '@/server/services/edit-card';
@@ -14,7 +14,7 @@ const Input = z.object({
   baseVersion: VersionSchema,
   lines: LinesSchema,
   audience: AudienceSchema,
-  language: z.enum(LANGUAGES).nullable().optional(),
+  language: LanguageSchema.nullable().optional(),
   blocks: BlocksSchema.optional(),
   opens: OpensSchema.optional(),
   words: WordsSchema.optional(),

@@ -1,0 +1,8 @@
+declare module 'subset-font' {
+  /** A font with the glyphs that a text needs and no other. */
+  export default function subsetFont(
+    font: Buffer,
+    text: string,
+    options?: { targetFormat?: 'woff2'; noLayoutClosure?: boolean; noHinting?: boolean; dropTables?: string[] },
+  ): Promise<Buffer>;
+}
