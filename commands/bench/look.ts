@@ -200,7 +200,7 @@ export async function measureLook(
       name: 'cards proven a second by the job that follows',
       value: house.proven,
       unit: '/s',
-      must: { atLeast: 20 },
+      must: { atLeast: 40 },
       beside: `every page and contact file in each language and version; watched for ${WATCHED / 1_000} s, nothing else asked for`,
     },
   ];

@@ -39,8 +39,8 @@ export type FailedCheck = { channel: 'page' | 'contact file'; check: string; fin
 /** The addresses that a page names while it is proven; they lead nowhere. */
 const AT = '/c/proof';
 
-/** Where our own words follow the recipient's browser: the wordiest of ours, and one that is written the other way. */
-const EITHER_WAY = ['en', 'de', 'ar'];
+/** Where our own words follow the recipient's browser: they are constants, so one language of either way of writing stands for all. */
+const EITHER_WAY = ['en', 'ar'];
 
 /**
  * Makes every output that a recipient may be given and proves it: the page in each language, the contact file in each version, and
