@@ -22,6 +22,7 @@ export const PARTS = [
   'initials',
   'initial-and-family',
   'town',
+  'town-and-region',
   'town-and-country',
   'day-and-month',
   'firm',

@@ -28,6 +28,12 @@ const person: PersonRecord = {
 
 test('a town alone carries neither street nor postcode nor where the house stands, and the proof holds it to that', () => {
   expect(JSON.stringify(cutDetail(address, 'town'))).not.toMatch(/Lath|SB1|51\.5|maps\.example|Kingdom/);
+  expect(cutDetail(DetailSchema.parse({ ...address, region: 'Lathshire' }), 'town-and-region')).toMatchObject({
+    region: 'Lathshire',
+    country: '',
+    street: '',
+    postcode: '',
+  });
   const lines = firstLines(person, { isPrivate: true }).map((line) =>
     line.detail === 'lives' ? { ...line, part: 'town' as const } : line,
   );

@@ -3,7 +3,7 @@ import type { Part } from './channels';
 
 const BY_KIND: Partial<Record<Detail['kind'] | 'name', readonly Part[]>> = {
   name: ['initial-and-family', 'initials', 'given'],
-  address: ['town', 'town-and-country'],
+  address: ['town', 'town-and-region', 'town-and-country'],
   birthday: ['day-and-month'],
   organisation: ['firm'],
 };
@@ -18,7 +18,12 @@ export function cutDetail(detail: Detail, part: Part | null): Detail {
   if (part === null || !partsOf(detail.kind).includes(part)) return detail;
   if (detail.kind === 'address') {
     const { geo: _, map: __, ...rest } = detail;
-    return { ...rest, ...EMPTY_ADDRESS, country: part === 'town-and-country' ? detail.country : '' };
+    return {
+      ...rest,
+      ...EMPTY_ADDRESS,
+      region: part === 'town-and-region' ? detail.region : '',
+      country: part === 'town-and-country' ? detail.country : '',
+    };
   }
   // A date without its year (ISO 8601:2000 as RFC 6350 4.3.1 takes it).
   if (detail.kind === 'birthday') return { ...detail, date: detail.date.replace(/^\d{4}-(\d\d(-\d\d)?)$/, '--$1') };

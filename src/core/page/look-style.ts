@@ -26,7 +26,7 @@ import { FILLING_PHOTO, STANDING_PHOTO } from './sizes';
 /** Width from which a page is laid out by its layout's broad map, in CSS pixels. */
 export const BROAD = 820;
 
-/** Size of a line in CSS pixels. */
+/** Size of a line in CSS pixels, where the browser's own is 16; given out in its unit, so that larger text of one's own works. */
 const LINE = { small: 16, normal: 17, large: 18.5 } as const;
 const CORNER = { square: 0, eased: 4, round: 16 } as const;
 
@@ -58,7 +58,7 @@ export function lookStyle(look: Look, dressed: Dressed): string {
   const night = nightLook(look);
   return (
     (dressed.loadsType ? families(look) : faces(look, dressed.language)) +
-    `:root{--w:520px;${variables(look.palette)};--r:${CORNER[look.corners]}px;--l:${rule};--f:${LINE[look.scale]}px;--n:${size};--sm:${size > 2.4 ? 'block' : 'inline'};--p:${STANDING_PHOTO[look.photo.share]}px;--pr:${{ round: '50%', eased: '10%', square: '0' }[look.photo.shape]}}` +
+    `:root{--w:520px;${variables(look.palette)};--r:${CORNER[look.corners]}px;--l:${rule};--f:${LINE[look.scale] / 16}rem;--n:${size};--sm:${size > 2.4 ? 'block' : 'inline'};--p:${STANDING_PHOTO[look.photo.share]}px;--pr:${{ round: '50%', eased: '10%', square: '0' }[look.photo.shape]}}` +
     `.ground{background:${background(look.ground, look.palette.band, dressed.ground)}}` +
     (night === look ? '' : byNight(night, dressed.ground)) +
     place('narrow') +

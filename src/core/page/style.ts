@@ -12,7 +12,7 @@ main{display:grid}
 .ground{min-height:100%}
 .band,.band a{color:var(--ob)}
 h1{font:calc(var(--f)*var(--n))/1.12 var(--T);margin:0;letter-spacing:-.01em;hyphens:auto}
-h1 small{font:15px var(--X);letter-spacing:0;white-space:nowrap;display:var(--sm)}
+h1 small{font:.94rem var(--X);letter-spacing:0;white-space:nowrap;display:var(--sm)}
 .role p,.firm p{margin:0}
 [dir=rtl] :is(h1,p,dd,figcaption,b,.row span){unicode-bidi:plaintext;text-align:match-parent}
 .photo img{display:block;width:100%;max-width:var(--p);height:auto;aspect-ratio:1;border-radius:var(--pr);object-fit:cover}
@@ -22,7 +22,7 @@ h1 small{font:15px var(--X);letter-spacing:0;white-space:nowrap;display:var(--sm
 .alarm p{margin:0}.alarm a{font:1.75em/1.2 var(--T);text-decoration-thickness:2px;text-underline-offset:4px;color:inherit}
 .acts nav{display:flex;flex-wrap:wrap;gap:10px}
 .acts a{display:block;flex:1 1 120px;text-align:center;text-decoration:none;color:var(--i);border:1.5px solid var(--i);border-radius:var(--r);padding:11px 8px;font-family:var(--T)}
-.acts .save{flex-basis:100%;background:var(--a);border-color:var(--a);color:var(--oa);font-size:20px;padding:16px 8px}
+.acts .save{flex-basis:100%;background:var(--a);border-color:var(--a);color:var(--oa);font-size:1.25rem;padding:16px 8px}
 dl{margin:0}
 dl div{padding:10px 0;border-bottom:var(--l)}
 dl div:last-child{border:0}
@@ -32,7 +32,7 @@ dd a{color:var(--i);text-decoration-color:var(--a);text-underline-offset:3px;dis
 dl .strong dd{font-family:var(--T);font-size:1.18em}
 dl .quiet dd{color:var(--q);font-size:.9em}
 dl .gap{margin-top:22px}
-dd .sms{margin-inline-start:14px;font:15px var(--X)}
+dd .sms{margin-inline-start:14px;font:.94rem var(--X)}
 a:focus-visible{outline:3px solid var(--a);outline-offset:2px}.band a:focus-visible{outline-color:var(--ob)}
 .legal{max-width:var(--w);margin:0 auto;padding:14px 20px 26px;font-size:.8em;display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
 .on{max-width:var(--w);margin:0 auto;padding:16px 20px 8px;background:var(--s);display:flex;flex-wrap:wrap;gap:6px 22px;align-items:baseline}.on a,.on summary{color:var(--q);padding:4px 0;cursor:pointer;text-decoration:underline;text-decoration-color:var(--h);text-underline-offset:4px}.on summary{list-style:none}.on details[open]{flex-basis:100%}.on img{display:block;max-width:100%;height:auto;margin:8px 0;background:#fff}
@@ -78,13 +78,13 @@ section iframe{aspect-ratio:16/9}
 .office{padding:8px 0 12px;border-bottom:var(--l)}
 .office:last-child{border:0}
 .office h3{font:1em var(--T);margin:0 0 2px}
-.langs{display:flex;gap:4px 14px;justify-content:flex-end;padding:8px 20px;background:var(--b);font-size:15px;max-width:var(--w);margin:0 auto}
+.langs{display:flex;gap:4px 14px;justify-content:flex-end;padding:8px 20px;background:var(--b);font-size:.94rem;max-width:var(--w);margin:0 auto}
 .langs a,.langs b{color:var(--ob);padding:4px 0;text-underline-offset:3px}
 .art{display:block;width:100%;height:auto;background:var(--h)}
 .first .acts{padding:18px 20px 2px}.first.block{padding:14px 20px 2px}
 .band .row span,.band figcaption{color:inherit}
 .first .art{max-width:520px;margin:0 auto}
-@media print{section{break-inside:avoid}video{display:none}}
+@media print{section{break-inside:avoid}video,.play{display:none}.g{flex-wrap:wrap;overflow:visible}.g li{flex:0 0 47%}}
 `.replace(/\n/g, '');
 
 /**

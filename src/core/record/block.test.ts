@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { getExampleNumber, type CountryCode } from 'libphonenumber-js/max';
 import mobiles from 'libphonenumber-js/mobile/examples';
-import { readBlock, recognise } from './block';
+import { readBlock, recognise, recogniseLine } from './block';
 import { clampCrop, squareOf } from './crop';
 import { takesTexts } from './line-type';
 import { getCountries } from './phone';
@@ -139,4 +139,15 @@ test('no corner of a crop lies outside of the turned picture (property, plane ge
       },
     ),
   );
+});
+
+test.each([
+  ['Head of rope inspection', 'title'],
+  ['Seilprüfer und Ingenieurin', 'title'],
+  ['Tarnhope Cableways Ltd', 'organisation'],
+  ['I inspect ropes. Ask me anything.', null],
+  ['Up, and down again, safely', null],
+  ['020 7946 0182', 'phone'],
+])('%s alone on a line reads as %s (common practice, no published source)', (text, kind) => {
+  expect(recogniseLine(text, 'GB')).toBe(kind);
 });

@@ -67,6 +67,19 @@ export function recognise(raw: string, country: string): Exclude<TypedKind, 'own
   return null;
 }
 
+/** Words that name a post, in English and German (from memory). */
+const POST =
+  /\b(director|manager|engineer|officer|head of|lead|leader|consultant|adviser|advisor|inspector|founder|co-founder|partner|assistant|secretary|architect|lawyer|solicitor|attorney|accountant|nurse|doctor|teacher|lecturer|professor|designer|developer|analyst|technician|electrician|photographer|recordist|editor|journalist|translator|agent|broker|representative|specialist|coordinator|supervisor|president|chair(?:man|woman|person)?|treasurer|trainee|apprentice|owner|c[etfio]o)\b|(?:leiter|ingenieur|berater|direktor|referent|techniker|meister|vorstand|inhaber|sachbearbeiter|assistent|entwickler|redakteur)(?:in)?\b|geschäftsführ/i;
+
+/** As {@link recognise}, and words alone: a firm by its legal form, a job title by its post. */
+export const recogniseLine = (raw: string, country: string): Exclude<TypedKind, 'own'> | null => {
+  const text = raw.trim();
+  const known = recognise(text, country);
+  // A sentence is no title.
+  if (known || text.length > 80 || text.split(/\s+/).length > 8 || /[.!?]$/.test(text.replace(FIRM, ''))) return known;
+  return FIRM.test(text) ? 'organisation' : POST.test(text) ? 'title' : null;
+};
+
 /** The label before a value, and the value. */
 function labelled(piece: string): { kind: TypedKind | null; uses: Use[]; text: string } {
   for (const [pattern, kind, uses] of LABELS) {

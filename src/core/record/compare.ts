@@ -26,6 +26,10 @@ const letters = (text: string): string =>
 const valueOf = (detail: Detail): string =>
   `${detail.kind} ${detail.kind === 'phone' ? `${detail.number} ${detail.extension ?? ''}` : letters(shownValue(detail))}`;
 
+/** Whether one of these says the same already, however it is spelled. */
+export const isKnown = (known: Detail[], detail: Detail): boolean =>
+  known.some((each) => each.kind === detail.kind && valueOf(each) === valueOf(detail));
+
 /** Of these a person has one at a time; another value is a change and no further line. */
 const SINGLE = new Set<Detail['kind']>(['organisation', 'title', 'role', 'birthday', 'pronouns', 'note', 'category']);
 

@@ -1,6 +1,14 @@
-export { isBlock, readBlock, recognise, type Block } from './block';
+export { isBlock, readBlock, recognise, recogniseLine, type Block } from './block';
 export { clampCrop, squareOf, tooSmallFor, wholeCrop, PHOTO_NEEDS, type PhotoNeed } from './crop';
-export { createMatcher, differencesOf, firstChoice, withChosen, type Difference, type Matcher } from './compare';
+export {
+  createMatcher,
+  differencesOf,
+  firstChoice,
+  isKnown,
+  withChosen,
+  type Difference,
+  type Matcher,
+} from './compare';
 export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans, type Hours, type Span } from './hours';
 export { keptInWords } from './kept';
 export { readEmail, readLink, shownLink } from './link';

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useState, type FormEvent } from 'react';
 import { addedTicks, lineOf, type Line, type TypeOf } from '@/core/card';
 import type { Problem } from '@/core/errors';
@@ -7,7 +8,8 @@ import {
   isBlock,
   readBlock,
   readDetail,
-  recognise,
+  recogniseLine,
+  type Block,
   type Detail,
   type DetailKind,
   type PersonRecord,
@@ -15,6 +17,9 @@ import {
 } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
 import { ProblemNote } from '@/ui/studio/problem-note';
+
+// A signature is pasted now and then.
+const BlockReview = dynamic(() => import('@/ui/record/block-review').then((made) => made.BlockReview));
 
 type Props = {
   record: PersonRecord;
@@ -28,13 +33,14 @@ type Props = {
   onClose: (() => void) | null;
 };
 
-/** A row to type or paste the next line into; what it is, is recognised while it is typed. Several at once become several lines. */
+/** A row to type or paste the next line into; what it is, is recognised while it is typed. Several at once are reviewed before they become lines. */
 export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd, onClose }: Props) {
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [block, setBlock] = useState<Block | null>(null);
   const several = isBlock(text);
   const kind: TypedKind =
-    wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : (recognise(text, country) ?? 'own');
+    wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : (recogniseLine(text, country) ?? 'own');
 
   const toLine = (detail: Detail, typeOf?: TypeOf): Line => ({
     ...lineOf(detail.id, addedTicks(detail, record, { isPrivate }, typeOf), detail),
@@ -50,18 +56,10 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
 
   function add(event: FormEvent) {
     event.preventDefault();
-    if (several) {
-      const { details, left, name } = readBlock(text, { country, zone, freshId });
-      const others = [...(name ? [name] : []), ...left].flatMap((each): Detail[] => {
-        const read = readDetail('own', each, { id: freshId(), country });
-        return read.ok ? [read.value] : [];
-      });
-      return void addAll([...details, ...others]);
-    } else {
-      const read = readDetail(kind, text, { id: freshId(), country, zone });
-      if (!read.ok) return setProblem(read.problem);
-      return void addAll([read.value]);
-    }
+    if (several) return setBlock(readBlock(text, { country, zone, freshId }));
+    const read = readDetail(kind, text, { id: freshId(), country, zone });
+    if (!read.ok) return setProblem(read.problem);
+    return void addAll([read.value]);
   }
 
   return (
@@ -102,6 +100,20 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
         </form>
         {text.trim() && <p className="also">{CARD.addLineNote}</p>}
         <ProblemNote problem={problem} />
+        {block && (
+          <BlockReview
+            block={block}
+            country={country}
+            zone={zone}
+            name={null}
+            known={record.details}
+            onTake={({ details }) => {
+              setBlock(null);
+              void addAll(details);
+            }}
+            onClose={() => setBlock(null)}
+          />
+        )}
       </td>
     </tr>
   );

@@ -7,7 +7,7 @@ import {
   isBlock,
   readBlock,
   readDetail,
-  recognise,
+  recogniseLine,
   TYPED_KINDS,
   USES,
   type Block,
@@ -28,13 +28,15 @@ type Props = {
   country: string;
   zone: string;
   name: string;
+  /** The details that are there already. */
+  known: Detail[];
   onName: (typed: string) => void;
   onAdd: (details: Detail[]) => void;
   onPicture: (detail: DetailOf<'photo'> | DetailOf<'logo'>) => void;
 };
 
 /** Adds details: the kind is recognised from what is typed or pasted and can be set otherwise; a whole signature is taken apart for review. */
-export function AddDetail({ country, zone, name, onName, onAdd, onPicture }: Props) {
+export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture }: Props) {
   const [text, setText] = useState('');
   const [chosen, setChosen] = useState<TypedKind | null>(null);
   const [use, setUse] = useState<Use | ''>('');
@@ -45,7 +47,7 @@ export function AddDetail({ country, zone, name, onName, onAdd, onPicture }: Pro
   const photo = useRef<HTMLInputElement>(null);
   const logo = useRef<HTMLInputElement>(null);
   const several = isBlock(text) && chosen === null;
-  const kind = chosen ?? recognise(text, country) ?? 'own';
+  const kind = chosen ?? recogniseLine(text, country) ?? 'own';
 
   const clear = () => {
     setText('');
@@ -160,6 +162,7 @@ export function AddDetail({ country, zone, name, onName, onAdd, onPicture }: Pro
           country={country}
           zone={zone}
           name={name}
+          known={known}
           onTake={async (taken) => {
             setBlock(null);
             clear();

@@ -4,6 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { kindIn, RECORD } from '@/core/messages';
 import {
   defaultLabel,
+  isKnown,
   readDetail,
   shownValue,
   TYPED_KINDS,
@@ -21,21 +22,26 @@ export function BlockReview({
   country,
   zone,
   name,
+  known,
   onTake,
   onClose,
 }: {
   block: Block;
   country: string;
   zone: string;
-  name: string;
+  /** The name that stands there already; null where none can be taken. */
+  name: string | null;
+  /** What is there already is not offered again. */
+  known: Detail[];
   onTake: (taken: { name: string | null; details: Detail[] }) => void;
   onClose: () => void;
 }) {
+  const fresh = block.details.filter((detail) => !isKnown(known, detail));
   const [rows, setRows] = useState<Row[]>(() => [
-    ...(block.name
-      ? [{ key: 'name', take: block.name !== name && !name, text: block.name, as: 'name' as const, detail: null }]
+    ...(block.name && name !== null && block.name !== name
+      ? [{ key: 'name', take: !name, text: block.name, as: 'name' as const, detail: null }]
       : []),
-    ...block.details.map((detail) => ({
+    ...fresh.map((detail) => ({
       key: detail.id,
       take: true,
       text: shownValue(detail),
@@ -81,7 +87,7 @@ export function BlockReview({
                       value={row.as}
                       onChange={(event) => put(row.key, { as: event.target.value as Row['as'], take: true })}
                     >
-                      <option value="name">{RECORD.theName}</option>
+                      {name !== null && <option value="name">{RECORD.theName}</option>}
                       {TYPED_KINDS.map((kind) => (
                         <option key={kind} value={kind}>
                           {kind === 'own' ? RECORD.ofMyOwn : kindIn('en', kind)}
@@ -99,6 +105,9 @@ export function BlockReview({
             })}
           </tbody>
         </table>
+        {fresh.length < block.details.length && (
+          <p className="note mt-3 mb-0">{RECORD.knownAlready(block.details.length - fresh.length)}</p>
+        )}
       </Modal.Body>
       <Modal.Footer>
         <Button variant="quiet" onClick={onClose}>

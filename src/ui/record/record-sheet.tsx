@@ -117,6 +117,7 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Pro
           country={country}
           zone={zone}
           name={writtenName(body.name)}
+          known={body.details}
           onName={(typed) => record.change({ ...body, name: splitName(typed) })}
           onAdd={(details) => record.change({ ...body, details: [...body.details, ...details] })}
           onPicture={(detail) => {

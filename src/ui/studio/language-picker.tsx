@@ -58,9 +58,9 @@ export function LanguagePicker({
         {WORDS.add}
       </Button>
       {problem && (
-        <Form.Control.Feedback id={`${id}-problem`} type="invalid">
+        <p className="problem" id={`${id}-problem`} role="alert">
           {problem}
-        </Form.Control.Feedback>
+        </p>
       )}
     </div>
   );

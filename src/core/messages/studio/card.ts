@@ -119,6 +119,7 @@ export const CARD = {
     initials: 'initials',
     'initial-and-family': 'initial and family name',
     town: 'town only',
+    'town-and-region': 'town and region',
     'town-and-country': 'town and country',
     'day-and-month': 'day and month',
     firm: 'firm only',

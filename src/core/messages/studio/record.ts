@@ -90,6 +90,8 @@ export const RECORD = {
   opensAt: (day: string, at: string) => `opens ${day} ${at},`,
   neverOpen: 'no hours given,',
 
+  knownAlready: (count: number) =>
+    count === 1 ? 'One value is here already and is not offered.' : `${count} values are here already and are not offered.`,
   blockTitle: 'Split into these details',
   blockText: 'Nothing is added before you say so. Correct here what was read wrongly.',
   takeIn: (text: string) => `Add ${text}`,

@@ -1,6 +1,6 @@
 /** Choosing a language. */
 export const LANGUAGES_WORDS = {
-  hint: 'a language, e.g. Polish',
+  hint: 'e.g. Polish',
   add: 'Add',
   other: 'Another language …',
   unknown: 'No language is called that. Type its name in English or in itself, or its tag, such as pt-BR.',
