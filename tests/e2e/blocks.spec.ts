@@ -155,7 +155,12 @@ test('revisions side by side, one restored and undone; the card in two languages
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('button', { name: /^Label of Planning desk/ })).toBeVisible();
 
-  await page.getByRole('button', { name: 'Add a language: Deutsch' }).click();
+  const language = page.getByRole('combobox', { name: 'Add a language' });
+  await language.fill('Deutch');
+  await language.press('Enter');
+  await expect(page.getByText('No language is called that.')).toBeVisible();
+  await language.fill('German');
+  await language.press('Enter');
   await page.getByLabel('Planning desk in Deutsch').fill('Planung');
   await page.locator('.specimen').getByRole('button', { name: 'Deutsch' }).click();
   await expect(specimen(page).getByText('Planung', { exact: true })).toBeVisible();

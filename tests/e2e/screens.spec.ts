@@ -80,7 +80,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'A picture of the card' }).click();
     await accessible(page, 'what opens first');
     await page.getByRole('button', { name: 'The page', exact: true }).click();
-    await page.getByRole('button', { name: 'Add a language: العربية' }).click();
+    await page.getByRole('combobox', { name: 'Add a language' }).fill('العربية');
+    await page.keyboard.press('Enter');
     await expect(page.getByText(/العربية: 0 of/)).toBeVisible();
     await accessible(page, 'words in another language');
     const address = `axe-${colorScheme}-card`;
@@ -256,6 +257,10 @@ test('Next.js alone answers recipients with the same bytes as the listener in fr
     '/c/nobody-at-all',
     '/fonts/literata.woff2',
   ]) {
+    // Whoever asks first may get a page without its first screen.
+    if (/^\/[ch]\/[^.]*$/i.test(path) && !path.includes('nobody'))
+      for (const host of [ours, alone])
+        await expect.poll(async () => (await host.get(path)).text()).toContain('font/woff2;base64');
     const [a, b] = await Promise.all([ours.get(path), alone.get(path)]);
     expect([path, b.status()]).toEqual([path, a.status()]);
     expect([path, Buffer.compare(await a.body(), await b.body())]).toEqual([path, 0]);

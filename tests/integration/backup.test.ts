@@ -50,6 +50,14 @@ afterAll(async () => {
   await dropDatabase(server, SECOND);
 });
 
+/** Waits until a page comes with its first screen: whoever asks first may get it without. */
+async function whole(url: string): Promise<void> {
+  for (let tries = 0; tries < 50; tries += 1) {
+    if ((await (await fetch(url)).text()).includes('font/woff2;base64')) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
+
 test('a restored archive answers with the very bytes, page, contact file and photo of every card', async () => {
   const actor = await newActor(systemClock);
   const addresses: string[] = [];
@@ -89,15 +97,8 @@ test('a restored archive answers with the very bytes, page, contact file and pho
     const answer = await fetch(`${host}${place}`);
     return { status: answer.status, bytes: Buffer.from(await answer.arrayBuffer()) };
   };
-  // Whoever asks first may get a page without its first screen.
-  const whole = async (host: string, place: string) => {
-    for (let tries = 0; tries < 50; tries += 1) {
-      if ((await bytes(host, place)).bytes.includes('font/woff2;base64')) return;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-  };
   for (const address of addresses) {
-    await Promise.all([whole(before, `/c/${address}`), whole(after, `/c/${address}`)]);
+    await Promise.all([before, after].map((host) => whole(`${host}/c/${address}`)));
     const html = (await bytes(before, `/c/${address}`)).bytes.toString();
     const photos = html.match(/\/c\/[a-z0-9-]+\/photo-[0-9a-f]{64}\.jpg/g) ?? [];
     for (const place of [`/c/${address}`, `/c/${address}.vcf`, `/c/${address}.vcf?v=4.0`, ...photos]) {
@@ -272,6 +273,7 @@ test('one organisation is taken into a second installation, which serves the ver
   const photo = /\/c\/taken-along\/photo-[0-9a-f]{64}\.jpg/.exec(html)![0];
   const code = (await asOwner(secondUrl, (client) => client.query<{ code: string }>('SELECT code FROM hand_outs')))
     .rows[0]!;
+  await Promise.all([was, is].flatMap((host) => [whole(`${host}/c/taken-along`), whole(`${host}/h/${code.code}`)]));
   for (const place of ['/c/taken-along', '/c/taken-along.vcf', '/c/taken-along.vcf?v=4.0', photo, `/h/${code.code}`]) {
     const [a, b] = await Promise.all([was, is].map(async (host) => (await fetch(`${host}${place}`)).arrayBuffer()));
     expect([place, Buffer.compare(Buffer.from(a!), Buffer.from(b!))]).toEqual([place, 0]);
