@@ -1,12 +1,13 @@
 import { fork, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { existsSync, statSync, writeFileSync } from 'node:fs';
+import { get } from 'node:http';
 import path from 'node:path';
 import { freePort } from '../cluster/ports';
 import { HOME, ROOT } from '../place';
 import { needWrk } from '../packages';
 import { say, Stop } from '../stop';
 import { asOwner } from '../cluster/databases';
-import { countOf, settled, rowsOf } from './database';
+import { countOf, pause, settled, rowsOf } from './database';
 import type { Figure } from './figure';
 import { CONNECTIONS, loads, median, PHONE_AGENT, type Load, SLICE_S, SLICES, WARM_UP_S } from './load';
 
@@ -59,15 +60,21 @@ async function commitTime(databaseUrl: string): Promise<{ median: number; slowes
   });
 }
 
-/** An answer as the bare servers give it again; what every server adds of its own accord is left out. */
-async function answerOf(url: string): Promise<{ headers: Record<string, string>; body: string }> {
-  const answer = await fetch(url, { headers: { 'User-Agent': PHONE_AGENT, 'Accept-Encoding': 'identity' } });
-  const own = new Set(['date', 'connection', 'keep-alive', 'transfer-encoding']);
-  return {
-    headers: Object.fromEntries([...answer.headers].filter(([name]) => !own.has(name))),
-    body: Buffer.from(await answer.arrayBuffer()).toString('base64'),
-  };
-}
+/** An answer as the bare servers give it again, compressed as it comes; what every server adds of its own accord is left out. */
+const answerOf = (url: string): Promise<{ headers: Record<string, string>; body: string }> =>
+  new Promise((resolve, reject) => {
+    const asked = get(url, { headers: { 'User-Agent': PHONE_AGENT, 'Accept-Encoding': 'gzip' } }, async (answer) => {
+      const own = new Set(['date', 'connection', 'keep-alive', 'transfer-encoding']);
+      const chunks: Buffer[] = [];
+      for await (const chunk of answer) chunks.push(chunk as Buffer);
+      const headers = Object.entries(answer.headers).filter(([name]) => !own.has(name));
+      resolve({
+        headers: Object.fromEntries(headers) as Record<string, string>,
+        body: Buffer.concat(chunks).toString('base64'),
+      });
+    });
+    asked.on('error', reject);
+  });
 
 /**
  * A card view with its event committed, through the listener, against a bare Next.js route handler and a bare node:http
@@ -76,6 +83,9 @@ async function answerOf(url: string): Promise<{ headers: Record<string, string>;
 export async function measureViews(address: string, databaseUrl: string): Promise<Figure[]> {
   const url = `${address}/c/odile-clients`;
   const answerFile = path.join(HOME, 'bench-answer.json');
+  // The first answer may come without its first screen.
+  await answerOf(url);
+  await pause(1_000);
   writeFileSync(answerFile, JSON.stringify(await answerOf(url)));
   needWrk();
   buildBareNext();
@@ -121,7 +131,7 @@ export async function measureViews(address: string, databaseUrl: string): Promis
   const bareHttp = measured.bareHttp.run;
   const bareNext = measured.bareNext.run;
 
-  const configuration = `wrk on one thread, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, one run of ${SLICES * SLICE_S} s each in turns of ${SLICE_S} s, the same bytes with headers, ${process.version}, all on this machine; the inbox is sorted in quiet moments, so between the turns`;
+  const configuration = `wrk on one thread, ${CONNECTIONS} connections, ${WARM_UP_S} s of warm-up, one run of ${SLICES * SLICE_S} s each in turns of ${SLICE_S} s, the same bytes at gzip with headers, ${process.version}, all on this machine; the inbox is sorted in quiet moments, so between the turns`;
   // A turn in which another guest of a shared machine takes the processors away says nothing of either side: the median of
   // the turns is the figure, what the whole run came to stands beside it.
   const against = (other: Load) => median(ours.turns.map((turn, at) => turn.perSecond / other.turns[at]!.perSecond));

@@ -34,9 +34,9 @@ test('the whole ledger by keyboard alone, undone and redone after a reload', asy
   await press('Enter');
   await expect(page.getByRole('button', { name: /^Label of Planning desk/ })).toBeFocused();
   // Moved up by one, put nowhere, its settings opened and closed.
-  const before = await page.locator('tr.line td.label').allInnerTexts();
+  const before = await page.locator('tr.line th.label').allInnerTexts();
   await press('ArrowLeft', 'Alt+ArrowUp');
-  const moved = await page.locator('tr.line td.label').allInnerTexts();
+  const moved = await page.locator('tr.line th.label').allInnerTexts();
   expect(moved.indexOf('Planning desk')).toBe(before.indexOf('Planning desk') - 1);
   await expect(page.getByRole('button', { name: /Move Planning desk/ })).toBeFocused();
   await press('Alt+Digit0');

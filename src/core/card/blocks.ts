@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Look } from '@/core/look/look';
 import { LIMITS } from '@/core/limits';
-import { LanguageSchema } from '@/core/messages/language';
+import { LanguageSchema } from '@/core/messages/language-schema';
 import { ACTS_OF_BAR } from './block-kinds';
 import { HashSchema, PictureSchema } from './picture';
 

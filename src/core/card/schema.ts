@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import { LanguageSchema, type Language } from '@/core/messages/language';
+import type { Language } from '@/core/messages/language';
+import { LanguageSchema } from '@/core/messages/language-schema';
 import { FIRST_LOOK } from '@/core/look/look';
 import { LookSchema } from '@/core/look/schema';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';

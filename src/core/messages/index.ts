@@ -1,7 +1,6 @@
 export {
   directionOf,
   languageName,
-  LanguageSchema,
   OUR_LANGUAGES,
   ourLanguage,
   pickLanguage,

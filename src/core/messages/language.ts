@@ -1,5 +1,3 @@
-import { z } from 'zod';
-
 /** A language as its tag says it, in canonical form (BCP 47): `en`, `pt-BR`, `zh-Hant`. */
 export type Language = string;
 
@@ -18,11 +16,6 @@ export function readLanguage(tag: string): Language | null {
     return null;
   }
 }
-
-/** A tag as it is stored: one that has a canonical form, in that form. */
-export const LanguageSchema = z
-  .string()
-  .refine((tag) => readLanguage(tag) === tag, 'no language tag in canonical form');
 
 const primaryOf = (language: Language): string => language.split('-', 1)[0]!.toLowerCase();
 

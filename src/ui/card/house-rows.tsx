@@ -29,7 +29,9 @@ export function HouseRows({
         return (
           <tr key={line.id} className="line">
             <td className="grip" />
-            <td className="label">{line.label}</td>
+            <th scope="row" className="label">
+              {line.label}
+            </th>
             <td className="value">
               {shownValue(line.detail)}{' '}
               <small>

@@ -109,7 +109,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
           </button>
         )}
       </td>
-      <td className="label">
+      <th scope="row" className="label">
         {isName ? (
           FRAME.name
         ) : (
@@ -124,7 +124,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
             onCommit={relabel}
           />
         )}
-      </td>
+      </th>
       <td className="value">
         {detail?.kind === 'photo' || detail?.kind === 'logo' ? (
           <span className={`photo-value ${detail.kind}`}>
