@@ -71,7 +71,7 @@ async function main() {
   await page.evaluate(() => window.scrollTo(0, 0));
   await page.getByRole('button', { name: 'Revisions' }).click();
   await page.getByLabel('Only what differs').uncheck();
-  await page.getByRole('rowheader', { name: 'Name' }).waitFor();
+  await page.getByRole('region', { name: 'Comparison' }).getByRole('rowheader', { name: 'Name' }).waitFor();
   await keep(page, 'revisions');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Contact file', exact: true }).click();

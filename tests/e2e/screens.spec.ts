@@ -95,7 +95,9 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Revisions' }).click();
     await page.getByLabel('Only what differs').uncheck();
-    await expect(page.getByRole('rowheader', { name: 'Name' })).toBeVisible();
+    await expect(
+      page.getByRole('region', { name: 'Comparison' }).getByRole('rowheader', { name: 'Name' }),
+    ).toBeVisible();
     await accessible(page, 'revisions');
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: 'Look', exact: true }).click();
