@@ -1,7 +1,6 @@
 import type { Readable } from 'node:stream';
 import { Refusal, type Problem } from '@/core/errors';
-import { languagesOf } from '@/core/card';
-import { pickLanguage, type Language } from '@/core/messages';
+import type { Language } from '@/core/messages';
 import { dependsOnTime, type FirstScreen } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
@@ -15,6 +14,7 @@ import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
 import { deliver, deliverFile } from './deliver';
 import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
+import { languageFor, languagesAt } from './language';
 import { mapOf } from './map';
 import { addressAlone, away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
 import {
@@ -297,6 +297,8 @@ function make(card: PublishedCard, what: Made): Promise<Output> | null {
       : null;
   }
   if (what.key !== drawingKey(card)) return null;
+  // Only what a page of the card names is drawn, or a stranger could have it drawn in every language there is.
+  if (what.output === 'drawn' && !languagesAt(card).includes(what.language)) return null;
   return what.output === 'icon'
     ? drawIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
     : drawFace(card, what.face, what.language, what.format).then(({ bytes }) => drawnOutput(bytes, what.format));
@@ -304,15 +306,6 @@ function make(card: PublishedCard, what: Made): Promise<Output> | null {
 
 const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>
   state === 'published' && endsAt !== null && endsAt <= now;
-
-/** The card's language for this recipient: the one chosen on the page, else the first of the card's that the browser asks for. */
-function languageFor({ composition }: Pick<PublishedCard, 'composition'>, request: RecipientRequest): Language {
-  const offered = languagesOf(composition);
-  const chosen = offered.find((language) => language === request.query.get('lang'));
-  if (chosen) return chosen;
-  const one = offered.length === 1 ? offered[0]! : null;
-  return pickLanguage(one, request.header('accept-language'), offered.length > 1 ? offered : undefined);
-}
 
 /** The picture of the house's logo where that is asked for: it may be seen on what rests too. */
 function houseLogoOf(card: PublishedCard, { what }: Asked): Output | null {

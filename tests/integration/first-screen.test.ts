@@ -73,7 +73,9 @@ test('a card too heavy for it is published all the same', async () => {
   // Letters by chance do not become less by compression.
   const text = (at: number) =>
     Array.from({ length: 14 }, (_, n) => createHash('sha256').update(`${at} ${n}`).digest('hex')).join('');
-  const details = record.details.map((each, at) => (each.kind === 'own' && at < 20 ? { ...each, text: text(at) } : each));
+  const details = record.details.map((each, at) =>
+    each.kind === 'own' && at < 20 ? { ...each, text: text(at) } : each,
+  );
   await saveRecord(actor, recordId, recordVersion, { ...record, details }, clock);
   await publishCard(actor, cardId, { baseVersion: version, address: 'too-heavy' }, clock);
   const { html, bytes } = await weightAt('/c/too-heavy');
@@ -100,6 +102,10 @@ test('an address opens the map of the phone that asks, words as they are typed; 
   expect(await on(OTHER)).toMatchObject({ status: 302, headers: { Location: `maps:?q=${words}` } });
   const read = await ask('/c/mapped/map-a');
   expect([read.status, String(read.body)]).toEqual([200, expect.stringContaining('2 “Lower” Yard &#38; Sons')]);
+  // A picture of the card is drawn in the languages that its page can be in, and in no other that somebody asks for.
+  const link = /\/c\/mapped\/link-en-[0-9a-f]{16}\.jpg/.exec(await pageAt('/c/mapped'))![0];
+  expect((await ask(link.replace('-en-', '-pl-'))).status).toBe(404);
+  expect((await ask(link.replace('-en-', '-fr-'))).status).toBe(200);
   // No other line, no line that is not shown.
   expect((await ask('/c/mapped/map-name')).status).toBe(404);
   await saved(

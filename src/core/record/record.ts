@@ -18,7 +18,10 @@ const lines = (limit: number) =>
     .pipe(z.string().max(limit));
 const text = line(LIMITS.text);
 /** The same value in further languages, as it is written there: a name in another script, a title in other words. */
-const further = z.record(LanguageSchema, lines(LIMITS.note)).optional();
+const further = z
+  .record(LanguageSchema, lines(LIMITS.note))
+  .refine((said) => Object.keys(said).length <= LIMITS.languages)
+  .optional();
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
 /**
