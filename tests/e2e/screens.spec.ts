@@ -10,6 +10,8 @@ const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-prac
 
 /** No violations of the rules that axe can tell (WCAG 2.2 A and AA). Frames are left out: the specimen's runs no script. */
 async function accessible(page: Page, name: string) {
+  // The title of the next page is set a moment after its content.
+  await expect(page).toHaveTitle(/./);
   await page.evaluate(AXE);
   const violations = await page.evaluate(async (values) => {
     const { axe } = window as unknown as { axe: typeof import('axe-core') };

@@ -145,7 +145,7 @@ function passing({ canonical, code, language }: PageContext, name: string): stri
   const shown = code
     ? `<details><summary>${say('showCode', language)}</summary><img src="${escapeHtml(code)}" alt="${say('showCode', language)}" width="240" height="240" loading="lazy"></details>`
     : '';
-  return `<footer class="on"${inOurs(language)}><a href="${escapeHtml(mail)}" data-s>${say('passOn', language)}</a>${shown}</footer>`;
+  return `<div class="on"${inOurs(language)}><a href="${escapeHtml(mail)}" data-s>${say('passOn', language)}</a>${shown}</div>`;
 }
 
 /** The name; pronouns beside it are none of it. */
