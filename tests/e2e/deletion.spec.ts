@@ -67,7 +67,7 @@ test('whoever works alone has an account and no roles; what they link to stands 
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Pages show it from now on.')).toBeVisible();
   await page.goto('/c/odile-links');
-  await expect(page.getByRole('contentinfo').getByRole('link')).toHaveText(['Privacy']);
+  await expect(page.getByRole('contentinfo').getByRole('link')).toHaveText(['Pass on', 'Privacy']);
   await expect(page.getByRole('link', { name: 'Privacy' })).toHaveAttribute(
     'href',
     'https://brandreth.example/privacy',

@@ -56,6 +56,7 @@ test('nothing typed becomes mark-up: only our own elements stand in the page', (
     'div',
     'dl',
     'dt',
+    'footer',
     'h1',
     'head',
     'html',

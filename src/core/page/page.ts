@@ -106,8 +106,7 @@ export function renderPage(whole: Composition, context: PageContext): string {
     languageSwitch(context) +
     first +
     `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>` +
-    passing(context, areas.name) +
-    legal(context);
+    foot(passing(context, areas.name), legal(context));
   const strong = areas.alarm !== null || lines.some(({ emphasis }) => emphasis === 'strong');
   return page({
     language,
@@ -129,13 +128,16 @@ const inOurs = (language: Language): string => {
   return ours === language.split('-')[0] ? '' : ` lang="${ours}"`;
 };
 
+/** One landmark for what stands below a card. */
+const foot = (...parts: string[]): string => (parts.some(Boolean) ? `<footer>${parts.join('')}</footer>` : '');
+
 /** Small links at the foot of the page. */
 function legal({ legal: links = {}, language }: PageContext): string {
   const shown = LEGAL.flatMap((which) => {
     const href = links[which];
     return href ? `<a href="${escapeHtml(href)}" rel="noopener">${say(which, language)}</a>` : [];
   });
-  return shown.length === 0 ? '' : `<footer class="legal"${inOurs(language)}>${shown.join('')}</footer>`;
+  return shown.length === 0 ? '' : `<div class="legal"${inOurs(language)}>${shown.join('')}</div>`;
 }
 
 /** Handing the card on: through the phone's own ways where it offers them, else by mail; and its code, fetched when it is opened. */
