@@ -91,7 +91,9 @@ export const RECORD = {
   neverOpen: 'no hours given,',
 
   knownAlready: (count: number) =>
-    count === 1 ? 'One value is here already and is not offered.' : `${count} values are here already and are not offered.`,
+    count === 1
+      ? 'One value is here already and is not offered.'
+      : `${count} values are here already and are not offered.`,
   blockTitle: 'Split into these details',
   blockText: 'Nothing is added before you say so. Correct here what was read wrongly.',
   takeIn: (text: string) => `Add ${text}`,
