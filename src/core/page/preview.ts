@@ -11,7 +11,7 @@ export function firstScreenStyle({ pictures, type }: FirstScreen): string {
   );
   if (!type) return faces.join('');
   const range = [...type.letters].map((letter) => `U+${letter.codePointAt(0)!.toString(16)}`).join();
-  return `@font-face{font-family:T;src:url(data:font/woff2;base64,${type.data})format("woff2");font-weight:1 1000;unicode-range:${range}}${faces.join('')}`;
+  return `@font-face{font-family:T;src:url(data:font/woff2;base64,${type.data})format("woff2");font-weight:1 1000;font-display:optional;unicode-range:${range}}${faces.join('')}`;
 }
 
 /** The class of a picture that has a preview below it. */

@@ -101,4 +101,4 @@ export const TAP_SCRIPT = `(function(d,n){d.addEventListener("click",function(e)
  * line that is known to be slow (Network Information API) nothing is asked for. Without JavaScript a page stands in the phone's own type
  * below its first letters.
  */
-export const TYPE_SCRIPT = `(function(d,c){c&&(c.saveData||c.rtt>=150)||JSON.parse(d.body.dataset.f).forEach(function(x){new FontFace(x[0],"url("+x[1]+")",{unicodeRange:x[2],weight:"1 1000"}).load().then(function(f){performance.getEntriesByType("paint").length||d.fonts.add(f)},function(){})})})(document,navigator.connection)`;
+export const TYPE_SCRIPT = `(function(d,c,r){requestAnimationFrame(function(){r=1});c&&(c.saveData||c.rtt>=150)||JSON.parse(d.body.dataset.f).forEach(function(x){new FontFace(x[0],"url("+x[1]+")",{unicodeRange:x[2],weight:"1 1000"}).load().then(function(f){r||d.fonts.add(f)},function(){})})})(document,navigator.connection)`;
