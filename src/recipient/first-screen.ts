@@ -52,7 +52,9 @@ export async function firstScreen(card: PublishedCard, language: Language, bytes
         };
       }),
     );
-    return fitted(ROOM - bytes, type[0] ?? null, wants.letters, made);
+    // One that is not to be had, or shines through, takes no other one's place.
+    const had = made.filter(({ sizes }) => sizes.length > 0);
+    return fitted(ROOM - bytes, type[0] ?? null, wants.letters, had);
   } catch {
     // The page is as good without; whoever asks next tries again.
     return null;

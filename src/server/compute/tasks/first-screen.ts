@@ -13,6 +13,8 @@ const QUALITIES = [80, 66, 52, 40, 30, 22, 16, 11, 8];
  */
 export async function previews(order: { bytes: Buffer; width: number; height: number }): Promise<Buffer[]> {
   const { bytes, width, height } = order;
+  // Below what is transparent it would be seen for ever.
+  if ((await sharp(bytes).metadata()).hasAlpha) return [];
   const scaled = await sharp(bytes).resize(width, height, { fit: 'outside' }).toBuffer({ resolveWithObject: true });
   const spare = { x: scaled.info.width - width, y: scaled.info.height - height };
   const cut = await sharp(scaled.data)
