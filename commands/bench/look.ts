@@ -125,21 +125,22 @@ async function changedHouse(
   };
   // Every card is held ready in its old dress first.
   await all(() => {});
-  const { number, style } = await ask<{ number: number; style: { look: { palette: object } } }>('GET', '/api/house');
-  const band = '#4A1F3D';
-  const changed = { ...style, look: { ...style.look, palette: { ...style.look.palette, band } } };
+  type House = { number: number; style: { look: { palette: object } } };
+  const paint = async (band: string): Promise<{ job: string }> => {
+    const { number, style } = await ask<House>('GET', '/api/house');
+    const changed = { ...style, look: { ...style.look, palette: { ...style.look.palette, band } } };
+    return ask('PUT', '/api/house', { baseNumber: number, style: changed, note: 'bench' });
+  };
+  const [band, next] = ['#4A1F3D', '#1F4A3D'];
   const began = performance.now();
-  const { job } = await ask<{ job: string }>('PUT', '/api/house', {
-    baseNumber: number,
-    style: changed,
-    note: 'bench',
-  });
+  await paint(band);
   const ms = performance.now() - began;
   let stale = 0;
   await all((html) => {
     if (!html.includes(band)) stale += 1;
   });
-  // While recipients ask for nothing.
+  // A change of its own, while recipients ask for nothing: the first one's job may be at its end by now.
+  const { job } = await paint(next);
   const done = async () => (await ask<{ done: number }>('GET', `/api/jobs/${job}`)).done;
   const [before, from] = [await done(), performance.now()];
   await pause(WATCHED);
@@ -197,7 +198,7 @@ export async function measureLook(
       beside: `${CARDS.toLocaleString('en-GB')} pages asked for once each, ${AT_ONCE} at a time`,
     },
     {
-      name: 'cards proven a second by the job that follows',
+      name: 'cards proven a second by the job that follows a change',
       value: house.proven,
       unit: '/s',
       must: { atLeast: 40 },

@@ -50,6 +50,9 @@ type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number
 /** So long the first who asks for a page waits for its first screen to come along, in milliseconds. */
 const LONGEST_WAIT_MS = 400;
 
+/** So long a page whose first screen was not to be had stays without, in milliseconds. */
+const RETRY_MS = 10_000;
+
 /** So much coarser the next try is, in bytes. */
 const STEP = 300;
 
@@ -159,7 +162,12 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       }
       return plain;
     };
-    return Promise.race([bring(), new Promise<Output>((give) => setTimeout(give, LONGEST_WAIT_MS, plain).unref())]);
+    const brought = bring().catch(() => {
+      // The page is as good without; who asks after a while has it tried again.
+      setTimeout(() => entry.outputs.get(key) === plain && entry.outputs.delete(key), RETRY_MS).unref();
+      return plain;
+    });
+    return Promise.race([brought, new Promise<Output>((give) => setTimeout(give, LONGEST_WAIT_MS, plain).unref())]);
   }
 
   /** Writes the event of an answer, or asks for today's version where none is due. */

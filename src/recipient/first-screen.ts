@@ -30,35 +30,31 @@ function part(key: string, make: () => Promise<Buffer[]>): Promise<Buffer[]> {
 
 /**
  * What of the first screen a card's page has room to bring along, beside `bytes` that it has without (gzip, headers included): the
- * letters of its name first, then its pictures as fine as they fit. Made in the compute pool; null where it cannot be had.
+ * letters of its name first, then its pictures as fine as they fit; null where nothing does. Made in the compute pool; refused where
+ * that is too busy.
  */
 export async function firstScreen(card: PublishedCard, language: Language, bytes: number): Promise<FirstScreen | null> {
   const { organisationId: of, composition, photo } = card;
   const wants = firstScreenOf(composition, language, { photo: photo !== null });
-  try {
-    const type = wants.letters
-      ? await part(`type ${wants.family} ${wants.letters}`, async () => [
-          await compute('letters', { family: wants.family, text: wants.letters }, { of }),
-        ])
-      : [];
-    const made = await Promise.all(
-      wants.pictures.map(async ({ name, width, height }) => {
-        const source = await sourceOf(card, name);
-        if (!source) return { name, sizes: [] };
-        const key = `${source.hash} ${width} ${height}`;
-        return {
-          name,
-          sizes: await part(key, () => compute('previews', { bytes: source.bytes, width, height }, { of })),
-        };
-      }),
-    );
-    // One that is not to be had, or shines through, takes no other one's place.
-    const had = made.filter(({ sizes }) => sizes.length > 0);
-    return fitted(ROOM - bytes, type[0] ?? null, wants.letters, had);
-  } catch {
-    // The page is as good without; whoever asks next tries again.
-    return null;
-  }
+  const type = wants.letters
+    ? await part(`type ${wants.family} ${wants.letters}`, async () => [
+        await compute('letters', { family: wants.family, text: wants.letters }, { of }),
+      ])
+    : [];
+  const made = await Promise.all(
+    wants.pictures.map(async ({ name, width, height }) => {
+      const source = await sourceOf(card, name);
+      if (!source) return { name, sizes: [] };
+      const key = `${source.hash} ${width} ${height}`;
+      return {
+        name,
+        sizes: await part(key, () => compute('previews', { bytes: source.bytes, width, height }, { of })),
+      };
+    }),
+  );
+  // One that is not to be had, or shines through, takes no other one's place.
+  const had = made.filter(({ sizes }) => sizes.length > 0);
+  return fitted(ROOM - bytes, type[0] ?? null, wants.letters, had);
 }
 
 async function sourceOf(card: PublishedCard, name: string): Promise<{ hash: string; bytes: Buffer } | null> {

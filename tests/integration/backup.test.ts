@@ -52,10 +52,11 @@ afterAll(async () => {
 
 /** Waits until a page comes with its first screen: whoever asks first may get it without. */
 async function whole(url: string): Promise<void> {
-  for (let tries = 0; tries < 50; tries += 1) {
+  for (let tries = 0; tries < 150; tries += 1) {
     if ((await (await fetch(url)).text()).includes('font/woff2;base64')) return;
-    await new Promise((resolve) => setTimeout(resolve, 100));
+    await new Promise((resolve) => setTimeout(resolve, 200));
   }
+  throw new Error(`${url} came without its first screen`);
 }
 
 test('a restored archive answers with the very bytes, page, contact file and photo of every card', async () => {
