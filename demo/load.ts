@@ -1,4 +1,5 @@
 import { NOWHERE, suggestAddress, type Line } from '@/core/card';
+import { COMPANY_DEFAULTS, type CompanyDefaults } from '@/core/company';
 import { orRefuse } from '@/core/errors';
 import { readHours } from '@/core/record';
 import { systemClock } from '@/server/clock';
@@ -63,13 +64,26 @@ export async function loadDemo(say: (line: string) => void): Promise<void> {
   say(`  ${events} views, saves and taps of the last 90 days`);
 }
 
+const TARNHOPE_DEFAULTS: CompanyDefaults = {
+  ...COMPANY_DEFAULTS,
+  texts: {
+    resting: 'Away from the ropes for a while. Our switchboard knows who helps meanwhile: 020 7946 0100.',
+    retired: 'This colleague has left Tarnhope Cableways. Our switchboard knows who took over: 020 7946 0100.',
+  },
+  ask: 'Maud Aldercott, 020 7946 0101',
+  patterns: [
+    { name: 'Chat', address: 'https://chat.example/{number}' },
+    { name: 'Profile', address: 'https://profiles.example/in/{name}' },
+  ],
+};
+
 async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
   const [{ email, password }] = DEMO_SIGN_INS as [(typeof DEMO_SIGN_INS)[number]];
   const maud = await account({ name: 'Maud Aldercott', email, password, organisation: 'Tarnhope Cableways' });
   await addHouseStyle(maud);
   const links = { imprint: 'https://tarnhope.example/imprint', privacy: 'https://tarnhope.example/privacy' };
   const { name: firm, country, timeZone } = maud.organisation;
-  await saveSettings(maud, { name: firm, country, timeZone, links }, systemClock);
+  await saveSettings(maud, { name: firm, country, timeZone, links, defaults: TARNHOPE_DEFAULTS }, systemClock);
   const audiences: Audience[] = [];
   const recordOf = new Map<string, string>();
   for (const [at, person] of TARNHOPE_PEOPLE.entries()) {

@@ -14,6 +14,7 @@ import * as crag from './0012-crag';
 import * as company from './0013-company';
 import * as deletion from './0014-deletion';
 import * as lightInbox from './0015-light-inbox';
+import * as companyDefaults from './0016-company-defaults';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -33,6 +34,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0013-company', ...company },
   { name: '0014-deletion', ...deletion },
   { name: '0015-light-inbox', ...lightInbox },
+  { name: '0016-company-defaults', ...companyDefaults },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
 import { Refusal, type Problem } from '@/core/errors';
+import type { Plates } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { dependsOnTime, type FirstScreen } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
@@ -16,6 +17,7 @@ import { deliver, deliverFile } from './deliver';
 import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
 import { languageFor, languagesAt } from './language';
 import { mapOf } from './map';
+import { platesOf } from './plates';
 import { addressAlone, away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
 import {
   appOutput,
@@ -141,11 +143,18 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
 
   /** A page with its first screen; without, where that takes longer than a recipient should wait. Whoever comes meanwhile gets it without. */
   function pageOf(entry: Entry, key: string, base: string, language: Language, now: number): Promise<Output> {
+    let plates: Plates | undefined;
     const make = (first: FirstScreen | null) =>
-      pageOutput(entry.card, base, publicUrlOf(entry.card.organisationId), language, now, first);
-    const plain = make(null);
+      pageOutput(entry.card, base, publicUrlOf(entry.card.organisationId), language, now, { first, plates });
+    let plain = make(null);
     entry.outputs.set(key, plain);
     const bring = async (): Promise<Output> => {
+      plates = await platesOf(entry.card);
+      if (plates?.day || plates?.night) {
+        const known = entry.outputs.get(key) === plain;
+        plain = make(null);
+        if (known) entry.outputs.set(key, plain);
+      }
       // What a part weighs within the page is known once it is there: where it is too much, the next coarser ones are taken.
       let bytes = weightOf(make(NOTHING_YET));
       for (let tries = 0; tries < 3; tries += 1) {
@@ -167,7 +176,10 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       setTimeout(() => entry.outputs.get(key) === plain && entry.outputs.delete(key), RETRY_MS).unref();
       return plain;
     });
-    return Promise.race([brought, new Promise<Output>((give) => setTimeout(give, LONGEST_WAIT_MS, plain).unref())]);
+    return Promise.race([
+      brought,
+      new Promise<Output>((give) => setTimeout(() => give(plain), LONGEST_WAIT_MS).unref()),
+    ]);
   }
 
   /** Writes the event of an answer, or asks for today's version where none is due. */

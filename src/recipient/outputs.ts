@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
+import type { Plates } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
 import { renderPage, stylesOf, TAP_SCRIPT, TYPE_SCRIPT, type FirstScreen, type PageContext } from '@/core/page';
@@ -60,6 +61,9 @@ function output(body: Buffer, compress: boolean, headers: Record<string, string>
   return { body, gzip: compress ? gzipSync(body, { level: 6 }) : null, etag, headers };
 }
 
+/** What a page has besides its card: its first screen, and what stands behind its logo. */
+export type Brought = { first: FirstScreen | null; plates: Plates | undefined };
+
 /** The page of a card as a hand-out or its short address gives it; links carry the hand-out's code. */
 export function pageOutput(
   card: PublishedCard,
@@ -67,7 +71,7 @@ export function pageOutput(
   publicUrl: string,
   language: Language,
   now: number,
-  first: FirstScreen | null = null,
+  { first, plates }: Brought = { first: null, plates: undefined },
 ): Output {
   const languages = languagesOf(card.composition);
   const inLanguage = languages.length > 1 ? `?lang=${language}` : '';
@@ -103,6 +107,7 @@ export function pageOutput(
     placement: card.placement,
     legal: card.legal,
     first,
+    plates,
   };
   const html = renderPage(card.composition, context);
   return output(Buffer.from(html), true, {

@@ -1,3 +1,4 @@
+import { COMPANY_DEFAULTS } from '@/core/company';
 import { inTenant, inTenantWithDeleted } from '@/server/db/pool';
 import type { Actor } from '@/server/services/actor';
 import { readSettings, saveSettings } from '@/server/services/company-settings';
@@ -81,7 +82,10 @@ export const DELETION_ATTEMPTS: Record<string, Attempt> = {
   saveSettings: {
     action: 'settings.write',
     act: 'settings.changed',
-    run: (actor) => saveSettings(actor, { name: 'Heath', country: 'GB', timeZone: 'Europe/London', links: {} }, clock),
+    run: (actor) => {
+      const place = { country: 'GB', timeZone: 'Europe/London' };
+      return saveSettings(actor, { name: 'Heath', ...place, links: {}, defaults: COMPANY_DEFAULTS }, clock);
+    },
   },
   deleteOwnAccount: {
     action: 'account.delete',

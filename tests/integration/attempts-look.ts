@@ -1,6 +1,7 @@
 import { NO_HOUSE } from '@/core/house';
 import { FIRST_LOOK } from '@/core/look';
 import { faceOfDraft, faceOfRecord, pictureOfDraft } from '@/server/services/card-faces';
+import { cardBeside, cardsBeside, faceUnderHouse } from '@/server/services/house-cards';
 import { previewHouse, readHouseProofs } from '@/server/services/house-proofs';
 import { houseToEdit, readHouse, readHouseVersion, saveHouse } from '@/server/services/house-style';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
@@ -42,6 +43,13 @@ export const LOOK_ATTEMPTS: Record<string, Attempt> = {
       const { number } = await readHouse(actor);
       return saveHouse(actor, { baseNumber: number, style: NO_HOUSE, note: '' }, clock);
     },
+  },
+  cardsBeside: { action: 'house.write', run: (actor) => cardsBeside(actor) },
+  cardBeside: { action: 'house.write', of: true, run: (actor, { cardId }) => cardBeside(actor, cardId) },
+  faceUnderHouse: {
+    action: 'house.write',
+    of: true,
+    run: (actor, { cardId }) => faceUnderHouse(actor, cardId, NO_HOUSE, 'card-lying', null),
   },
   readHouseProofs: { action: 'house.write', run: (actor) => readHouseProofs(actor) },
   previewHouse: { action: 'house.write', run: (actor) => previewHouse(actor, NO_HOUSE, clock) },

@@ -36,14 +36,7 @@ import { readContactFile } from '@/core/vcard';
 import { listFaults } from '@/server/services/faults';
 import { cancelJob, listJobs, readJob } from '@/server/services/jobs';
 import { listPeople, listPeopleNames } from '@/server/services/list-people';
-import {
-  addMember,
-  changeMember,
-  changePassword,
-  listMembers,
-  removeMember,
-  setFirstPassword,
-} from '@/server/services/members';
+import { changePassword } from '@/server/services/members';
 import { readPicture } from '@/server/services/pictures';
 import { publishCard } from '@/server/services/publish-card';
 import { readAudit } from '@/server/services/read-audit';
@@ -51,6 +44,7 @@ import { readResponse } from '@/server/services/read-response';
 
 import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
+import { MEMBER_ATTEMPTS } from './attempts-members';
 import { SIGN_IN_ATTEMPTS } from './attempts-sign-in';
 import { clock, FILM, FIRST, next, TWO, type Belongings } from './belongings';
 
@@ -322,47 +316,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     of: true,
     run: (actor, { cardId }) => readResponse(actor, { cardId, days: 7 }, clock),
   },
-  listMembers: { action: 'member.read', run: (actor) => listMembers(actor) },
-  addMember: {
-    action: 'member.manage',
-    act: 'member.added',
-    run: (actor) =>
-      addMember(
-        actor,
-        {
-          name: 'N',
-          email: `added-${next()}@heath.example`,
-          role: 'analyst',
-          ownRecord: null,
-          password: 'long enough it is',
-        },
-        clock,
-      ),
-  },
-  changeMember: {
-    action: 'member.manage',
-    of: true,
-    act: 'member.changed',
-    run: (actor, { member, recordId }) =>
-      changeMember(actor, member, { role: 'analyst', ownRecord: recordId }, clock).then(() =>
-        changeMember(actor, member, { role: 'holder', ownRecord: recordId }, clock),
-      ),
-  },
-  setFirstPassword: {
-    action: 'member.manage',
-    of: true,
-    act: 'member.password-set',
-    run: (actor, { member }) => setFirstPassword(actor, member, FIRST, clock),
-  },
-  removeMember: {
-    action: 'member.manage',
-    of: true,
-    act: 'member.removed',
-    run: async (actor, { member }) => {
-      await removeMember(actor, member, clock);
-      await inTenant(actor.organisationId, (tx) => tx('users').where({ id: member }).update({ left_at: null }));
-    },
-  },
+  ...MEMBER_ATTEMPTS,
   changePassword: {
     action: 'password.change',
     act: 'password.changed',

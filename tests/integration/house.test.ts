@@ -8,6 +8,8 @@ import { PALETTES, type Look } from '@/core/look';
 import type { Actor } from '@/server/services/actor';
 import { createCard } from '@/server/services/create-card';
 import { addBlockPicture } from '@/server/services/edit-record';
+import { faceOfDraft } from '@/server/services/card-faces';
+import { cardsBeside, faceUnderHouse } from '@/server/services/house-cards';
 import { previewHouse, readHouseProofs } from '@/server/services/house-proofs';
 import { readHouse, saveHouse } from '@/server/services/house-style';
 import { coloursOfPicture } from '@/server/services/looks';
@@ -110,15 +112,33 @@ test('a lock holds in the service, with its reason; an override is for those who
   for (const change of changes) await expect(saved(owner, other, change)).rejects.toMatchObject(refused('LOCKED'));
 });
 
+test('a house style is looked at on three telling cards before it is saved: what is drawn is what they show afterwards', async () => {
+  const actor = await newActor(clock);
+  for (const [at, name] of ['Ilse Varrow', 'Corin Hathersage', 'Maud Aldercott', 'Tam Ellerby'].entries())
+    await published(actor, (await person(actor, name)).cardId, `beside-${at}`);
+  const { cards } = await cardsBeside(actor);
+  expect(new Set(cards.map(({ id }) => id)).size).toBe(3);
+  const { id } = cards[0]!;
+  const [ahead, plain] = [
+    await faceUnderHouse(actor, id, livery, 'card-lying', null),
+    await faceUnderHouse(actor, id, NO_HOUSE, 'card-lying', null),
+  ];
+  expect(ahead.svg).not.toBe(plain.svg);
+  await saveHouse(actor, { baseNumber: 0, style: livery, note: '' }, clock);
+  expect((await faceOfDraft(actor, id, 'card-lying', { layout: null, language: null })).svg).toBe(ahead.svg);
+});
+
 test('a change of house style is told before it is made; two who save at once do not overwrite each other', async () => {
   const actor = await newActor(clock);
   for (const [at, name] of ['Ilse Varrow', 'Corin Hathersage'].entries())
     await published(actor, (await person(actor, name)).cardId, `told-${at}`);
   expect(await previewHouse(actor, NO_HOUSE, clock)).toMatchObject({ cards: 2, changed: 0, proved: 2, fails: [] });
   const pale = { ...livery, look: { ...livery.look, palette: { ...PALETTES.tarn, ink: '#CCCCCC' } } };
-  await expect(saveHouse(actor, { baseNumber: 0, style: pale, note: '' }, clock)).rejects.toMatchObject(
-    refused('CONTRAST_FAILS'),
-  );
+  // What saving would be refused for, the preview says in the same words.
+  const { refused: foretold } = await previewHouse(actor, pale, clock);
+  expect(foretold).toMatchObject({ code: 'CONTRAST_FAILS' });
+  const attempt = saveHouse(actor, { baseNumber: 0, style: pale, note: '' }, clock);
+  await expect(attempt).rejects.toMatchObject({ problem: foretold });
   const both = await Promise.allSettled(
     ['A', 'B'].map((note) => saveHouse(actor, { baseNumber: 0, style: livery, note }, clock)),
   );

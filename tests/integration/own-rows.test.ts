@@ -12,10 +12,12 @@ import { saveCard } from '@/server/services/edit-card';
 import { addPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
 import { exportContacts } from '@/server/services/export-contacts';
 import { keepLook } from '@/server/services/looks';
-import { addMember, removeMember } from '@/server/services/members';
+import { addMember, bringBackMember, removeMember } from '@/server/services/members';
 import { openCard } from '@/server/services/open-card';
 import { publishCard } from '@/server/services/publish-card';
 import { forgetUnnamedFiles } from '@/server/services/unnamed-files';
+import { actorOfUser } from '@/server/services/sessions';
+import { signIn } from '@/server/services/sign-in';
 import { signUp } from '@/server/services/sign-up';
 import { files } from '@/server/files';
 import { FIRST_LOOK } from '@/core/look';
@@ -24,6 +26,7 @@ import { clockAt, databaseUrl, newActor, useDatabase } from './place';
 
 useDatabase();
 const clock = clockAt('2026-11-24T09:00:00Z');
+const FIRST = 'a first password of theirs';
 let shade = 0;
 const pixels = () =>
   sharp({ create: { width: 64, height: 64, channels: 3, background: { r: (shade += 40), g: 9, b: 90 } } })
@@ -104,16 +107,37 @@ test('the inbox takes events of cards that there are; what is no event is put as
 test('a mail address is not lost to its owner when they are removed somewhere', async () => {
   const owner = await newActor(clock);
   const member = { name: 'Keld', email: 'keld@heath.example', role: 'analyst' as const, ownRecord: null };
-  const { id } = await addMember(owner, { ...member, password: 'a first password of theirs' }, clock);
+  const { id } = await addMember(owner, { ...member, password: FIRST }, clock);
   const account = { name: 'Keld', email: member.email, password: 'long enough a password', country: 'GB' };
   const own = () => signUp({ ...account, timeZone: 'Europe/London' }, clock);
   await expect(own()).rejects.toMatchObject(refused('EMAIL_IN_USE'));
   await removeMember(owner, id, clock);
   expect(await own()).toEqual(expect.any(String));
   // And now it is taken again.
-  await expect(addMember(owner, { ...member, password: 'a first password of theirs' }, clock)).rejects.toMatchObject(
-    refused('EMAIL_IN_USE'),
-  );
+  await expect(addMember(owner, { ...member, password: FIRST }, clock)).rejects.toMatchObject(refused('EMAIL_IN_USE'));
+  await expect(bringBackMember(owner, id, FIRST, clock)).rejects.toMatchObject(refused('EMAIL_IN_USE'));
+});
+
+test('a member who was removed is taken back into their place, with a first password; not once they are erased', async () => {
+  const owner = await newActor(clock);
+  const { recordId } = await person(owner);
+  const member = { name: 'Tam', email: 'tam@heath.example', role: 'holder' as const, ownRecord: recordId };
+  const { id } = await addMember(owner, { ...member, password: 'their very own password' }, clock);
+  await expect(bringBackMember(owner, id, FIRST, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+  await removeMember(owner, id, clock);
+  await bringBackMember(owner, id, FIRST, clock);
+  const back = await actorOfUser(id, owner.organisationId);
+  expect(back).toMatchObject({ role: 'holder', ownRecord: recordId, mustChangePassword: true });
+  const enter = (password: string) => signIn({ email: member.email, password, from: '192.0.2.1' }, clock);
+  await expect(enter('their very own password')).rejects.toMatchObject(refused('SIGN_IN_FAILED'));
+  expect((await enter(FIRST)).token).toEqual(expect.any(String));
+  // Two at once bring back one.
+  await removeMember(owner, id, clock);
+  const both = await Promise.allSettled([1, 2].map(() => bringBackMember(owner, id, FIRST, clock)));
+  expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+  await removeMember(owner, id, clock);
+  await inTenant(owner.organisationId, (tx) => tx('users').where({ id }).update({ name: '' }));
+  await expect(bringBackMember(owner, id, FIRST, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
 });
 
 test('a card keeps a stated number of addresses, a person makes a stated number a day, and limits hold for many at once', async () => {
@@ -177,7 +201,7 @@ test('a holder names no picture of the organisation that they may not see, unles
   const bytes = await pixels();
   const { picture } = await addPhoto(owner, bytes, clock);
   const member = { name: 'Ilse', email: 'ilse-pictures@heath.example', role: 'holder' as const, ownRecord: recordId };
-  const { id } = await addMember(owner, { ...member, password: 'a first password of theirs' }, clock);
+  const { id } = await addMember(owner, { ...member, password: FIRST }, clock);
   const holder: Actor = { ...owner, userId: id, role: 'holder', ownRecord: recordId };
   const { body, version } = await openRecord(holder, recordId);
   const photo = { kind: 'photo' as const, id: 'p', label: '', preferred: false, picture };

@@ -2,6 +2,7 @@ import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { actorOrSignIn } from '@/app/request/session';
 import { Frame } from '@/ui/frame/frame';
+import { WithCompanyDefaults } from '@/ui/studio/organisation';
 
 export default async function StudioLayout({ children }: { children: ReactNode }) {
   const actor = await actorOrSignIn();
@@ -10,8 +11,10 @@ export default async function StudioLayout({ children }: { children: ReactNode }
   if (actor.mustSetUpSecondFactor) redirect('/account');
   const member = { role: actor.role, alone: actor.alone };
   return (
-    <Frame organisation={actor.organisation.name} person={actor.name} member={member}>
-      {children}
-    </Frame>
+    <WithCompanyDefaults defaults={actor.organisation.defaults}>
+      <Frame organisation={actor.organisation.name} person={actor.name} member={member}>
+        {children}
+      </Frame>
+    </WithCompanyDefaults>
   );
 }

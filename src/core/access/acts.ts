@@ -15,6 +15,7 @@ export const ACTS = [
   'member.changed',
   'member.password-set',
   'member.removed',
+  'member.brought-back',
   'member.left',
   'organisation.deleted',
   'organisation.brought-back',

@@ -132,7 +132,7 @@ function lineBlock(of: Attempt, line: FaceLine, width: number, labels: number, o
   const named = labels > 0 && line.label !== '' && (layoutOf(look.layout).lines === 'table' || line.named);
   const gap = named ? labels + base * 0.6 : 0;
   const [ink, soft] = onBand ? [colours.onBand, colours.onBand] : [colours.ink, colours.soft];
-  const tone = onBand ? ink : own?.tone === 'accent' ? colours.act : own?.tone === 'soft' ? soft : ink;
+  const tone = onBand ? ink : own?.tone === 'accent' ? colours.accent : own?.tone === 'soft' ? soft : ink;
   const fonts = fontsOf(of, own?.heavy ?? false);
   const value = typesetter.set(line.value, { ...fonts, size, width: width - gap, most: 3 });
   const label = named
@@ -210,7 +210,7 @@ function linesBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
               y: top - base * 0.5,
               width: place.width,
               height: thick,
-              colour: look.rules === 'bold' ? colours.act : colours.hair,
+              colour: look.rules === 'bold' ? colours.edge : colours.hair,
             },
           ]
         : [];
@@ -267,8 +267,16 @@ function logoBlock(of: Attempt, width: number): AreaBlock {
       const align = alignOf(of, 'logo');
       const right = (align === 'end') !== content.toRight;
       const left = align === 'centre' ? (place.width - wide) / 2 : right ? place.width - wide : 0;
-      const y = place.y + (place.height - height) / 2;
-      return [{ kind: 'picture', which: 'logo', x: place.x + left, y, width: wide, height, shape: 'whole' }];
+      const [x, y] = [place.x + left, place.y + (place.height - height) / 2];
+      const box = { x, y, width: wide, height };
+      if (!logo.plate) return [{ kind: 'picture', which: 'logo', ...box, shape: 'whole' }];
+      // Within the plate it keeps a rim of a tenth.
+      const rim = height / 10;
+      const inner = { x: x + rim, y: y + rim, width: wide - 2 * rim, height: height - 2 * rim };
+      return [
+        { kind: 'sheet', ...box, colour: logo.plate },
+        { kind: 'picture', which: 'logo', ...inner, shape: 'whole' },
+      ];
     },
   };
 }

@@ -70,6 +70,7 @@ export type FaceContent = {
   alarm: FaceLine | null;
   lines: FaceLine[];
   photo: { width: number; height: number } | null;
-  logo: { width: number; height: number } | null;
+  /** `plate` is the colour behind it where it would vanish. */
+  logo: { width: number; height: number; plate?: string | null } | null;
   toRight: boolean;
 };

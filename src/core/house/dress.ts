@@ -15,11 +15,14 @@ import {
   leastVeil,
   LOOK_PARTS,
   luminance,
+  nightLook,
+  plateFor,
   TEXT_RATIO,
   type Ground,
-  type LineLook,
+  type LogoColours,
   type Look,
   type LookPart,
+  type Plates,
 } from '@/core/look';
 import type { HouseLine, HouseStyle } from './style';
 
@@ -48,7 +51,7 @@ export function takenLook(look: Look, house: HouseStyle): Look {
 /**
  * What a card shows: see {@link takenLook}. A ground of the card's own was chosen over other colours than the house's, and a house's
  * over others than the card's: where the name does not read on it, a picture gets more of the band's colour and any other ground
- * becomes plain. Lines in the house's accent that do not read on its sheet are set in its ink. So a change of house style breaks no card.
+ * becomes plain. So a change of house style breaks no card.
  */
 export function houseLook(look: Look, house: HouseStyle): Look {
   const taken = takenLook(look, house);
@@ -56,7 +59,6 @@ export function houseLook(look: Look, house: HouseStyle): Look {
   return {
     ...taken,
     ground: palette === ground ? taken.ground : readableGround(taken),
-    lines: palette ? readableLines(taken) : taken.lines,
   };
 }
 
@@ -65,15 +67,22 @@ function readableGround({ palette, ground }: Look): Ground {
   return ground.kind === 'picture' ? { ...ground, veil: leastVeil(palette, ground) } : { kind: 'plain' };
 }
 
-function readableLines({ palette, lines }: Look): Look['lines'] {
-  if (contrast(palette.act, palette.sheet) >= TEXT_RATIO) return lines;
-  const inked = ({ tone, ...line }: LineLook): LineLook => ({ ...line, tone: tone === 'accent' ? 'ink' : tone });
-  return Object.fromEntries(Object.entries(lines).map(([id, line]) => [id, inked(line)]));
-}
-
 /** The ground that a logo stands on in a look: the band's colour where the layout puts it there, else the sheet's. */
 export const logoGround = ({ layout, palette }: Look): string =>
   (layoutOf(layout).band as readonly string[]).includes('logo') ? palette.band : palette.sheet;
+
+/** All the colours that a logo really stands on in a look: of a band with a pattern or a picture each that it shows. */
+export const logoGrounds = (look: Look): string[] =>
+  logoGround(look) === look.palette.band ? groundsOf(look) : [look.palette.sheet];
+
+/** The plates that logos need in a look: the one by day, and the one by night where it is another. */
+export function platesFor(look: Look, day: LogoColours, night: LogoColours): Plates {
+  const dark = nightLook(look);
+  return {
+    day: plateFor(day, logoGrounds(look), look.palette.sheet),
+    night: plateFor(night, logoGrounds(dark), dark.palette.sheet),
+  };
+}
 
 /** The logo for a ground; the other one where there is none for it. */
 export function houseLogo({ logos }: HouseStyle, ground: string) {

@@ -45,6 +45,7 @@ export const LIMITS = {
   houseBlocks: 4,
   lockReason: 200,
   looks: 50,
+  patterns: 12,
   members: 500,
   jobsWaiting: 20,
   addresses: 12,

@@ -55,6 +55,7 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   svgDepth: ['elements within each other', 'drawing programs nest about ten; a parser may fall over thousands'],
   svgAttributes: ['attributes of an element', 'SVG 2 knows fewer'],
   languages: ['further languages of a card', 'each is a page, a contact file and a proof of its own'],
+  patterns: ['services of an organisation', 'each line that is typed is held against every one of them'],
   houseLines: ['lines of a house style', 'firm, address, disclaimer, links; each stands on every card'],
   houseBlocks: ['blocks of a house style', 'each stands on every card, beside its own'],
   lockReason: ['characters', 'a sentence that a holder reads beside what is locked'],

@@ -6,5 +6,6 @@ export * from './look';
 export * from './maps';
 export * from './palette';
 export * from './palettes';
+export * from './plate';
 export * from './proposals';
 export { HexSchema, LookSchema } from './schema';

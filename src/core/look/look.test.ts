@@ -19,14 +19,16 @@ import {
   pairsInUse,
   PALETTES,
   paletteFrom,
+  plateFor,
   proposalFor,
   readable,
   seen,
+  shiftedFor,
   spansOf,
   type Area,
   type Span,
 } from './index';
-import { HouseStyleSchema, NO_HOUSE } from '@/core/house';
+import { HouseStyleSchema, NO_HOUSE, platesFor } from '@/core/house';
 import fc from 'fast-check';
 
 const part = fc.integer({ min: 0, max: 255 });
@@ -72,6 +74,40 @@ test('a look that fails by day has a proposal that passes; every ready palette p
   expect(pairsInUse(mended).filter(({ by, pair }) => by === 'day' && fails(pair))).toEqual([]);
   for (const palette of Object.values(PALETTES))
     expect(pairsInUse(LookSchema.parse({ palette })).filter(({ pair }) => fails(pair))).toEqual([]);
+});
+
+test('a brand’s colour stays as it is: inks, an edge and shades for text give way, by day and night; shifting it is the last offer', () => {
+  fc.assert(
+    fc.property(hex, hex, fc.boolean(), (brand, second, accent) => {
+      const lines = accent ? { a: { size: 'normal', heavy: false, tone: 'accent' } } : {};
+      const look = LookSchema.parse({ palette: { ...PALETTES.moor, band: brand, act: second }, lines });
+      const mended = { ...look, palette: proposalFor(look) };
+      expect(mended.palette).toMatchObject({ band: brand, act: second });
+      expect(pairsInUse(mended).filter(({ pair }) => fails(pair))).toEqual([]);
+      expect(nightLook(mended).palette.act).toBe(second);
+      const shifted = shiftedFor(mended);
+      // WCAG 2.2, 1.4.11.
+      if (shifted) expect(contrast(shifted.act, shifted.sheet)).toBeGreaterThanOrEqual(3);
+      else expect(contrast(second, look.palette.sheet)).toBeGreaterThanOrEqual(3);
+    }),
+  );
+});
+
+test('a logo gets a plate exactly where it would vanish, by day and by night (WCAG 2.2, 1.4.11: 3 to 1)', () => {
+  const white = ['#FFFFFF', '#F4F4F4'];
+  const dark = ['#14222E'];
+  // “Trod” sets the logo on its band, which is dark by day and by night; on “Cairn” it stands on the sheet.
+  const onSheet = LookSchema.parse({ layout: 'cairn', palette: PALETTES.tarn });
+  expect(platesFor(onSheet, white, white)).toEqual({ day: '#14100D', night: null });
+  expect(platesFor(onSheet, dark, dark)).toEqual({ day: null, night: '#FFFFFF' });
+  fc.assert(
+    fc.property(fc.array(hex, { minLength: 1, maxLength: 6 }), hex, hex, (colours, ground, sheet) => {
+      const plate = plateFor(colours, [ground], sheet);
+      const best = (on: string) => Math.max(...colours.map((each) => contrast(each, on)));
+      expect(plate === null).toBe(best(ground) >= 3);
+      if (plate) expect(best(plate)).toBeGreaterThanOrEqual(3);
+    }),
+  );
 });
 
 test('by night a name reads on whatever the band shows, a light pattern and a picture included', () => {

@@ -30,6 +30,10 @@ export type Colours = Palette & {
   soft: string;
   /** Hairlines; they only part what is apart already. */
   hair: string;
+  /** Around the button and under links: the button's colour, or its nearest shade that shows on the sheet. The button keeps its own. */
+  edge: string;
+  /** Lines in the button's colour: it, or its nearest shade that reads on the sheet. */
+  accent: string;
 };
 
 export const coloursOf = (palette: Palette): Colours => ({
@@ -37,15 +41,16 @@ export const coloursOf = (palette: Palette): Colours => ({
   ground: mix(palette.sheet, palette.ink, 0.045),
   soft: readable(mix(palette.ink, palette.sheet, 0.25), [palette.sheet], TEXT_RATIO),
   hair: mix(palette.sheet, palette.ink, 0.2),
+  edge: readable(palette.act, [palette.sheet], SHAPE_RATIO),
+  accent: readable(palette.act, [palette.sheet], TEXT_RATIO),
 });
 
-/** The same look by night: dark sheets of the ink's hue, everything on them lightened until it reads. A dark palette stays as it is. */
+/** The same look by night: dark sheets of the ink's hue, light ink on them; the button keeps its colour. A dark palette stays as it is. */
 export function nightOf(palette: Palette): Palette {
   if (luminance(palette.sheet) < 0.18) return palette;
   const { hue, chroma } = seen(palette.ink);
   const sheet = colourOf({ lightness: 0.23, chroma: Math.min(chroma, 0.02), hue });
   const ink = readable(colourOf({ lightness: 0.93, chroma: Math.min(chroma, 0.02), hue }), [sheet], 7);
-  const act = readable(palette.act, [sheet], TEXT_RATIO);
   // A light band would glare; it gives way to a dark one of its hue.
   const light = luminance(palette.band) > 0.18;
   const band = light ? colourOf({ ...seen(palette.band), lightness: 0.32 }) : palette.band;
@@ -54,8 +59,8 @@ export function nightOf(palette: Palette): Palette {
     ink,
     band,
     onBand: readable(light ? palette.sheet : palette.onBand, [band], TEXT_RATIO),
-    act,
-    onAct: readable(palette.onAct, [act], TEXT_RATIO),
+    act: palette.act,
+    onAct: readable(palette.onAct, [palette.act], TEXT_RATIO),
   };
 }
 
@@ -77,14 +82,14 @@ const pair = (of: PairName, front: string, back: string, needs: number): Pair =>
  * two, pixels of a picture); `accent` tells whether lines are set in the button's colour.
  */
 export function pairsOf(palette: Palette, grounds: readonly string[] = [palette.band], accent = false): Pair[] {
-  const { sheet, ink, soft, onBand, act, onAct } = coloursOf(palette);
+  const { sheet, ink, soft, onBand, act, onAct, edge, accent: tone } = coloursOf(palette);
   const worst = grounds.reduce((low, each) => (contrast(onBand, each) < contrast(onBand, low) ? each : low));
   return [
     pair('lines', ink, sheet, TEXT_RATIO),
     pair('labels', soft, sheet, TEXT_RATIO),
     pair('name', onBand, worst, TEXT_RATIO),
     pair('button', onAct, act, TEXT_RATIO),
-    pair('button on sheet', act, sheet, SHAPE_RATIO),
-    ...(accent ? [pair('accent lines', act, sheet, TEXT_RATIO)] : []),
+    pair('button on sheet', edge, sheet, SHAPE_RATIO),
+    ...(accent ? [pair('accent lines', tone, sheet, TEXT_RATIO)] : []),
   ];
 }

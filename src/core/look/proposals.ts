@@ -1,16 +1,14 @@
 import { colourOf, luminance, readable, seen } from './contrast';
-import { groundsOf, usesAccent, type Look } from './look';
-import { SHAPE_RATIO, TEXT_RATIO, type Palette } from './palette';
+import { groundsOf, type Look } from './look';
+import { coloursOf, TEXT_RATIO, type Palette } from './palette';
 
-/** The palette nearest to this one in which every pair passes: inks give way, grounds stay. */
-export function repaired(palette: Palette, grounds: readonly string[] = [palette.band], accent = false): Palette {
-  const act = readable(palette.act, [palette.sheet], accent ? TEXT_RATIO : SHAPE_RATIO);
+/** The palette nearest to this one in which every pair passes: inks give way, the brand's colours stay. */
+export function repaired(palette: Palette, grounds: readonly string[] = [palette.band]): Palette {
   return {
     ...palette,
     ink: readable(palette.ink, [palette.sheet], TEXT_RATIO),
     onBand: readable(palette.onBand, grounds, TEXT_RATIO),
-    act,
-    onAct: readable(palette.onAct, [act], TEXT_RATIO),
+    onAct: readable(palette.onAct, [palette.act], TEXT_RATIO),
   };
 }
 
@@ -32,4 +30,13 @@ export function paletteFrom(brand: string, second: string = brand): Palette {
 }
 
 /** The nearest palette in which every pair of this look passes by day. */
-export const proposalFor = (look: Look): Palette => repaired(look.palette, groundsOf(look), usesAccent(look));
+export const proposalFor = (look: Look): Palette => repaired(look.palette, groundsOf(look));
+
+/**
+ * The last offer: the button's colour itself shifted to the nearest shade that shows on the sheet without another edge; null where it
+ * shows already.
+ */
+export function shiftedFor({ palette }: Look): Palette | null {
+  const { edge } = coloursOf(palette);
+  return edge === palette.act ? null : repaired({ ...palette, act: edge });
+}

@@ -18,6 +18,7 @@ import {
   type Ground,
   type Look,
   type Palette,
+  type Plates,
   type Weight,
 } from '@/core/look';
 import { scriptOf, type Language } from '@/core/messages';
@@ -37,13 +38,15 @@ export type Dressed = {
   language: Language;
   /** Address of the band's picture; null where there is none. */
   ground: string | null;
+  /** What stands behind the logo where it would vanish. */
+  plates?: Plates;
   /** Whether the page loads its type by itself, see {@link fontsFor}. */
   loadsType?: boolean;
 };
 
 const variables = (palette: Palette): string => {
-  const { sheet, ink, soft, hair, ground, band, onBand, act, onAct } = coloursOf(palette);
-  return `--s:${sheet};--i:${ink};--q:${soft};--h:${hair};--g:${ground};--b:${band};--ob:${onBand};--a:${act};--oa:${onAct}`;
+  const { sheet, ink, soft, hair, ground, band, onBand, act, onAct, edge, accent } = coloursOf(palette);
+  return `--s:${sheet};--i:${ink};--q:${soft};--h:${hair};--g:${ground};--b:${band};--ob:${onBand};--a:${act};--oa:${onAct};--e:${edge};--t:${accent}`;
 };
 
 /** The style sheet of one card: colours by day and night, type, and its areas in their places, from its layout's description. */
@@ -53,7 +56,7 @@ export function lookStyle(look: Look, dressed: Dressed): string {
     const cells = cellsOf(map[form]);
     return placed(mapWith(look.photo.side === 'end' ? mirrored(cells) : cells, dressed.filled), band, look, form);
   };
-  const rule = { none: '0 solid', hair: '1px solid var(--h)', bold: '2px solid var(--a)' }[look.rules];
+  const rule = { none: '0 solid', hair: '1px solid var(--h)', bold: '2px solid var(--e)' }[look.rules];
   const size = nameSize(look, dressed.name);
   const night = nightLook(look);
   return (
@@ -63,7 +66,18 @@ export function lookStyle(look: Look, dressed: Dressed): string {
     (night === look ? '' : byNight(night, dressed.ground)) +
     place('narrow') +
     `@media(min-width:${BROAD}px){:root{--w:1040px}${place('wide')}}` +
-    lines(look)
+    lines(look) +
+    platesStyle(dressed.plates)
+  );
+}
+
+/** A plate behind the logo, by day, by night or both. */
+function platesStyle({ day, night }: Plates = { day: null, night: null }): string {
+  const on = (colour: string) =>
+    `.logo img{background:${colour};padding:6px 10px;box-sizing:content-box;border-radius:3px}`;
+  return (
+    (day && day === night ? on(day) : day ? `@media(prefers-color-scheme:light){${on(day)}}` : '') +
+    (night && night !== day ? `@media(prefers-color-scheme:dark){${on(night)}}` : '')
   );
 }
 
@@ -196,7 +210,7 @@ function lines(look: Look): string {
     tiny: 'dl .tiny dd{font-size:.9em}',
     heavy: 'dl .heavy dd{font-family:var(--T)}',
     soft: 'dl .soft dd,dl .soft a{color:var(--q)}',
-    accent: 'dl .accent dd,dl .accent a{color:var(--a)}',
+    accent: 'dl .accent dd,dl .accent a{color:var(--t)}',
   };
   return mode + [...used].map((each) => rules[each]).join('');
 }

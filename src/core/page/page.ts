@@ -1,6 +1,6 @@
 import { directionOf, languageName, ourLanguage, say, type Language } from '@/core/messages';
 import { saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
-import { layoutOf, type Area } from '@/core/look';
+import { layoutOf, type Area, type Plates } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import { barButtons, renderBlock, targetsOf, type BlockContext } from './blocks';
 import { areasOf, filledAreas, type CardAreas } from './card-areas';
@@ -24,6 +24,8 @@ export type PageContext = {
   logo: string | null;
   /** Another logo for dark grounds, where the page follows the night. */
   nightLogo?: string | null;
+  /** What stands behind the logo where it would vanish. */
+  plates?: Plates;
   /** Absolute address for link previews elsewhere. */
   canonical: string | null;
   /** The language of our own words on the page, and of the card's where it has some in it. */
@@ -169,6 +171,7 @@ export function stylesOf(whole: Composition, context: PageContext): string[] {
     name: areas.name,
     language: context.language,
     ground: ground.kind === 'picture' ? (context.fileAt?.(ground.picture.hash, 'picture') ?? null) : null,
+    plates: context.plates,
     loadsType: Boolean(context.first),
   });
   return [

@@ -22,18 +22,18 @@ h1 small{font:.94rem var(--X);letter-spacing:0;white-space:nowrap;display:var(--
 .alarm p{margin:0}.alarm a{font:1.75em/1.2 var(--T);text-decoration-thickness:2px;text-underline-offset:4px;color:inherit}
 .acts nav{display:flex;flex-wrap:wrap;gap:10px}
 .acts a{display:block;flex:1 1 120px;text-align:center;text-decoration:none;color:var(--i);border:1.5px solid var(--i);border-radius:var(--r);padding:11px 8px;font-family:var(--T)}
-.acts .save{flex-basis:100%;background:var(--a);border-color:var(--a);color:var(--oa);font-size:1.25rem;padding:16px 8px}
+.acts .save{flex-basis:100%;background:var(--a);border-color:var(--e);color:var(--oa);font-size:1.25rem;padding:16px 8px}
 dl{margin:0}
 dl div{padding:10px 0;border-bottom:var(--l)}
 dl div:last-child{border:0}
 dt{color:var(--q);font-size:.87em}
 dd{margin:0;white-space:pre-line}
-dd a{color:var(--i);text-decoration-color:var(--a);text-underline-offset:3px;display:inline-block;padding:3px 0;margin:-3px 0}
+dd a{color:var(--i);text-decoration-color:var(--e);text-underline-offset:3px;display:inline-block;padding:3px 0;margin:-3px 0}
 dl .strong dd{font-family:var(--T);font-size:1.18em}
 dl .quiet dd{color:var(--q);font-size:.9em}
 dl .gap{margin-top:22px}
 dd .sms{margin-inline-start:14px;font:.94rem var(--X)}
-a:focus-visible{outline:3px solid var(--a);outline-offset:2px}.band a:focus-visible{outline-color:var(--ob)}
+a:focus-visible{outline:3px solid var(--e);outline-offset:2px}.band a:focus-visible{outline-color:var(--ob)}
 .legal{max-width:var(--w);margin:0 auto;padding:14px 20px 26px;font-size:.8em;display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
 .on{max-width:var(--w);margin:0 auto;padding:16px 20px 8px;background:var(--s);display:flex;flex-wrap:wrap;gap:6px 22px;align-items:baseline}.on a,.on summary{color:var(--q);padding:4px 0;cursor:pointer;text-decoration:underline;text-decoration-color:var(--h);text-underline-offset:4px}.on summary{list-style:none}.on details[open]{flex-basis:100%}.on img{display:block;max-width:100%;height:auto;margin:8px 0;background:#fff}
 .note{padding:40px 24px}.note p{white-space:pre-line}.note .acts{padding:6px 0}
@@ -48,7 +48,7 @@ section .h{font:1.12em/1.2 var(--T);margin:12px 0 8px}
 section p:not(.h){margin:0 0 10px;white-space:pre-line}
 section ul{list-style:none;margin:0;padding:0}
 section img,section video,section iframe{display:block;max-width:100%;height:auto;background:var(--h)}
-section a{color:inherit;text-decoration-color:var(--a);text-underline-offset:3px}
+section a{color:inherit;text-decoration-color:var(--e);text-underline-offset:3px}
 figure{margin:0}
 section picture{display:contents}
 a figure{text-decoration:none}
@@ -62,7 +62,7 @@ figcaption b,.row b{display:block;font-family:var(--T)}
 .p img{width:100%;aspect-ratio:1;object-fit:cover;border-radius:var(--r)}
 .row{text-decoration:none!important;display:flex;gap:14px;align-items:center;padding:11px 0;border-bottom:var(--l)}
 li:last-child>.row{border:0}
-a.row b{text-decoration:underline;text-decoration-color:var(--a)}
+a.row b{text-decoration:underline;text-decoration-color:var(--e)}
 .row img{flex:none;width:60px;height:60px;object-fit:cover;border-radius:var(--r)}
 .marks img{object-fit:contain;background:none}
 .row span{color:var(--q);font-size:.9em;white-space:pre-line}

@@ -4,6 +4,7 @@ import mobiles from 'libphonenumber-js/mobile/examples';
 import { readBlock, recognise, recogniseLine } from './block';
 import { clampCrop, squareOf } from './crop';
 import { takesTexts } from './line-type';
+import { isPattern, readPattern } from './patterns';
 import { getCountries } from './phone';
 import { purposeOf } from './purpose';
 import { shownValue } from './shown';
@@ -150,4 +151,45 @@ test.each([
   ['020 7946 0182', 'phone'],
 ])('%s alone on a line reads as %s (common practice, no published source)', (text, kind) => {
   expect(recogniseLine(text, 'GB')).toBe(kind);
+});
+
+test('an organisation’s services make links of a number (E.164 without the plus) or a user name, in a line and in a signature', () => {
+  const patterns = [
+    { name: 'Chat', address: 'https://chat.example/{number}' },
+    { name: 'Ropeway profile', address: 'https://profiles.example/in/{name}?from=card' },
+  ];
+  const read = (text: string) => readPattern(text, patterns, 'GB')?.url ?? null;
+  expect(read('chat: 07700 900182')).toBe('https://chat.example/447700900182');
+  expect(read('Chat +49 30 23125 014')).toBe('https://chat.example/493023125014');
+  expect(read('Ropeway Profile: @ilse.v')).toBe('https://profiles.example/in/ilse.v?from=card');
+  expect(read('Ropeway profile：żółw')).toBe('https://profiles.example/in/%C5%BC%C3%B3%C5%82w?from=card');
+  for (const none of [
+    'Chat',
+    'Chat: ',
+    'Chatter 07700 900182',
+    'Chat with me on Tuesdays',
+    'Ropeway profile updated',
+    'Chat: https://a.example',
+  ])
+    expect([none, read(none)]).toEqual([none, null]);
+  // Whatever is typed leads to the service’s own host.
+  fc.assert(
+    fc.property(fc.string(), (typed) => {
+      const url = read(`Ropeway profile: ${typed}`);
+      if (url) expect(new URL(url).host).toBe('profiles.example');
+    }),
+  );
+  const { details } = readBlock('Ilse Varrow\nChat: 07700 900182\nM: 07700 900183', { ...context, patterns });
+  expect(details.map((each) => `${each.label} ${shownValue(each)}`)).toEqual([
+    'Chat chat.example/447700900182',
+    ' +44 7700 900183',
+  ]);
+  for (const address of [
+    'javascript:{name}',
+    'https://a.example',
+    'https://a.example/{name}/{name}',
+    'https://{name}',
+    'https://x.{name}/',
+  ])
+    expect([address, isPattern({ name: 'X', address })]).toEqual([address, false]);
 });

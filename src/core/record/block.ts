@@ -1,6 +1,7 @@
 import type { Result } from '@/core/errors';
 import { readHours } from './hours';
 import { readEmail, readLink } from './link';
+import { readPattern, type Pattern } from './patterns';
 import { readPhone } from './phone';
 import { readDetail, type TypedKind } from './read-detail';
 import type { Use } from './kinds';
@@ -10,7 +11,7 @@ import { cleanText } from './text';
 /** A pasted block taken apart: what could be the name, details, and what nothing was made of, each for review. */
 export type Block = { name: string | null; details: Detail[]; left: string[] };
 
-type Context = { country: string; zone: string; freshId: () => string };
+type Context = { country: string; zone: string; freshId: () => string; patterns?: readonly Pattern[] };
 
 /** Words before a value in mail signatures and on paper cards, in English and German (from memory). */
 const LABELS: [RegExp, TypedKind, Use[]][] = [
@@ -124,6 +125,11 @@ export function readBlock(raw: string, context: Context): Block {
     if (booking?.ok) {
       add('link', booking.value.url, []);
       details[details.length - 1] = { ...details.at(-1)!, purpose: 'booking' } as Detail;
+      continue;
+    }
+    const made = readPattern(piece, context.patterns ?? [], context.country);
+    if (made && add('link', made.url, [])) {
+      details[details.length - 1] = { ...details.at(-1)!, label: made.label };
       continue;
     }
     const { kind: said, uses, text } = labelled(piece);

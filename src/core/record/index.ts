@@ -13,6 +13,7 @@ export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans,
 export { keptInWords } from './kept';
 export { readEmail, readLink, shownLink } from './link';
 export { splitName, writtenName } from './name';
+export { isPattern, readPattern, type Pattern } from './patterns';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
 export { readDetail, TYPED_KINDS, type TypedKind } from './read-detail';
 export { hostOf, purposeOf } from './purpose';

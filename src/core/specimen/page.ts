@@ -1,6 +1,6 @@
 import { languagesOf, linesOn, type Channel, type Composition } from '@/core/card';
 import { HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
-import { nightLook } from '@/core/look';
+import { nightLook, type Plates } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { renderPage } from '@/core/page';
 import type { ContactFileContext } from '@/core/vcard';
@@ -16,6 +16,8 @@ export type SpecimenOf = {
   /** Where the card as one picture lies, drawn from what is saved; null while nothing is. */
   drawn: string | null;
   file: ContactFileContext;
+  /** What stands behind the logo where it would vanish. */
+  plates?: Plates;
   /** The house style that the card shows parts of. */
   house: HouseStyle | null;
   /** The language that a card of several is shown in, and the instant at which (milliseconds, UTC). */
@@ -28,7 +30,7 @@ const addressOf = (hash: string): string => `/api/pictures/${hash}`;
 /** The page of a draft, dressed by its house style, as recipients get it; its links lead nowhere. */
 export function specimenPage(
   composition: Composition,
-  { language, now, drawn, house }: Pick<SpecimenOf, 'language' | 'now' | 'drawn' | 'house'>,
+  { language, now, drawn, house, plates }: Pick<SpecimenOf, 'language' | 'now' | 'drawn' | 'house' | 'plates'>,
 ): string {
   const pictureOf = (kind: 'photo' | 'logo') => {
     const line = linesOn(composition, 'page').find(({ detail }) => detail.kind === kind);
@@ -43,6 +45,7 @@ export function specimenPage(
     photo: photo && 'picture' in photo ? addressOf(photo.picture) : null,
     logo: logo && 'picture' in logo ? addressOf(logo.picture) : null,
     nightLogo: atNight && addressOf(atNight.hash),
+    plates,
     canonical: null,
     language: language ?? composition.language ?? 'en',
     languages: languagesOf(composition).map((each) => ({ language: each, href: '#' })),

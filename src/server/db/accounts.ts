@@ -30,11 +30,13 @@ export type OrganisationRow = {
   deleted_at: Date | null;
   /** What it links to below each of its pages. */
   links: LegalLinks;
+  /** What it gives its members to begin with. */
+  defaults: unknown;
 };
 
 export const insertOrganisation = (
   tx: Tx,
-  row: Omit<OrganisationRow, 'audiences' | 'second_factor' | 'deleted_at' | 'links'>,
+  row: Omit<OrganisationRow, 'audiences' | 'second_factor' | 'deleted_at' | 'links' | 'defaults'>,
 ) => tx('organisations').insert(row);
 
 export const organisation = async (tx: Tx, id: string): Promise<OrganisationRow | undefined> =>
@@ -43,7 +45,7 @@ export const organisation = async (tx: Tx, id: string): Promise<OrganisationRow 
 export const updateOrganisation = (
   tx: Tx,
   id: string,
-  row: Pick<OrganisationRow, 'name' | 'country' | 'time_zone'> & { links: string },
+  row: Pick<OrganisationRow, 'name' | 'country' | 'time_zone'> & { links: string; defaults: string },
 ) => tx('organisations').where({ id }).update(row);
 
 export const setAudiences = (tx: Tx, id: string, audiences: Audience[] | null) =>
@@ -68,6 +70,15 @@ export const countMembers = async (tx: Tx): Promise<number> =>
 /** A member, locked until the end of the transaction. */
 export const memberForUpdate = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>
   tx('users').where({ organisation_id: organisationId, id, left_at: null }).forUpdate().first();
+
+/** Somebody who was removed and is not erased yet, locked until the end of the transaction. */
+export const leftMember = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>
+  tx('users')
+    .where({ organisation_id: organisationId, id })
+    .whereNotNull('left_at')
+    .whereNot({ name: '' })
+    .forUpdate()
+    .first();
 
 /** The owners of an organisation, locked, so that two who demote each other at once do not leave it without one. */
 export const ownersForUpdate = async (tx: Tx, organisationId: string): Promise<{ id: string }[]> =>

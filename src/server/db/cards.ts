@@ -77,6 +77,14 @@ export const cards = async (tx: Tx): Promise<CardRow[]> => tx('cards').orderBy('
 export const publishedCards = async (tx: Tx): Promise<string[]> =>
   (await tx('cards').where({ state: 'published' }).orderBy('id').select<{ id: string }[]>('id')).map(({ id }) => id);
 
+/** The cards that were changed last, those that are out first, each with how many lines it has. */
+export const newestCards = async (tx: Tx, most: number): Promise<{ id: string; lines: number }[]> =>
+  tx('cards')
+    .whereNot({ state: 'retired' })
+    .orderByRaw(`state = 'published' DESC, updated_at DESC, id`)
+    .limit(most)
+    .select('id', tx.raw('jsonb_array_length(lines) AS lines'));
+
 /** Whether a card of a record shows a file in its blocks or first of all. `hash` is 64 hexadecimal digits. */
 export const shownOnCardOf = async (tx: Tx, recordId: string, hash: string): Promise<boolean> =>
   (await tx('cards')

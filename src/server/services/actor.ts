@@ -1,4 +1,5 @@
 import type { Asker } from '@/core/access';
+import type { CompanyDefaults } from '@/core/company';
 
 /** The signed-in member on whose behalf a service acts, and their organisation. */
 export type Actor = Asker & {
@@ -14,7 +15,7 @@ export type Actor = Asker & {
   sessionId: string;
   confirmedAt: number;
   organisationId: string;
-  organisation: { name: string; country: string; timeZone: string };
+  organisation: { name: string; country: string; timeZone: string; defaults: CompanyDefaults };
   /** Nobody else is a member. */
   alone: boolean;
   /** When the organisation was deleted (milliseconds, UTC): nothing but bringing it back is allowed; absent otherwise. */

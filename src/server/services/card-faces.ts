@@ -22,7 +22,8 @@ export type Shown = { layout: LayoutName | null; language: Language | null };
 /** A drawn face: SVG with what had no room on it, or pixels. */
 export type DrawnFace = { svg: string; leftOut: string[]; cut: string[]; missing: string[]; smallestType: number };
 
-const inLayout = (composition: Composition, layout: LayoutName | null): Composition =>
+/** A composition in another layout, to look at. */
+export const inLayout = (composition: Composition, layout: LayoutName | null): Composition =>
   layout
     ? {
         ...composition,
@@ -30,7 +31,8 @@ const inLayout = (composition: Composition, layout: LayoutName | null): Composit
       }
     : composition;
 
-async function toDraw(
+/** What a face of a dressed composition is drawn from. */
+export async function toDraw(
   tx: Tx,
   { organisationId }: Actor,
   composition: Composition,
@@ -69,7 +71,7 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
 const languageOf = ({ composition }: ToDraw, wanted: Language | null): Language =>
   wanted ?? composition.language ?? 'en';
 
-async function asSvg(drawn: ToDraw, name: FaceName, language: Language): Promise<DrawnFace> {
+export async function asSvg(drawn: ToDraw, name: FaceName, language: Language): Promise<DrawnFace> {
   const { bytes, leftOut, cut, missing, smallestType } = await drawFace(drawn, name, language, 'svg');
   return { svg: bytes.toString('utf8'), leftOut, cut, missing, smallestType };
 }

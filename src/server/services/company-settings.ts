@@ -1,7 +1,8 @@
+import type { CompanyDefaults } from '@/core/company';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { LEGAL, type LegalLinks } from '@/core/page';
-import { cleanLine, getCountries, readLink } from '@/core/record';
+import { cleanLine, cleanText, getCountries, readLink } from '@/core/record';
 import { isTimeZone } from '@/core/response';
 import type { Clock } from '@/server/clock';
 import { organisation, updateOrganisation } from '@/server/db/accounts';
@@ -11,15 +12,23 @@ import { inTenant } from '@/server/db/pool';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
+import { defaultsOf } from './company-defaults';
 
-/** What an organisation is called, where it is, and what it links to below each of its pages. */
-export type CompanySettings = { name: string; country: string; timeZone: string; links: LegalLinks };
+/** What an organisation is called, where it is, what it links to below each of its pages, and what its members begin with. */
+export type CompanySettings = {
+  name: string;
+  country: string;
+  timeZone: string;
+  links: LegalLinks;
+  defaults: CompanyDefaults;
+};
 
 /** The settings as they are. Error: NOT_ALLOWED. */
 export async function readSettings(actor: Actor): Promise<CompanySettings> {
   authorise(actor, 'settings.write');
   const row = await inTenant(actor.organisationId, (tx) => organisation(tx, actor.organisationId));
-  return { name: row!.name, country: row!.country, timeZone: row!.time_zone, links: row!.links };
+  const { name, country, time_zone: timeZone, links } = row!;
+  return { name, country, timeZone, links, defaults: defaultsOf(row!) };
 }
 
 /**
@@ -41,6 +50,12 @@ export async function saveSettings(actor: Actor, input: CompanySettings, clock: 
     if (!/^https?:/.test(url)) throw new Refusal({ code: 'LINK_UNREADABLE' });
     links[which] = url;
   }
+  const { texts, ask } = input.defaults;
+  const defaults: CompanyDefaults = {
+    ...input.defaults,
+    texts: { resting: cleanText(texts.resting).text, retired: cleanText(texts.retired).text },
+    ask: cleanLine(ask).text,
+  };
   try {
     await inTenant(actor.organisationId, async (tx) => {
       await updateOrganisation(tx, actor.organisationId, {
@@ -48,6 +63,7 @@ export async function saveSettings(actor: Actor, input: CompanySettings, clock: 
         country,
         time_zone: timeZone,
         links: JSON.stringify(links),
+        defaults: JSON.stringify(defaults),
       });
       await touchAllCards(tx, actor.organisationId);
       await writeDown(tx, actor, 'settings.changed', { kind: 'organisation', id: actor.organisationId }, clock);
@@ -56,5 +72,5 @@ export async function saveSettings(actor: Actor, input: CompanySettings, clock: 
     if (violatedCheck(error) === 'organisations_time_zone_known') throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
     throw error;
   }
-  return { name, country, timeZone, links };
+  return { name, country, timeZone, links, defaults };
 }

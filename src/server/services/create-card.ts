@@ -12,6 +12,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise, authoriseFor } from './authorise';
+import { companyDefaults } from './company-defaults';
 import { firstLook } from './house-style';
 
 /** What a new card starts from: the record alone, another card, or a trade's starting card. */
@@ -64,7 +65,10 @@ export async function createCard(
             look: { ...other.look, overrides: [] },
             language: other.language,
           }
-        : { look: await firstLook(tx, input.layout) }),
+        : {
+            look: await firstLook(tx, input.layout),
+            language: (await companyDefaults(tx, actor.organisationId)).languages[0] ?? null,
+          }),
       ...(start ? { blocks: startingBlocks(start, () => randomUUID().slice(0, 13)) } : {}),
       start: start?.key ?? null,
       updated_at: new Date(clock.now()),

@@ -19,6 +19,7 @@ import { insertRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
+import { companyDefaults } from './company-defaults';
 import { firstLook } from './house-style';
 import { authorise } from './authorise';
 import { createCard } from './create-card';
@@ -41,6 +42,7 @@ export async function storeWithFirstCard(
   await insertRecord(tx, { id: recordId, ...own, written_name: writtenName(body.name), body });
   const lines = firstLines(body, { isPrivate: false }, lineTypeOf);
   const look = await firstLook(tx);
+  const { languages } = await companyDefaults(tx, actor.organisationId);
   await insertCard(tx, {
     id: cardId,
     ...own,
@@ -49,6 +51,7 @@ export async function storeWithFirstCard(
     is_private: false,
     lines,
     look,
+    language: languages[0] ?? null,
   });
   await writeDown(tx, actor, act, { kind: 'record', id: recordId }, clock, { details: body.details.length });
   await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);

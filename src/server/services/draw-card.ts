@@ -8,7 +8,7 @@ import type { BlockFile } from './block-files';
 import type { ShownPicture } from './load-published';
 
 /** Counted up whenever faces are drawn in another way, so that what was kept of them is drawn anew. */
-const DRAWING = 2;
+const DRAWING = 3;
 
 /** What a face is drawn from. */
 export type ToDraw = {

@@ -2,6 +2,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { CompositionSchema, type Composition } from '@/core/card';
 import { dressed, type HouseStyle } from '@/core/house';
 import type { ShownJob } from '@/core/jobs';
+import type { Problem } from '@/core/errors';
 import type { FailedCheck } from '@/core/proof';
 import { RecordSchema, writtenName } from '@/core/record';
 import {
@@ -21,7 +22,7 @@ import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
-import { houseOf } from './house-style';
+import { houseOf, judgeHouse } from './house-style';
 import { shownJob } from './jobs';
 import { proofOrder } from './proof-order';
 import { linesOut } from './prove-card';
@@ -92,6 +93,8 @@ export type HousePreview = {
   /** Cards that would fail their proof and pass it today; and the number of those the other way round. */
   fails: Failing[];
   mends: number;
+  /** What saving it would be refused for. */
+  refused: Problem | null;
 };
 
 /** Of a check so many cards are named; the rest is a number. */
@@ -115,7 +118,7 @@ const written = (cardId: string, { channel, check, finding }: FailedCheck) => ({
   finding,
 });
 
-/** Holds every published card against a house style before it is saved. Error: NOT_ALLOWED. */
+/** Holds every published card against a house style before it is saved. Errors: NOT_ALLOWED, FILE_GONE. */
 export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock): Promise<HousePreview> {
   authorise(actor, 'house.write');
   return inTenant(actor.organisationId, async (tx) => {
@@ -123,6 +126,7 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
     const ids = await publishedCards(tx);
     const failsToday = new Set((await failingProofs(tx)).map(({ card_id }) => card_id));
     const begun = performance.now();
+    const refused = await judgeHouse(tx, style);
     const told = { cards: ids.length, changed: 0, proved: 0, mends: 0 };
     const failing: Parameters<typeof byCheck>[0] = [];
     for (let at = 0; at < ids.length; at += LOOKED_AT)
@@ -143,7 +147,7 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
             audience: out.row.audience,
           });
       }
-    return { ...told, fails: byCheck(failing) };
+    return { ...told, refused, fails: byCheck(failing) };
   });
 }
 

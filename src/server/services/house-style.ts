@@ -1,5 +1,5 @@
 import { filesOf } from '@/core/card';
-import { Refusal } from '@/core/errors';
+import { Refusal, type Problem } from '@/core/errors';
 import { HouseStyleSchema, type HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { fails, FIRST_LOOK, LOOK_PARTS, pairsInUse, type LayoutName, type Look } from '@/core/look';
@@ -79,12 +79,25 @@ export async function readHouseVersion(actor: Actor, number: number): Promise<{ 
   });
 }
 
+type ContrastFails = Extract<Problem, { code: 'CONTRAST_FAILS' }>;
+
 /** Files that a house style names and the organisation does not have. Error: FILE_GONE. */
 async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promise<void> {
   const wanted = filesOf({ blocks, opens: { first: 'page' }, look });
   for (const logo of [logos.onLight, logos.onDark]) if (logo) wanted.add(logo.hash);
   const found = await blockFiles(tx, wanted);
   if ([...wanted].some((hash) => !found.has(hash))) throw new Refusal({ code: 'FILE_GONE' });
+}
+
+/**
+ * What stands against a house style, the same for a preview and for saving: null, or that colours do not read; it goes out on every
+ * card at once, so the rule is the one for publishing a card. Error: FILE_GONE.
+ */
+export async function judgeHouse(tx: Tx, style: HouseStyle): Promise<ContrastFails | null> {
+  await refuseMissing(tx, style);
+  const failing = pairsInUse(style.look).flatMap(({ pair }) => (fails(pair) ? pair : []));
+  const [first] = failing.sort((a, b) => a.ratio / a.needs - b.ratio / b.needs);
+  return first ? { code: 'CONTRAST_FAILS', worst: first.ratio, needs: first.needs, count: failing.length } : null;
 }
 
 /**
@@ -101,12 +114,8 @@ export async function saveHouse(
     return await inTenant(actor.organisationId, async (tx) => {
       const now = await houseOf(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
-      await refuseMissing(tx, input.style);
-      // It goes out on every card at once: the same rule as for publishing one.
-      const failing = pairsInUse(input.style.look).flatMap(({ pair }) => (fails(pair) ? pair : []));
-      const [first] = failing.sort((a, b) => a.ratio / a.needs - b.ratio / b.needs);
-      if (first && !input.overrideContrast)
-        throw new Refusal({ code: 'CONTRAST_FAILS', worst: first.ratio, needs: first.needs, count: failing.length });
+      const refused = await judgeHouse(tx, input.style);
+      if (refused && !input.overrideContrast) throw new Refusal(refused);
       const number = input.baseNumber + 1;
       const at = new Date(clock.now());
       await insertHouse(tx, {
@@ -126,10 +135,10 @@ export async function saveHouse(
         number,
         cards: shown,
       });
-      if (first)
+      if (refused)
         await writeDown(tx, actor, 'contrast.overridden', { kind: 'house style', id: actor.organisationId }, clock, {
           number,
-          count: failing.length,
+          count: refused.count,
         });
       return { number, cards: shown, job };
     });

@@ -12,6 +12,7 @@ import { planOf } from '@/server/db/plans';
 import { picture } from '@/server/db/records';
 import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
+import { defaultsOf } from './company-defaults';
 import { houseOf } from './house-style';
 import { filesOfComposition, type BlockFile } from './block-files';
 import { picturesOf } from './pictures';
@@ -97,7 +98,7 @@ export async function loadPublished(
       files: await filesOfComposition(tx, composition),
       placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
-      notice: row.notice,
+      notice: row.notice || (state === 'published' ? '' : defaultsOf(owner).texts[state]),
       houseLines: house?.style.lines.map(({ id }) => id) ?? [],
       legal: owner.links,
       instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),

@@ -7,6 +7,7 @@ import type { Clock } from '@/server/clock';
 import {
   deleteSessionsOf,
   insertUser,
+  leftMember,
   member,
   memberForUpdate,
   members,
@@ -153,6 +154,36 @@ export async function removeMember(actor: Actor, id: string, clock: Clock): Prom
     await deleteSessionsOf(tx, id, null);
     await writeDown(tx, actor, 'member.removed', { kind: 'member', id }, clock);
   });
+}
+
+/**
+ * Takes a member back who was removed and is not erased yet, in the place that they had; with a first password, since whoever removed
+ * them may have had a reason to end the old one. Errors as {@link addMember}; NOT_FOUND once they are erased.
+ */
+export async function bringBackMember(actor: Actor, id: string, password: string, clock: Clock): Promise<void> {
+  authorise(actor, 'member.manage');
+  refuseStale(actor, clock);
+  const left = await inTenant(actor.organisationId, (tx) => leftMember(tx, actor.organisationId, id));
+  if (!left) throw new Refusal({ code: 'NOT_FOUND' });
+  const password_hash = await hashPassword(password, { ...left, organisation: actor.organisation.name });
+  try {
+    await inTenant(actor.organisationId, async (tx) => {
+      await countAlone(tx, actor.organisationId, 'members');
+      const present = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
+      if (present.length >= LIMITS.members) throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
+      const row = await leftMember(tx, actor.organisationId, id);
+      if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+      const { role } = row;
+      // Their record may be gone meanwhile.
+      const own_record = row.own_record && (await record(tx, row.own_record)) ? row.own_record : null;
+      await checkPlace(tx, { role, ownRecord: own_record });
+      const again = { own_record, password_hash, must_change_password: true, left_at: null };
+      await updateMember(tx, actor.organisationId, id, again);
+      await writeDown(tx, actor, 'member.brought-back', { kind: 'member', id }, clock, { role });
+    });
+  } catch (error) {
+    throw violatedUnique(error)?.startsWith('users_email') ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
+  }
 }
 
 /**

@@ -18,6 +18,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { writeDown } from './audit';
 import { authorise } from './authorise';
+import { defaultsOf } from './company-defaults';
 
 /** Two weeks: long enough for a fair and the week after it, short enough for a phone left in a drawer. */
 export const SESSION_DAYS = 14;
@@ -85,7 +86,7 @@ async function actorFrom(user: UserRow, session: { id: string; confirmed: number
     sessionId: session.id,
     confirmedAt: session.confirmed,
     organisationId: user.organisation_id,
-    organisation: { name: own.name, country: own.country, timeZone: own.time_zone },
+    organisation: { name: own.name, country: own.country, timeZone: own.time_zone, defaults: defaultsOf(own) },
     alone: count <= 1,
     ...(own.deleted_at ? { deletedAt: own.deleted_at.getTime() } : {}),
   };

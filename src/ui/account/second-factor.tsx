@@ -6,7 +6,7 @@ import type { Problem } from '@/core/errors';
 import { ACCOUNT } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 type Factor = { on: boolean; recoveryCodes: number; required: boolean };
 type Begun = { secret: string; svg: string };
@@ -83,10 +83,10 @@ export function SecondFactor({ factor }: { factor: Factor }) {
             maxLength={10}
             value={code}
             autoFocus
-            isInvalid={problem !== null}
+            {...invalid('factor-problem', problem !== null)}
             onChange={({ target }) => setCode(target.value)}
           />
-          <ProblemNote problem={problem} />
+          <ProblemNote problem={problem} id="factor-problem" />
         </Form.Group>
         <Button type="submit" disabled={code.replace(/\s/g, '').length < 6}>
           {ACCOUNT.turnOn}

@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import { useState, type FormEvent } from 'react';
+import { useId, useState, type FormEvent } from 'react';
 import { addedTicks, lineOf, type Line, type TypeOf } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { CARD, kindIn } from '@/core/messages';
@@ -8,6 +8,7 @@ import {
   isBlock,
   readBlock,
   readDetail,
+  readPattern,
   recogniseLine,
   type Block,
   type Detail,
@@ -16,6 +17,7 @@ import {
   type TypedKind,
 } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
+import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 // A signature is pasted now and then.
@@ -37,10 +39,13 @@ type Props = {
 export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd, onClose }: Props) {
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<Problem | null>(null);
+  const field = useId();
   const [block, setBlock] = useState<Block | null>(null);
+  const { patterns } = useCompanyDefaults();
   const several = isBlock(text);
-  const kind: TypedKind =
-    wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : (recogniseLine(text, country) ?? 'own');
+  const asked = wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : null;
+  const made = asked ? null : readPattern(text, patterns, country);
+  const kind: TypedKind = asked ?? (made ? 'link' : (recogniseLine(text, country) ?? 'own'));
 
   const toLine = (detail: Detail, typeOf?: TypeOf): Line => ({
     ...lineOf(detail.id, addedTicks(detail, record, { isPrivate }, typeOf), detail),
@@ -56,8 +61,8 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
 
   function add(event: FormEvent) {
     event.preventDefault();
-    if (several) return setBlock(readBlock(text, { country, zone, freshId }));
-    const read = readDetail(kind, text, { id: freshId(), country, zone });
+    if (several) return setBlock(readBlock(text, { country, zone, freshId, patterns }));
+    const read = readDetail(kind, made?.url ?? text, { id: freshId(), country, zone, label: made?.label });
     if (!read.ok) return setProblem(read.problem);
     return void addAll([read.value]);
   }
@@ -74,6 +79,8 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
             value={text}
             autoFocus={onClose !== null}
             data-add-line
+            aria-invalid={problem !== null}
+            aria-describedby={problem ? `${field}-problem` : undefined}
             onChange={(event) => {
               setText(event.target.value);
               setProblem(null);
@@ -99,7 +106,7 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
           )}
         </form>
         {text.trim() && <p className="also">{CARD.addLineNote}</p>}
-        <ProblemNote problem={problem} />
+        <ProblemNote problem={problem} id={`${field}-problem`} />
         {block && (
           <BlockReview
             block={block}

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { CARDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
@@ -9,14 +9,19 @@ const QUIET_MS = 150;
 
 /** Chooses one of the organisation's cards by typing a name or an audience. */
 export function CardPicker({
+  word,
+  hint,
   except,
   chosen,
   onChoose,
 }: {
-  except: string;
+  word: string;
+  hint: string;
+  except: string | null;
   chosen: string | null;
   onChoose: (id: string | null) => void;
 }) {
+  const field = useId();
   const [typed, setTyped] = useState('');
   const [found, setFound] = useState<Found[]>([]);
   const [name, setName] = useState(chosen ? CARDS.chosenCard : '');
@@ -26,7 +31,7 @@ export function CardPicker({
       if (!typed.trim()) return setFound([]);
       const answer = await call<{ found: Found[] }>(`/api/go-to?q=${encodeURIComponent(typed)}`);
       if (current && answer.ok)
-        setFound(answer.value.found.filter(({ kind, href }) => kind === 'card' && !href.endsWith(except)));
+        setFound(answer.value.found.filter(({ kind, href }) => kind === 'card' && !(except && href.endsWith(except))));
     }, QUIET_MS);
     return () => {
       current = false;
@@ -38,8 +43,8 @@ export function CardPicker({
     onChoose(card.href.split('/').at(-1)!);
   };
   return (
-    <Form.Group controlId="instead">
-      <Form.Label>{CARDS.instead}</Form.Label>
+    <Form.Group controlId={field}>
+      <Form.Label>{word}</Form.Label>
       {chosen ? (
         <p>
           {name}{' '}
@@ -51,7 +56,7 @@ export function CardPicker({
         <>
           <Form.Control
             value={typed}
-            placeholder={CARDS.insteadHint}
+            placeholder={hint}
             autoComplete="off"
             onChange={(event) => setTyped(event.target.value)}
             onKeyDown={(event) => {

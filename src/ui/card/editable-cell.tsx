@@ -61,6 +61,7 @@ export function EditableCell({
       <button
         type="button"
         ref={cell}
+        tabIndex={-1}
         className={`cell${shown ? '' : ' empty'}`}
         data-row={row}
         data-column={column}
@@ -76,6 +77,8 @@ export function EditableCell({
     <>
       <Field
         className="cell-field"
+        data-row={row}
+        data-column={column}
         aria-label={name}
         aria-invalid={problem !== null}
         aria-describedby={problem ? `cell-${row}-${column}` : undefined}

@@ -7,6 +7,9 @@ import { CARD, HOUSE, LOOK } from '@/core/messages';
 import { shownValue } from '@/core/record';
 import { LockMark } from './marks';
 
+/** Rows for the arrow keys, below all that a card can have of its own. */
+const BELOW = 1_000;
+
 /** The lines that the house style adds to this card, below its own: locked here, with their reason. */
 export function HouseRows({
   card,
@@ -24,7 +27,7 @@ export function HouseRows({
   const reason = house.locks.lines;
   return (
     <tbody className="house-rows">
-      {dressedLines(look, house).map((line) => {
+      {dressedLines(look, house).map((line, at) => {
         const on = (each: Channel) => (each === 'page' ? line.page : each === 'file' ? line.file : false);
         return (
           <tr key={line.id} className="line">
@@ -36,7 +39,9 @@ export function HouseRows({
               {shownValue(line.detail)}{' '}
               <small>
                 {reason === undefined ? (
-                  <Link href={`/cards/${card}/look`}>{HOUSE.inLedger}</Link>
+                  <Link href={`/cards/${card}/look`} tabIndex={-1} data-row={BELOW + at} data-column={2}>
+                    {HOUSE.inLedger}
+                  </Link>
                 ) : (
                   `${LOOK.locked}: ${reason}`
                 )}

@@ -10,7 +10,7 @@ type Props = {
   onTickAll: (channel: Channel, on: boolean) => void;
 };
 
-/** The heads of the columns: each chooses its channel's specimen, and ticks its column as a whole. */
+/** The heads of the columns, above the first row for the arrow keys: each chooses its channel's specimen, and ticks its column as a whole. */
 export function LedgerHead({ columns, channel, lines, onChannel, onTickAll }: Props) {
   const others = lines.filter(({ detail }) => detail !== NAME_LINE);
   return (
@@ -21,12 +21,15 @@ export function LedgerHead({ columns, channel, lines, onChannel, onTickAll }: Pr
         </th>
         <th className="label">{CARD.line}</th>
         <th>{CARD.reads}</th>
-        {columns.map((each) => {
+        {columns.map((each, at) => {
           const ticked = others.filter((line) => line.ticks[each]).length;
           return (
             <th key={each} className={`channel of-${each}${each === channel ? ' on' : ''}`} scope="col">
               <button
                 type="button"
+                tabIndex={-1}
+                data-row={-2}
+                data-column={3 + at}
                 aria-pressed={each === channel}
                 onClick={() => onChannel(each)}
                 title={`${CARD.seeChannel(each)}${CARD.columnNote[each] ? `. ${CARD.columnNote[each]}` : ''}`}
@@ -36,6 +39,9 @@ export function LedgerHead({ columns, channel, lines, onChannel, onTickAll }: Pr
               </button>
               <input
                 type="checkbox"
+                tabIndex={-1}
+                data-row={-1}
+                data-column={3 + at}
                 className="tick-all"
                 aria-label={CARD.tickAll(each)}
                 title={CARD.tickAll(each)}

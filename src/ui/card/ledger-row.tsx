@@ -48,7 +48,7 @@ type Props = RowActs & {
   clashes: readonly Edit[];
 };
 
-/** One row of the ledger. Columns for the arrow keys: 0 grip, 1 label, 2 value, then a tick for each channel, then more. */
+/** One row of the ledger. Columns for the arrow keys: 0 grip, 1 label, 2 value and its acts, then a tick for each channel, then more. */
 export const LedgerRow = memo(function LedgerRow(props: Props) {
   const { line, row, detail, country, columns, channel, onChange, onTyping } = props;
   const isName = line.detail === NAME_LINE;
@@ -101,6 +101,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
             ref={setActivatorNodeRef}
             {...attributes}
             {...listeners}
+            tabIndex={-1}
             data-row={row}
             data-column={0}
             aria-label={CARD.moveLine(title)}
@@ -147,13 +148,24 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
         {(differs || line.own) && (
           <span className="own">
             {line.own ? CARD.onlyHere : CARD.differs}
-            <button type="button" className="plain" onClick={() => props.onAdopt(line.detail)} title={CARD.adoptNote}>
+            <button
+              type="button"
+              className="plain"
+              tabIndex={-1}
+              data-row={row}
+              data-column={2.3}
+              onClick={() => props.onAdopt(line.detail)}
+              title={CARD.adoptNote}
+            >
               {CARD.adopt}
             </button>
             {!line.own && (
               <button
                 type="button"
                 className="plain"
+                tabIndex={-1}
+                data-row={row}
+                data-column={2.6}
                 onClick={() => onChange({ ...line, wording: null })}
                 title={CARD.backTo(ofRecord)}
               >
@@ -181,6 +193,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
             ) : (
               <input
                 type="checkbox"
+                tabIndex={-1}
                 data-row={row}
                 data-column={3 + at}
                 checked={line.ticks[each]}
@@ -200,6 +213,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
       <td className="more">
         <button
           type="button"
+          tabIndex={-1}
           data-row={row}
           data-column={3 + columns.length}
           aria-label={CARD.settingsOf(title)}

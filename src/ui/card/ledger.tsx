@@ -98,7 +98,7 @@ export const Ledger = memo(function Ledger(props: Props) {
     [lines, details, record, filter, shown],
   );
   const ids = useMemo(() => visible.map((line) => line.detail), [visible]);
-  const { focusCell, keys } = useLedgerKeys(table, {
+  const { focusCell, keys, focused } = useLedgerKeys(table, {
     move: (line, by) => move(line, by),
     nowhere: (id) => {
       if (id === NAME_LINE) return;
@@ -137,6 +137,7 @@ export const Ledger = memo(function Ledger(props: Props) {
     props.onChange([...lines.slice(0, at), ...more, ...lines.slice(at)]);
     setBelow(null);
     setWanted(null);
+    if (after !== null) requestAnimationFrame(() => focusCell(at, 2));
   }
   const addLine = (after: string | null) => (
     <AddLine
@@ -171,7 +172,14 @@ export const Ledger = memo(function Ledger(props: Props) {
           onChannel={props.onChannel}
           onBackToLayout={() => props.onChange(backToLayout(lines, record))}
         />
-        <table ref={table} onKeyDown={keys} data-columns={columns.length}>
+        <table
+          ref={table}
+          role="grid"
+          aria-label={CARD.ledger}
+          onKeyDown={keys}
+          onFocus={focused}
+          data-columns={columns.length}
+        >
           <LedgerHead
             columns={columns}
             channel={channel}

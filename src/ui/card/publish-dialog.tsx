@@ -17,7 +17,7 @@ import { shownLink, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { LanguageSelect } from '@/ui/studio/language-picker';
 import { CopyButton } from '@/ui/studio/copy-button';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOnTable } from './card-on-table';
 import { instantOf, localTime, PlanFields, type Planned } from './plan-fields';
 import { PublishPrivate, usePrivateLeaving } from './publish-private';
@@ -208,7 +208,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
                     setAddress(event.target.value);
                     setProblem(null);
                   }}
-                  isInvalid={problem !== null && ofAddress(problem)}
+                  {...invalid('short-address-note', problem !== null && ofAddress(problem))}
                   aria-describedby="short-address-note"
                   autoCapitalize="off"
                   spellCheck={false}

@@ -11,6 +11,7 @@ import type { VcardVersion } from '@/core/vcard';
 import type { CardOnTable } from './card-on-table';
 import { PageView } from './page-view';
 import { ProofFoot } from './proof-foot';
+import { usePlates } from './use-plates';
 import { useProof } from './use-proof';
 
 // What another channel's view needs is loaded when it is first looked at.
@@ -52,14 +53,16 @@ export function Specimen({ channel, composition, draft, record, country, card, s
   const languages = composition ? languagesOf(composition) : [];
   const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
   const { photo, logo } = shown ? inFileOf(shown) : NOTHING_IN_FILE;
+  const plates = usePlates(shown, card.house);
   const of = useMemo(
     () => ({
       ...specimenOf(channel, hold, version, card, { photo, logo }),
       drawn: drawnOf(card.id, drawnAt),
       language,
       now,
+      plates,
     }),
-    [channel, hold, version, card, photo, logo, drawnAt, language, now],
+    [channel, hold, version, card, photo, logo, drawnAt, language, now, plates],
   );
   const proof = useProof(record, draft, country, of);
   return (
@@ -153,7 +156,7 @@ function specimenOf(
   version: VcardVersion,
   card: CardOnTable,
   inFile: InFile,
-): Omit<SpecimenOf, 'language' | 'now' | 'drawn'> {
+): Omit<SpecimenOf, 'language' | 'now' | 'drawn' | 'plates'> {
   const handOut = card.handOuts.find((each) => each.channel === channel) ?? card.handOuts[0];
   return {
     channel,

@@ -5,6 +5,7 @@ import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { CARDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
+import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { CardPicker } from './card-picker';
 import type { CardOnTable } from './card-on-table';
@@ -16,6 +17,7 @@ export function StateDialog({ card, onClose }: { card: CardOnTable; onClose: (ch
   const [state, setState] = useState<(typeof STATES)[number]>(card.state === 'draft' ? 'published' : card.state);
   const [notice, setNotice] = useState(card.notice);
   const [instead, setInstead] = useState(card.instead ?? '');
+  const { texts } = useCompanyDefaults();
   const [problem, setProblem] = useState<Problem | null>(null);
 
   async function set(event: FormEvent) {
@@ -58,13 +60,19 @@ export function StateDialog({ card, onClose }: { card: CardOnTable; onClose: (ch
                   as="textarea"
                   rows={2}
                   maxLength={LIMITS.text}
-                  placeholder={CARDS.noticeHint}
+                  placeholder={texts[state] || CARDS.noticeHint}
                   value={notice}
                   onChange={(event) => setNotice(event.target.value)}
                 />
-                <Form.Text>{CARDS.noticeUsual}</Form.Text>
+                <Form.Text>{texts[state] ? CARDS.noticeOfCompany : CARDS.noticeUsual}</Form.Text>
               </Form.Group>
-              <CardPicker except={card.id} chosen={instead || null} onChoose={(id) => setInstead(id ?? '')} />
+              <CardPicker
+                word={CARDS.instead}
+                hint={CARDS.insteadHint}
+                except={card.id}
+                chosen={instead || null}
+                onChoose={(id) => setInstead(id ?? '')}
+              />
             </>
           )}
           <ProblemNote problem={problem} />

@@ -5,7 +5,7 @@ import type { Problem } from '@/core/errors';
 import { COMPANY } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 type Props = { prefix: string | null; asked: string | null; publicUrl: string; organisation: string };
 
@@ -47,12 +47,12 @@ export function Addresses({ prefix, asked: before, publicUrl, organisation }: Pr
             maxLength={60}
             autoCapitalize="off"
             spellCheck={false}
-            isInvalid={problem !== null}
+            {...invalid('prefix-problem', problem !== null)}
             onChange={({ target }) => setTyped(target.value)}
           />
           <InputGroup.Text className="mono">{COMPANY.prefixExample}</InputGroup.Text>
         </InputGroup>
-        <ProblemNote problem={problem} />
+        <ProblemNote problem={problem} id="prefix-problem" />
         <Form.Text>{COMPANY.prefixNote}</Form.Text>
       </Form.Group>
       <Button type="submit" disabled={typed.trim() === '' || typed === asked}>

@@ -6,7 +6,7 @@ import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { CARDS, FRAME, kindIn } from '@/core/messages';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 /** The organisation's audience presets: what a new card of each starts with. */
 export function Audiences({ audiences }: { audiences: Audience[] }) {
@@ -52,9 +52,14 @@ export function Audiences({ audiences }: { audiences: Audience[] }) {
                     aria-label={CARDS.presetNamed(at + 1)}
                     value={preset.name}
                     maxLength={LIMITS.audience}
-                    isInvalid={!preset.name.trim()}
+                    {...invalid(`preset-${at}-problem`, !preset.name.trim())}
                     onChange={(event) => put(at, { name: event.target.value })}
                   />
+                  {!preset.name.trim() && (
+                    <p className="problem" id={`preset-${at}-problem`}>
+                      {CARDS.presetNeedsName}
+                    </p>
+                  )}
                 </td>
                 <td>
                   <input

@@ -4,16 +4,18 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { COMPANY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import type { ShownMember } from './member';
 
-/** A password anew for somebody who forgot theirs. */
+/** A password anew for somebody who forgot theirs, or a first one for somebody who is taken back. */
 export function FirstPassword({
   member,
+  back = false,
   onClose,
   onDone,
 }: {
   member: ShownMember;
+  back?: boolean;
   onClose: () => void;
   onDone: () => void;
 }) {
@@ -21,7 +23,7 @@ export function FirstPassword({
   const [problem, setProblem] = useState<Problem | null>(null);
   async function set(event: FormEvent) {
     event.preventDefault();
-    const answer = await call(`/api/members/${member.id}/password`, { json: { password } });
+    const answer = await call(`/api/members/${member.id}/${back ? 'back' : 'password'}`, { json: { password } });
     if (answer.ok) onDone();
     else setProblem(answer.problem);
   }
@@ -29,7 +31,9 @@ export function FirstPassword({
     <Modal show onHide={onClose} animation={false} aria-labelledby="first-password">
       <Form onSubmit={set} noValidate>
         <Modal.Header closeButton>
-          <Modal.Title id="first-password">{COMPANY.firstPasswordFor(member.name)}</Modal.Title>
+          <Modal.Title id="first-password">
+            {back ? COMPANY.bringBackFor(member.name) : COMPANY.firstPasswordFor(member.name)}
+          </Modal.Title>
         </Modal.Header>
         <Modal.Body>
           <Form.Group controlId="next-first-password">
@@ -39,15 +43,15 @@ export function FirstPassword({
               autoComplete="off"
               className="mono"
               value={password}
-              isInvalid={problem !== null}
+              {...invalid('first-password-problem', problem !== null)}
               onChange={(event) => setPassword(event.target.value)}
             />
-            <ProblemNote problem={problem} />
-            <Form.Text>{COMPANY.newPasswordNote}</Form.Text>
+            <ProblemNote problem={problem} id="first-password-problem" />
+            <Form.Text>{back ? COMPANY.bringBackNote : COMPANY.newPasswordNote}</Form.Text>
           </Form.Group>
         </Modal.Body>
         <Modal.Footer>
-          <Button type="submit">{COMPANY.setIt}</Button>
+          <Button type="submit">{back ? COMPANY.bringBack : COMPANY.setIt}</Button>
         </Modal.Footer>
       </Form>
     </Modal>

@@ -24,7 +24,7 @@ type Props = {
 export function Members({ members, people, manages, me, required }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<{ id: string; problem: Problem } | null>(null);
-  const [open, setOpen] = useState<{ what: 'new' | 'password' | 'remove'; member?: ShownMember } | null>(null);
+  const [open, setOpen] = useState<{ what: 'new' | 'password' | 'back' | 'remove'; member?: ShownMember } | null>(null);
   const done = () => {
     setOpen(null);
     router.refresh();
@@ -118,6 +118,12 @@ export function Members({ members, people, manages, me, required }: Props) {
                   )}
                 </td>
                 <td className="acts-cell">
+                  {manages && member.hasLeft && (
+                    <button type="button" className="plain" onClick={() => setOpen({ what: 'back', member })}>
+                      {COMPANY.bringBack}
+                      <span className="visually-hidden"> {member.name}</span>
+                    </button>
+                  )}
                   {manages && !member.hasLeft && member.id !== me && (
                     <>
                       <button type="button" className="plain" onClick={() => setOpen({ what: 'password', member })}>
@@ -156,6 +162,9 @@ export function Members({ members, people, manages, me, required }: Props) {
       )}
       {open?.what === 'new' && <NewMember people={people} onClose={() => setOpen(null)} onDone={done} />}
       {open?.what === 'password' && <FirstPassword member={open.member!} onClose={() => setOpen(null)} onDone={done} />}
+      {open?.what === 'back' && (
+        <FirstPassword back member={open.member!} onClose={() => setOpen(null)} onDone={done} />
+      )}
       {open?.what === 'remove' && <RemoveMember member={open.member!} onClose={() => setOpen(null)} onDone={done} />}
     </section>
   );

@@ -6,7 +6,7 @@ import { ROLES, type Role } from '@/core/access';
 import type { Problem, ProblemCode } from '@/core/errors';
 import { COMPANY, FRAME, ROLE_NOTES } from '@/core/messages';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 type Input = { name: string; email: string; role: Role; ownRecord: string; password: string };
 type Props = { people: { id: string; name: string }[]; onClose: () => void; onDone: () => void };
@@ -34,7 +34,9 @@ export function NewMember({ people, onClose, onDone }: Props) {
     else setProblem(answer.problem);
   });
   const field = problem ? (FIELD_OF[problem.code] ?? 'password') : null;
-  const noteOf = (name: keyof Input) => (field === name ? <ProblemNote problem={problem} /> : null);
+  const noteOf = (name: keyof Input) =>
+    field === name ? <ProblemNote problem={problem} id={`member-${name}-problem`} /> : null;
+  const wrong = (name: keyof Input) => invalid(`member-${name}-problem`, field === name);
   const role = useWatch({ control, name: 'role' });
   return (
     <Modal show onHide={onClose} animation={false} aria-labelledby="new-member">
@@ -45,12 +47,12 @@ export function NewMember({ people, onClose, onDone }: Props) {
         <Modal.Body className="form-rows">
           <Form.Group controlId="member-name">
             <Form.Label>{FRAME.name}</Form.Label>
-            <Form.Control autoFocus {...register('name')} isInvalid={field === 'name'} />
+            <Form.Control autoFocus {...register('name')} {...wrong('name')} />
             {noteOf('name')}
           </Form.Group>
           <Form.Group controlId="member-email">
             <Form.Label>{COMPANY.column.email}</Form.Label>
-            <Form.Control type="email" autoComplete="off" {...register('email')} isInvalid={field === 'email'} />
+            <Form.Control type="email" autoComplete="off" {...register('email')} {...wrong('email')} />
             {noteOf('email')}
           </Form.Group>
           <Form.Group controlId="member-role">
@@ -64,7 +66,7 @@ export function NewMember({ people, onClose, onDone }: Props) {
           </Form.Group>
           <Form.Group controlId="member-record">
             <Form.Label>{COMPANY.column.ownRecord}</Form.Label>
-            <Form.Select {...register('ownRecord')} isInvalid={field === 'ownRecord'}>
+            <Form.Select {...register('ownRecord')} {...wrong('ownRecord')}>
               <option value="">{COMPANY.none}</option>
               {people.map(({ id, name }) => (
                 <option key={id} value={id}>
@@ -76,12 +78,7 @@ export function NewMember({ people, onClose, onDone }: Props) {
           </Form.Group>
           <Form.Group controlId="member-password">
             <Form.Label>{COMPANY.firstPassword}</Form.Label>
-            <Form.Control
-              autoComplete="off"
-              className="mono"
-              {...register('password')}
-              isInvalid={field === 'password'}
-            />
+            <Form.Control autoComplete="off" className="mono" {...register('password')} {...wrong('password')} />
             <Form.Text>{COMPANY.firstPasswordNote}</Form.Text>
             {noteOf('password')}
           </Form.Group>

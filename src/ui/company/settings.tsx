@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
+import { CompanyDefaultsSchema, type CompanyDefaults } from '@/core/company';
 import { wordingOf, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { COMPANY, ENTRY } from '@/core/messages';
@@ -11,13 +12,22 @@ import { LEGAL, type Legal } from '@/core/page';
 import { readLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { COUNTRIES } from '@/ui/studio/countries';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { DefaultFields } from './default-fields';
 
-type Kept = { name: string; country: string; timeZone: string; links: Partial<Record<Legal, string>> };
+type Kept = {
+  name: string;
+  country: string;
+  timeZone: string;
+  links: Partial<Record<Legal, string>>;
+  defaults: CompanyDefaults;
+};
 type Fields = { name: string; country: string; timeZone: string } & Record<Legal, string>;
 
-const fieldsOf = ({ links, ...kept }: Kept): Fields => ({
-  ...kept,
+const fieldsOf = ({ links, name, country, timeZone }: Kept): Fields => ({
+  name,
+  country,
+  timeZone,
   imprint: links.imprint ?? '',
   privacy: links.privacy ?? '',
   accessibility: links.accessibility ?? '',
@@ -31,25 +41,32 @@ function linkProblem(typed: string): string | true {
   return /^https?:/.test(read.value.url) || wordingOf({ code: 'LINK_UNREADABLE' });
 }
 
-/** What the organisation is called, where it is, and what it links to below each of its pages. */
+/** What the organisation is called, where it is, what it links to below each of its pages, and what its members begin with. */
 export function Settings({ settings, zones, alone }: { settings: Kept; zones: string[]; alone: boolean }) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   const [saved, setSaved] = useState(false);
+  const [defaults, setDefaults] = useState(settings.defaults);
+  const [kept, setKept] = useState(settings.defaults);
   const { register, handleSubmit, formState, reset } = useForm<Fields>({ defaultValues: fieldsOf(settings) });
-  const { errors, isSubmitting, isDirty } = formState;
+  const { errors, isSubmitting } = formState;
+  const isDirty = formState.isDirty || defaults !== kept;
+  const fits = CompanyDefaultsSchema.safeParse(defaults).success;
   const submit = handleSubmit(async ({ name, country, timeZone, ...links }) => {
-    const answer = await call<Kept>('/api/company', { method: 'PUT', json: { name, country, timeZone, links } });
+    const answer = await call<Kept>('/api/company', {
+      method: 'PUT',
+      json: { name, country, timeZone, links, defaults },
+    });
     setProblem(answer.ok ? null : answer.problem);
     setSaved(answer.ok);
     if (!answer.ok) return;
     reset(fieldsOf(answer.value));
+    setDefaults(answer.value.defaults);
+    setKept(answer.value.defaults);
     router.refresh();
   });
   const field = (name: keyof Fields) => ({
-    isInvalid: errors[name] !== undefined,
-    'aria-invalid': errors[name] !== undefined,
-    'aria-describedby': errors[name] ? `${name}-problem` : undefined,
+    ...invalid(`${name}-problem`, errors[name] !== undefined),
   });
   const note = (name: keyof Fields) =>
     errors[name]?.message && (
@@ -109,9 +126,10 @@ export function Settings({ settings, zones, alone }: { settings: Kept; zones: st
           </Form.Group>
         ))}
       </fieldset>
+      <DefaultFields defaults={defaults} onDefaults={setDefaults} />
       <ProblemNote problem={problem} />
       <div className="end">
-        <Button type="submit" disabled={isSubmitting || !isDirty}>
+        <Button type="submit" disabled={isSubmitting || !isDirty || !fits}>
           {COMPANY.saveSettings}
         </Button>
         <span role="status">{saved && !isDirty ? COMPANY.settingsSaved : ''}</span>

@@ -7,7 +7,7 @@ import { useForm } from 'react-hook-form';
 import type { Problem } from '@/core/errors';
 import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 /** A password of one's own; `must` when somebody else chose the present one. */
 export function NewPassword({ must }: { must: boolean }) {
@@ -28,13 +28,24 @@ export function NewPassword({ must }: { must: boolean }) {
       <Form onSubmit={submit} method="post" noValidate>
         <Form.Group controlId="present">
           <Form.Label>{must ? ENTRY.givenPassword : ENTRY.presentPassword}</Form.Label>
-          <Form.Control type="password" autoComplete="current-password" autoFocus {...register('present')} />
-          {ofPresent && <ProblemNote problem={problem} />}
+          <Form.Control
+            type="password"
+            autoComplete="current-password"
+            autoFocus
+            {...register('present')}
+            {...invalid('present-problem', ofPresent)}
+          />
+          {ofPresent && <ProblemNote problem={problem} id="present-problem" />}
         </Form.Group>
         <Form.Group controlId="next">
           <Form.Label>{ENTRY.newPassword}</Form.Label>
-          <Form.Control type="password" autoComplete="new-password" {...register('next')} />
-          {!ofPresent && <ProblemNote problem={problem} />}
+          <Form.Control
+            type="password"
+            autoComplete="new-password"
+            {...register('next')}
+            {...invalid('next-problem', problem !== null && !ofPresent)}
+          />
+          {!ofPresent && <ProblemNote problem={problem} id="next-problem" />}
         </Form.Group>
         <Button type="submit" disabled={formState.isSubmitting}>
           {ENTRY.keepIt}

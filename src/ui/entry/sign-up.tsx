@@ -8,7 +8,7 @@ import type { Problem, ProblemCode } from '@/core/errors';
 import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { COUNTRIES } from '@/ui/studio/countries';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 type Fields = { name: string; email: string; password: string; country: string; timeZone: string };
 
@@ -49,8 +49,7 @@ export function SignUp({ guess, zones, told }: { guess: Guess; zones: string[]; 
   const note = (field: keyof Fields) => at === field && <ProblemNote problem={problem} id={`${field}-problem`} />;
   const field = (name: keyof Fields) => ({
     ...register(name),
-    isInvalid: at === name,
-    'aria-describedby': at === name ? `${name}-problem` : undefined,
+    ...invalid(`${name}-problem`, at === name),
   });
   return (
     <main className="entry">
@@ -89,8 +88,7 @@ export function SignUp({ guess, zones, told }: { guess: Guess; zones: string[]; 
             name="timeZone"
             value={timeZone}
             onChange={(event) => setZone(event.target.value)}
-            isInvalid={at === 'timeZone'}
-            aria-describedby={at === 'timeZone' ? 'timeZone-problem' : undefined}
+            {...invalid('timeZone-problem', at === 'timeZone')}
           >
             {zones.map((each) => (
               <option key={each} value={each}>

@@ -2,6 +2,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { ACCOUNT, ENTRY, FRAME } from '@/core/messages';
 import { GoTo } from './go-to';
+import { KeepFocus } from './keep-focus';
 import { Help } from './help';
 import { Rail } from './rail';
 import type { Member } from './sections';
@@ -35,6 +36,7 @@ export function Frame({ organisation, person, member, children }: Props) {
         <Rail member={member} />
         <main id="content">{children}</main>
       </div>
+      <KeepFocus />
       <ConfirmPassword />
     </>
   );

@@ -1,26 +1,44 @@
 'use client';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { FRAME } from '@/core/messages';
+import { FRAME, HELP } from '@/core/messages';
+import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { hasSingleKeys, setSingleKeys } from './typing';
 
 export type Shortcut = { keys: string; does: string };
 
-/** The shortcuts of a screen and those of everywhere. */
+/** What a screen is for, its shortcuts and those of everywhere. */
 export function HelpDialog({
+  texts,
   parts,
   onClose,
 }: {
+  texts: string[];
   parts: { title: string; shortcuts: Shortcut[] }[];
   onClose: () => void;
 }) {
+  const { ask } = useCompanyDefaults();
   const [single, setSingle] = useState(hasSingleKeys);
   return (
     <Modal show onHide={onClose} animation={false} aria-labelledby="help-title">
       <Modal.Header closeButton>
-        <Modal.Title id="help-title">{FRAME.shortcuts}</Modal.Title>
+        <Modal.Title id="help-title">{FRAME.help}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
+        {texts.length > 0 && (
+          <section>
+            <h2 className="caps">{HELP.what}</h2>
+            {texts.map((text) => (
+              <p key={text}>{text}</p>
+            ))}
+          </section>
+        )}
+        {ask && (
+          <p className="ask">
+            {HELP.ask} <b>{ask}</b>
+          </p>
+        )}
+        <h2 className="caps">{FRAME.shortcuts}</h2>
         <label className="single-keys">
           <input
             type="checkbox"
@@ -31,7 +49,7 @@ export function HelpDialog({
         </label>
         {parts.map(({ title, shortcuts }) => (
           <section key={title}>
-            <h2 className="caps">{title}</h2>
+            <h3 className="caps">{title}</h3>
             <dl className="shortcuts">
               {shortcuts.map(({ keys, does }) => (
                 <div key={keys}>

@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { FRAME } from '@/core/messages';
+import { FRAME, HELP } from '@/core/messages';
 import { sectionsOf, type Member } from './sections';
 import type { Shortcut } from './help-dialog';
 import { hasSingleKeys, isTyping } from './typing';
@@ -21,6 +21,19 @@ const LEDGER: Shortcut[] = [
   { keys: `${keys.undo}, ${keys.redo}`, does: does.undo },
 ];
 const FILTERED: Shortcut[] = [{ keys: '/', does: does.filter }];
+
+/** What the screen that one stands on is for. */
+const TEXTS: [RegExp, string[]][] = [
+  [/^\/people$/, [HELP.people]],
+  [/^\/people\/[^/]+$/, [HELP.person]],
+  [/^\/cards\/[^/]+$/, [HELP.card, HELP.cardOnPhone]],
+  [/^\/cards\/[^/]+\/look$/, [HELP.look]],
+  [/^\/cards\/[^/]+\/hand-outs$/, [HELP.handOuts]],
+  [/\/response$/, [HELP.response]],
+  [/^\/imports\//, [HELP.imports]],
+];
+const textsOf = (path: string, { alone }: Member): string[] =>
+  TEXTS.find(([of]) => of.test(path))?.[1] ?? (/^\/company/.test(path) ? [alone ? HELP.account : HELP.company] : []);
 
 /** The shortcuts of the screen that one stands on. */
 function shortcutsOf(path: string, member: Member): { title: string; shortcuts: Shortcut[] }[] {
@@ -53,9 +66,11 @@ export function Help({ member }: { member: Member }) {
   return (
     <>
       <button type="button" className="plain help" onClick={() => setOpen(true)} aria-keyshortcuts="?">
-        {FRAME.help} <kbd>?</kbd>
+        <span>{FRAME.help}</span> <kbd>?</kbd>
       </button>
-      {open && <HelpDialog parts={shortcutsOf(path, member)} onClose={() => setOpen(false)} />}
+      {open && (
+        <HelpDialog texts={textsOf(path, member)} parts={shortcutsOf(path, member)} onClose={() => setOpen(false)} />
+      )}
     </>
   );
 }

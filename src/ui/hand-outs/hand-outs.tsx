@@ -7,7 +7,7 @@ import { FRAME, HAND_OUTS } from '@/core/messages';
 import { shownLink } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import { CodeDialog } from './code-dialog';
 
 type HandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
@@ -116,7 +116,7 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
               onChange={(event) => setPlacement(event.target.value)}
               placeholder={HAND_OUTS.placementHint}
               maxLength={80}
-              isInvalid={problem !== null}
+              {...invalid('hand-out-problem', problem !== null)}
             />
             <Form.Select
               aria-label={HAND_OUTS.column.kind}
@@ -135,7 +135,7 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
           </div>
         </Form.Group>
         {frozen && <p className="attention">{HAND_OUTS.frozenNote}</p>}
-        <ProblemNote problem={problem} />
+        <ProblemNote problem={problem} id="hand-out-problem" />
       </Form>
       {shown && <CodeDialog handOut={shown} onClose={() => setShown(null)} />}
     </section>

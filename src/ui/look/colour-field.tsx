@@ -1,7 +1,8 @@
 'use client';
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { LOOK } from '@/core/messages';
+import { invalid } from '@/ui/studio/problem-note';
 
 const HEX = /^#?[0-9a-f]{6}$/i;
 
@@ -18,9 +19,13 @@ export function ColourField({
   disabled?: boolean;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
+  const note = useId();
+  const [wrong, setWrong] = useState(false);
   const keep = (text: string) => {
-    setTyped(HEX.test(text) ? null : text);
-    if (HEX.test(text)) onColour(`#${text.replace('#', '')}`.toUpperCase());
+    const fits = HEX.test(text);
+    setTyped(fits ? null : text);
+    setWrong(!fits);
+    if (fits) onColour(`#${text.replace('#', '')}`.toUpperCase());
   };
   return (
     <div className="colour-field">
@@ -31,6 +36,7 @@ export function ColourField({
         disabled={disabled}
         onChange={({ target }) => {
           setTyped(null);
+          setWrong(false);
           onColour(target.value.toUpperCase());
         }}
       />
@@ -43,11 +49,16 @@ export function ColourField({
         maxLength={7}
         spellCheck={false}
         disabled={disabled}
-        isInvalid={typed !== null}
+        {...invalid(note, wrong)}
         onChange={({ target }) => setTyped(target.value)}
         onBlur={({ target }) => keep(target.value)}
         onKeyDown={(event) => event.key === 'Enter' && keep(event.currentTarget.value)}
       />
+      {wrong && (
+        <p className="problem" role="alert" id={note}>
+          {LOOK.noColour}
+        </p>
+      )}
     </div>
   );
 }

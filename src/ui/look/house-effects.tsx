@@ -1,5 +1,6 @@
 'use client';
 import Link from 'next/link';
+import type { Problem } from '@/core/errors';
 import { HOUSE } from '@/core/messages';
 
 /** Cards that fail the same check of their page or contact file, the first of them each with what was found. */
@@ -9,7 +10,14 @@ export type Failing = {
   count: number;
   cards: { cardId: string; person: string; audience: string; finding: string }[];
 };
-export type HousePreview = { cards: number; changed: number; proved: number; fails: Failing[]; mends: number };
+export type HousePreview = {
+  cards: number;
+  changed: number;
+  proved: number;
+  fails: Failing[];
+  mends: number;
+  refused: Problem | null;
+};
 
 export const countOf = (failing: Failing[]): number => failing.reduce((sum, { count }) => sum + count, 0);
 

@@ -1,12 +1,13 @@
 'use client';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { wordingOf, type Problem } from '@/core/errors';
+import type { Problem } from '@/core/errors';
 import { HOUSE_ID, type HouseLine } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { HOUSE } from '@/core/messages';
 import { readDetail, shownValue } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 const KINDS = ['organisation', 'address', 'link', 'phone', 'email', 'own'] as const;
 type Kind = (typeof KINDS)[number];
@@ -97,7 +98,7 @@ export function HouseLines({
             placeholder={HOUSE.lineValue}
             value={value}
             maxLength={LIMITS.text}
-            isInvalid={problem !== null}
+            {...invalid('house-line-problem', problem !== null)}
             onChange={({ target }) => setValue(target.value)}
             onKeyDown={(event) => {
               if (event.key !== 'Enter') return;
@@ -108,11 +109,7 @@ export function HouseLines({
           <Button size="sm" variant="quiet" disabled={value.trim() === ''} onClick={add}>
             {HOUSE.addLine}
           </Button>
-          {problem && (
-            <p className="problem" role="alert">
-              {wordingOf(problem)}
-            </p>
-          )}
+          <ProblemNote problem={problem} id="house-line-problem" />
         </div>
       )}
     </>

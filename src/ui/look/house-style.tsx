@@ -11,7 +11,9 @@ import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { ColourField } from './colour-field';
 import { HouseBlocks } from './house-blocks';
+import { HouseBeside, useCardsBeside } from './house-beside';
 import { HouseEffects, type HousePreview } from './house-effects';
+import { HouseFace } from './house-face';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
 import { HouseProofs, type Proofs } from './house-proofs';
@@ -70,7 +72,7 @@ export function HouseStyleForm({
     const answer = await call<HousePreview>('/api/house/preview', { json: { style } });
     setBusy(null);
     if (!answer.ok) return setProblem(answer.problem);
-    setProblem(null);
+    setProblem(answer.value.refused);
     setPreview(answer.value);
   }
   async function refresh() {
@@ -109,6 +111,8 @@ export function HouseStyleForm({
     change(answer.value.style);
     setProblem(null);
   }
+  const cards = useCardsBeside();
+  const shownCard = cards?.[0];
   const code = contrast(style.codes.ink, style.codes.ground);
   const codesRead = codeReads(style.codes.ink, style.codes.ground);
   return (
@@ -122,7 +126,11 @@ export function HouseStyleForm({
             logo={style.logos.onLight?.hash ?? style.logos.onDark?.hash ?? null}
             kept={() => false}
             beside={(part) => lock(part, LOOK.part[part])}
-            faceOf={null}
+            faceOf={
+              shownCard
+                ? (layout) => <HouseFace card={shownCard.id} style={style} name="card-lying" layout={layout} />
+                : null
+            }
             allowed={() => true}
             onLook={(next) => change({ ...style, look: next })}
           />
@@ -179,6 +187,7 @@ export function HouseStyleForm({
           </Section>
         </div>
         <aside className="house-side">
+          <HouseBeside cards={cards} style={style} />
           {preview && <HouseEffects preview={preview} />}
           <Form.Group controlId="house-note">
             <Form.Label>{HOUSE.note}</Form.Label>

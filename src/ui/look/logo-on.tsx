@@ -1,25 +1,12 @@
 'use client';
-import { useEffect, useState } from 'react';
 import { contrast, SHAPE_RATIO } from '@/core/look';
 import { HOUSE } from '@/core/messages';
-import { call } from '@/ui/studio/call';
+import { useLogoColours } from '@/ui/card/use-plates';
 
 /** A logo on its ground, measured on its own pixels: the best of its strongest colours counts. */
 export function LogoOn({ logo, ground }: { logo: { hash: string } | null; ground: string }) {
-  const [colours, setColours] = useState<{ of: string; found: string[] } | null>(null);
-  const hash = logo?.hash ?? null;
-  useEffect(() => {
-    let gone = false;
-    if (hash)
-      void call<{ colours: string[] }>(`/api/pictures/${hash}/colours`).then((answer) => {
-        if (answer.ok && !gone) setColours({ of: hash, found: answer.value.colours });
-      });
-    return () => {
-      gone = true;
-    };
-  }, [hash]);
+  const found = useLogoColours(logo?.hash ?? null);
   if (!logo) return null;
-  const found = colours?.of === hash ? colours.found : [];
   const best = Math.max(0, ...found.map((colour) => contrast(colour, ground)));
   return (
     <>

@@ -29,7 +29,7 @@ type Props = {
   kept: (part: LookPart) => boolean;
   beside: (part: LookPart) => ReactNode;
   /** A drawn card in a layout; null where there is none to draw. */
-  faceOf: ((layout: LayoutName) => string) | null;
+  faceOf: ((layout: LayoutName) => ReactNode) | null;
   allowed: (layout: LayoutName) => boolean;
   onLook: (look: Look, part: LookPart) => void;
 };
@@ -53,7 +53,7 @@ export function LookFields({ look, worn = look, sample, logo, kept, beside, face
                 disabled={disabled || !allowed(name)}
                 onClick={() => change({ ...look, layout: name })}
               >
-                {faceOf && <img src={faceOf(name)} alt="" width={170} height={110} loading="lazy" />}
+                {faceOf?.(name)}
                 <b>{LOOK.layouts[name][0]}</b>
                 <small>{allowed(name) ? LOOK.layouts[name][1] : LOOK.notAllowed}</small>
               </button>

@@ -2,11 +2,11 @@
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { compose, type Composition } from '@/core/card';
+import { compose } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face/face';
 import { dressed, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
-import { LOOK_PARTS, nightLook, type Look, type LookPart } from '@/core/look';
+import type { Look, LookPart } from '@/core/look';
 import { CARD, CARDS, FRAME, LOOK } from '@/core/messages';
 import { areasOf } from '@/core/page/card-areas';
 import { CardHead } from '@/ui/card/card-head';
@@ -17,6 +17,7 @@ import { Specimen } from '@/ui/card/specimen';
 import { useCardDraft } from '@/ui/card/use-card-draft';
 import { useChanges } from '@/ui/card/use-changes';
 import { useUndoKeys } from '@/ui/card/use-undo-keys';
+import { byNight } from './by-night';
 import { FaceView } from './face-view';
 import { HouseShown } from './house-shown';
 import { KeptLooks, type KeptLook } from './kept-looks';
@@ -29,12 +30,6 @@ const PreviewDialog = dynamic(() => import('@/ui/card/preview-dialog').then((mad
 type Props = { card: CardOnTable; country: string; zone: string; kept: KeptLook[] };
 type View = 'page' | 'broad' | 'night' | FaceName;
 const VIEWS: readonly View[] = ['page', 'broad', 'night', ...FACE_NAMES];
-
-/** A card as a dark phone shows it, whatever the screen here is. */
-const byNight = (composition: Composition, shown: Look): Composition => ({
-  ...composition,
-  look: { ...nightLook(shown), night: false, overrides: [...LOOK_PARTS] },
-});
 
 /** A look with the fields of one part taken from another. */
 const withPart = (look: Look, from: Look, part: LookPart): Look => ({
@@ -114,7 +109,15 @@ export function LookTable({ card, country, zone, kept }: Props) {
                 <PartState part={part} look={own} house={house} mayOverride={card.mayOverride} onLook={setLook} />
               )
             }
-            faceOf={(layout) => `/api/cards/${card.id}/faces/card-lying.svg?layout=${layout}&version=${table.version}`}
+            faceOf={(layout) => (
+              <img
+                src={`/api/cards/${card.id}/faces/card-lying.svg?layout=${layout}&version=${table.version}`}
+                alt=""
+                width={170}
+                height={110}
+                loading="lazy"
+              />
+            )}
             allowed={(layout) => !house || house.layouts.includes(layout) || own.overrides.includes('layout')}
             onLook={(next, part) => setLook(withPart(own, next, part))}
           />

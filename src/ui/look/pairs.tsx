@@ -1,12 +1,16 @@
 'use client';
 import { Button } from 'react-bootstrap';
-import { fails, pairsInUse, proposalFor, type Look, type Palette } from '@/core/look';
+import { coloursOf, fails, pairsInUse, proposalFor, shiftedFor, type Look, type Palette } from '@/core/look';
 import { LOOK } from '@/core/messages';
 
-/** Every pair of colours that the look puts together, measured; where one fails, the nearest palette in which none does. */
+/**
+ * Every pair of colours that the look puts together, measured; where one fails, inks in which none does. The brand's colour stays: where
+ * the button hardly shows it has an edge, and shifting the colour itself is offered last.
+ */
 export function Pairs({ look, onPalette }: { look: Look; onPalette: ((palette: Palette) => void) | null }) {
   const pairs = pairsInUse(look);
   const failing = pairs.filter(({ pair }) => fails(pair));
+  const shifted = shiftedFor(look);
   return (
     <div className="pairs">
       <p className={`finding${failing.length > 0 ? ' failed' : ''}`} role="status">
@@ -17,6 +21,16 @@ export function Pairs({ look, onPalette }: { look: Look; onPalette: ((palette: P
           </Button>
         )}
       </p>
+      {shifted && (
+        <p className="note shifted">
+          {LOOK.hasEdge} <Swatch colour={look.palette.act} /> <Swatch colour={coloursOf(look.palette).edge} />
+          {onPalette && (
+            <button type="button" className="plain" onClick={() => onPalette(shifted)}>
+              {LOOK.shift} <Swatch colour={shifted.act} />
+            </button>
+          )}
+        </p>
+      )}
       <table>
         <caption className="visually-hidden">{LOOK.pairs}</caption>
         <tbody>
@@ -41,3 +55,10 @@ export function Pairs({ look, onPalette }: { look: Look; onPalette: ((palette: P
     </div>
   );
 }
+
+const Swatch = ({ colour }: { colour: string }) => (
+  <span className="mono one-colour">
+    <i style={{ background: colour }} aria-hidden="true" />
+    {colour}
+  </span>
+);

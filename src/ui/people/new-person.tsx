@@ -6,7 +6,8 @@ import { wordingOf, type Problem, type ProblemCode } from '@/core/errors';
 import { PEOPLE } from '@/core/messages';
 import { defaultLabel, isBlock, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { useCompanyDefaults } from '@/ui/studio/organisation';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import { ContactFileDrop } from './contact-file-drop';
 import { GrowingCard } from './growing-card';
 import { recordOf, withSignature, type TypedPerson } from './typed-person';
@@ -38,6 +39,7 @@ export function NewPerson({ country, zone, self }: Props) {
     photo: '',
     more: [],
   });
+  const { patterns } = useCompanyDefaults();
   const [both, setBoth] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
@@ -66,7 +68,7 @@ export function NewPerson({ country, zone, self }: Props) {
     const text = event.clipboardData.getData('text');
     if (!isBlock(text)) return;
     event.preventDefault();
-    setTyped(withSignature(typed, text, country, zone));
+    setTyped(withSignature(typed, text, { country, zone, patterns }));
   };
   const field = (name: Field, label: string, type: string, first = false) => (
     <Form.Group controlId={`new-${name}`}>
@@ -76,9 +78,7 @@ export function NewPerson({ country, zone, self }: Props) {
         autoComplete="off"
         autoFocus={first}
         value={typed[name]}
-        isInvalid={at === name}
-        aria-invalid={at === name}
-        aria-describedby={at === name ? `new-${name}-problem` : undefined}
+        {...invalid(`new-${name}-problem`, at === name)}
         onPaste={paste}
         onChange={({ target }) => (setTyped({ ...typed, [name]: target.value }), setProblem(null))}
       />

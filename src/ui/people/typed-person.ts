@@ -1,4 +1,12 @@
-import { readBlock, readDetail, splitName, type Detail, type PersonRecord, type TypedKind } from '@/core/record';
+import {
+  readBlock,
+  readDetail,
+  splitName,
+  type Detail,
+  type Pattern,
+  type PersonRecord,
+  type TypedKind,
+} from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
 
 /** What the short form holds; `more` came with a pasted signature. */
@@ -34,8 +42,12 @@ export function recordOf(typed: TypedPerson, country: string): PersonRecord {
 }
 
 /** A pasted signature spread over the form: what it has a field for goes there while that is empty, the rest comes along. */
-export function withSignature(typed: TypedPerson, text: string, country: string, zone: string): TypedPerson {
-  const { name, details } = readBlock(text, { country, zone, freshId });
+export function withSignature(
+  typed: TypedPerson,
+  text: string,
+  read: { country: string; zone: string; patterns: readonly Pattern[] },
+): TypedPerson {
+  const { name, details } = readBlock(text, { ...read, freshId });
   const next = { ...typed, name: typed.name.trim() || (name ?? ''), more: [...typed.more] };
   for (const detail of details) {
     const uses: readonly string[] = 'uses' in detail ? detail.uses : [];

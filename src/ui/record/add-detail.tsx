@@ -7,6 +7,7 @@ import {
   isBlock,
   readBlock,
   readDetail,
+  readPattern,
   recogniseLine,
   TYPED_KINDS,
   USES,
@@ -17,7 +18,8 @@ import {
   type Use,
 } from '@/core/record';
 import { call } from '@/ui/studio/call';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { BlockReview } from './block-review';
 import { freshId } from './fresh-id';
 import { suitTexts } from './suit-texts';
@@ -46,8 +48,10 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
   const [added, setAdded] = useState('');
   const photo = useRef<HTMLInputElement>(null);
   const logo = useRef<HTMLInputElement>(null);
+  const { patterns } = useCompanyDefaults();
   const several = isBlock(text) && chosen === null;
-  const kind = chosen ?? recogniseLine(text, country) ?? 'own';
+  const made = chosen === null || chosen === 'link' ? readPattern(text, patterns, country) : null;
+  const kind = chosen ?? (made ? 'link' : (recogniseLine(text, country) ?? 'own'));
 
   const clear = () => {
     setText('');
@@ -59,16 +63,16 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
 
   async function add(event: FormEvent) {
     event.preventDefault();
-    if (several) return setBlock(readBlock(text, { country, zone, freshId }));
-    const read = readDetail(kind, text, {
+    if (several) return setBlock(readBlock(text, { country, zone, freshId, patterns }));
+    const read = readDetail(kind, made?.url ?? text, {
       id: freshId(),
       country,
       zone,
       uses: use && WITH_USES.has(kind) ? [use] : [],
-      label: label.trim().slice(0, 120),
+      label: label.trim().slice(0, 120) || made?.label,
     });
     if (!read.ok) return setProblem(read.problem);
-    const schemeAdded = kind === 'link' && !/^[a-z][a-z0-9+.-]*:/i.test(text.trim());
+    const schemeAdded = kind === 'link' && !made && !/^[a-z][a-z0-9+.-]*:/i.test(text.trim());
     setAdded(schemeAdded ? RECORD.schemeAdded : '');
     clear();
     onAdd(await suitTexts([read.value]));
@@ -99,7 +103,7 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
           onKeyDown={(event) => {
             if (event.key === 'Enter' && !event.shiftKey && text.trim()) void add(event);
           }}
-          isInvalid={problem !== null}
+          {...invalid('add-detail-problem', problem !== null)}
         />
         {!several && (
           <>
@@ -152,7 +156,7 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
         <PictureInput input={photo} label={RECORD.photoFile} onFile={(file) => addPicture('photo', file)} />
         <PictureInput input={logo} label={RECORD.logoFile} drawn onFile={(file) => addPicture('logo', file)} />
       </div>
-      <ProblemNote problem={problem} />
+      <ProblemNote problem={problem} id="add-detail-problem" />
       <p className="also" aria-live="polite">
         {added}
       </p>

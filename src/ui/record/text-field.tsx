@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { ProblemNote } from '@/ui/studio/problem-note';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 /** A labelled field that keeps what was typed when it is left or with Enter; a problem stays beside it, the text in it. */
 export function TextField({
@@ -33,12 +33,12 @@ export function TextField({
         value={typed}
         placeholder={placeholder}
         maxLength={2_000}
-        isInvalid={problem !== null}
+        {...invalid(`${id}-problem`, problem !== null)}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={keep}
         onKeyDown={(event) => event.key === 'Enter' && (event.preventDefault(), keep())}
       />
-      <ProblemNote problem={problem} />
+      <ProblemNote problem={problem} id={`${id}-problem`} />
     </Form.Group>
   );
 }

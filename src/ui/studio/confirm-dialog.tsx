@@ -4,7 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { ACCOUNT, COMPANY, ENTRY } from '@/core/messages';
 import { call } from './call';
-import { ProblemNote } from './problem-note';
+import { invalid, ProblemNote } from './problem-note';
 
 /** Asks for the password once more where something wants it fresh; what wanted it goes on by itself after that. */
 export function ConfirmDialog({ onClose }: { onClose: (confirmed: boolean) => void }) {
@@ -31,10 +31,10 @@ export function ConfirmDialog({ onClose }: { onClose: (confirmed: boolean) => vo
               autoComplete="current-password"
               autoFocus
               value={password}
-              isInvalid={problem !== null}
+              {...invalid('confirm-problem', problem !== null)}
               onChange={({ target }) => setPassword(target.value)}
             />
-            <ProblemNote problem={problem} />
+            <ProblemNote problem={problem} id="confirm-problem" />
           </Form.Group>
         </Modal.Body>
         <Modal.Footer>

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { languageName, LANGUAGES_WORDS as WORDS, OUR_LANGUAGES, type Language } from '@/core/messages';
+import { invalid } from './problem-note';
 import { LANGUAGE_LIST, languageTyped } from './languages';
 
 /** Chooses any language: by its name in English or in itself, or by its tag. */
@@ -36,8 +37,7 @@ export function LanguagePicker({
         placeholder={WORDS.hint}
         autoComplete="off"
         value={typed}
-        isInvalid={problem !== null}
-        aria-describedby={problem ? `${id}-problem` : undefined}
+        {...invalid(`${id}-problem`, problem !== null)}
         onChange={({ target }) => {
           setTyped(target.value);
           setProblem(null);

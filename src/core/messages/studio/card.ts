@@ -63,6 +63,7 @@ export const CARD = {
         ? 'full'
         : `room for about ${lines === 1 ? 'one more line' : `${lines} more lines`}`,
   roomOf: (channel: Channel, lines: number): string => `${CHANNEL_WORDS[channel]}: ${CARD.roomLeft(lines)}.`,
+  ledger: 'Lines of the card',
   keys: 'Arrows move, Space ticks, Enter edits, Alt with an arrow moves a line, Alt 0 unticks all of it, Ctrl Z undoes.',
   gripKeys: 'Move this line with Alt and the up or down arrow.',
   movedTo: (title: string, at: number, of: number) => `${title}: line ${at} of ${of}`,

@@ -42,6 +42,7 @@ export const LOOK = {
     act: 'Large button',
     onAct: 'Ink on the button',
   },
+  noColour: 'A colour is six letters or digits of 0–9 and A–F, such as #6B3F6E.',
   colourOf: (name: string) => `${name}, as a value`,
   fromOne: 'All from one colour',
   fromOneTake: 'Make a palette',
@@ -69,7 +70,9 @@ export const LOOK = {
     failing === 1
       ? `1 of ${count} pairs of colours does not read.`
       : `${failing} of ${count} pairs of colours do not read.`,
-  propose: 'Use the nearest readable colour',
+  propose: 'Change the ink so that it reads',
+  hasEdge: 'The button keeps its colour, and an edge in a shade that shows on the sheet:',
+  shift: 'Shift the colour instead, to',
   pairsSource: 'WCAG 2.2, 1.4.3 and 1.4.11',
   titleFamily: 'Name, headings, buttons',
   textFamily: 'Lines',
@@ -182,6 +185,14 @@ export const HOUSE = {
   codeGround: 'Ground',
   codeReads: (ratio: string) => `${ratio} to 1, dark on light: read.`,
   codeFails: (ratio: string) => `${ratio} to 1: codes need dark modules on a light ground, 4 to 1 at least.`,
+  beside: 'On your cards',
+  besideNote: 'The real page and drawings of three cards, in what stands on the left. Nothing is saved by looking.',
+  besideNone: 'As soon as there is a card, it is shown here in what you choose.',
+  besideViews: { page: 'Page', night: 'Dark phone', 'card-lying': 'Card', link: 'Link preview' },
+  another: 'Another card',
+  anotherHint: 'A name or an audience …',
+  pageOf: (person: string) => `Page of ${person}`,
+  anotherOf: (person: string) => `Another card in place of ${person}`,
   preview: 'See what it changes',
   previewing: 'Checking the cards …',
   would: (changed: number, cards: number) =>

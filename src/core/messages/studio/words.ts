@@ -13,6 +13,7 @@ export const WORDS = {
   one: 'Our own words follow the recipient’s phone. Add a language to say the card’s words in it as well.',
   several: (names: string[]) => `The recipient’s browser chooses among ${names.join(', ')}; the page shows a switch.`,
   add: 'Add a language',
+  addOne: (name: string) => `Add ${name}`,
   first: 'The card’s first words are in',
   open: (language: string, done: number, of: number) => `${language}: ${done} of ${of} texts`,
   take: (language: string) => `Remove ${language} from the card`,

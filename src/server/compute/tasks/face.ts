@@ -10,8 +10,11 @@ import {
   type FaceName,
   type FacePictures,
 } from '@/core/face';
+import { logoGrounds } from '@/core/house';
+import { groundsOf, plateFor } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { shippedTypesetter } from '@/server/fonts';
+import { coloursOf } from './colours';
 
 /** A photo on a face is at most as many pixels wide as a printed half of a card needs at 300 dpi, or a link's picture. */
 const PHOTO_SIDE = 640;
@@ -70,7 +73,8 @@ export async function drawFace(order: FaceOrder): Promise<DrawnFace> {
   const { composition, name, language, format } = order;
   const { sources, sizes } = await picturesFor(order);
   const size = FACE_SIZES[name];
-  const content = faceContent(composition, language, sizes, name === 'link' ? INTRODUCTION : 'lines');
+  const marked = { ...sizes, logo: sizes.logo && { ...sizes.logo, plate: await plateOf(order) } };
+  const content = faceContent(composition, language, marked, name === 'link' ? INTRODUCTION : 'lines');
   const typesetter = await shippedTypesetter();
   const face = layFace(composition.look, content, size, typesetter);
   const { leftOut, cut, missing, smallestType } = face;
@@ -82,6 +86,14 @@ export async function drawFace(order: FaceOrder): Promise<DrawnFace> {
     missing,
     smallestType,
   };
+}
+
+/** The plate that the logo needs on this face; the back of a card is all band. */
+async function plateOf({ composition: { look }, logo, name }: FaceOrder): Promise<string | null> {
+  if (!logo) return null;
+  const { colours } = await coloursOf({ bytes: logo });
+  const grounds = FACE_SIZES[name].form === 'back' ? groundsOf(look) : logoGrounds(look);
+  return plateFor(colours, grounds, look.palette.sheet);
 }
 
 function painted(svg: Buffer, { width, height }: { width: number; height: number }, format: 'jpeg' | 'webp') {

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useStable } from '@/ui/studio/use-stable';
+import { invalid } from '@/ui/studio/problem-note';
 
 /** What is typed is kept once the hand rests this long, or when the field is left. */
 const REST_MS = 400;
@@ -50,8 +51,7 @@ export function BlockField({
         value={typed}
         placeholder={hint}
         maxLength={most}
-        isInvalid={finding !== null}
-        aria-describedby={finding ? `${id}-wrong` : undefined}
+        {...invalid(`${id}-wrong`, finding !== null)}
         {...(long ? { as: 'textarea' as const, rows: 3 } : {})}
         onChange={({ target }) => {
           setTyped(target.value);

@@ -6,6 +6,7 @@ import { LIMITS } from '@/core/limits';
 import { languageName, WORDS, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import { LanguagePicker } from '@/ui/studio/language-picker';
+import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { Chevron } from '../marks';
 
 const WordTable = dynamic(() => import('./word-table').then((made) => made.WordTable));
@@ -25,7 +26,12 @@ export function Languages({ draft, record, clashes, onDraft, onSettle }: Props) 
   const said = Object.keys(draft.words)
     .filter((each) => each !== first)
     .sort();
+  const { languages: usual } = useCompanyDefaults();
   const setWords = (words: Words) => onDraft({ ...draft, words });
+  const add = (language: Language) => {
+    setWords({ ...draft.words, [language]: {} });
+    setOpen(language);
+  };
   return (
     <section className="blocks" aria-labelledby="languages-title">
       <div className="blocks-title">
@@ -33,16 +39,16 @@ export function Languages({ draft, record, clashes, onDraft, onSettle }: Props) 
           {WORDS.title}
         </h2>
         <span className="language-adds">
+          {said.length < LIMITS.languages &&
+            usual
+              .filter((each) => each !== first && !said.includes(each))
+              .map((each) => (
+                <button key={each} type="button" className="plain" onClick={() => add(each)}>
+                  {WORDS.addOne(languageName(each))}
+                </button>
+              ))}
           {said.length < LIMITS.languages && (
-            <LanguagePicker
-              id="card-language"
-              word={WORDS.add}
-              taken={[first, ...said]}
-              onPick={(language) => {
-                setWords({ ...draft.words, [language]: {} });
-                setOpen(language);
-              }}
-            />
+            <LanguagePicker id="card-language" word={WORDS.add} taken={[first, ...said]} onPick={add} />
           )}
         </span>
       </div>

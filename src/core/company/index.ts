@@ -1,0 +1,1 @@
+export { COMPANY_DEFAULTS, CompanyDefaultsSchema, type CompanyDefaults } from './defaults';
