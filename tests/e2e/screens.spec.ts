@@ -41,7 +41,12 @@ const AT = { light: { width: 1280, height: 800 }, dark: { width: 640, height: 40
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every screen is accessible, ${colorScheme}`, async ({ browser }) => {
     test.setTimeout(240_000);
-    const page = await (await browser.newContext({ colorScheme, viewport: AT[colorScheme] })).newPage();
+    // Far from the zone of the server: what a screen says must not depend on where it is read.
+    const away = { timezoneId: 'Pacific/Apia', locale: 'fr-FR' };
+    const page = await (await browser.newContext({ colorScheme, viewport: AT[colorScheme], ...away })).newPage();
+    // Where the browser draws something else than the server did, React says so.
+    const faults: string[] = [];
+    page.on('pageerror', ({ message }) => faults.push(`${page.url()}: ${message}`));
     await page.goto('/sign-in');
     await accessible(page, 'sign in');
     await page.goto('/sign-up');
@@ -172,6 +177,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('Müller-Lind');
     await accessible(page, 'go to');
     await page.keyboard.press('Escape');
+    expect(faults).toEqual([]);
     await page.goto(`/c/${address}`);
     await accessible(page, 'page');
     const arabic = await (await browser.newContext({ colorScheme, locale: 'ar-EG' })).newPage();

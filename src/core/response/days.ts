@@ -46,3 +46,30 @@ export function daysBetween(first: string, last: string): string[] {
   for (let day = first; day <= last && days.length < 3_700; day = addDays(day, 1)) days.push(day);
   return days;
 }
+
+/** Wall clock times of a zone as a form's field has them (HTML, local date and time strings: `2026-11-27T09:00`). */
+const clocks = new Map<string, Intl.DateTimeFormat>();
+function clockOf(timeZone: string): Intl.DateTimeFormat {
+  const known = clocks.get(timeZone);
+  if (known) return known;
+  const digits = { year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' } as const;
+  const made = new Intl.DateTimeFormat('sv-SE', { timeZone, ...digits });
+  clocks.set(timeZone, made);
+  return made;
+}
+
+/** What a clock on the wall of a zone shows at an instant (milliseconds, UTC), to the minute. */
+export const wallTime = (instant: number, timeZone: string): string =>
+  clockOf(timeZone).format(instant).replace(' ', 'T');
+
+/**
+ * The instant (milliseconds, UTC) at which a clock on the wall of a zone shows a time: the first of two where clocks are put back, and
+ * where they are put forward over it the moment that lies as far behind the change.
+ */
+export function instantAt(wall: string, timeZone: string): number {
+  const asUtc = Date.parse(`${wall}Z`);
+  const ahead = (instant: number) => Date.parse(`${wallTime(instant, timeZone)}Z`) - instant;
+  const tried = [asUtc - 86_400_000, asUtc + 86_400_000].map((near) => asUtc - ahead(near));
+  const shown = tried.filter((instant) => wallTime(instant, timeZone) === wall);
+  return shown.length > 0 ? Math.min(...shown) : Math.max(...tried);
+}

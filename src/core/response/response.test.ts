@@ -1,4 +1,15 @@
-import { addDays, dayOf, judge, startOfDay, summarise, type EventKind, type ResponseEvent } from './index';
+import fc from 'fast-check';
+import {
+  addDays,
+  dayOf,
+  instantAt,
+  judge,
+  startOfDay,
+  summarise,
+  wallTime,
+  type EventKind,
+  type ResponseEvent,
+} from './index';
 
 const at = (instant: string) => Date.parse(instant);
 const event = (
@@ -94,4 +105,23 @@ describe('who counts', () => {
   ] as const)('%j is %s', (request, verdict) => {
     expect(judge(request)).toBe(verdict);
   });
+});
+
+// The changes of 2026 in London (clocks forward on 29 March at 01:00 UTC, back on 25 October at 01:00 UTC: IANA time-zone data) and a zone without any.
+test('a time typed for a zone is the instant at which a clock on its wall shows it, also when clocks are changed', () => {
+  const at = (wall: string, zone = 'Europe/London') => new Date(instantAt(wall, zone)).toISOString();
+  expect(at('2026-07-01T09:00')).toBe('2026-07-01T08:00:00.000Z');
+  expect(at('2026-11-27T09:00')).toBe('2026-11-27T09:00:00.000Z');
+  expect(at('2026-11-27T09:00', 'Asia/Kathmandu')).toBe('2026-11-27T03:15:00.000Z');
+  // 01:30 comes twice in October, and never in March.
+  expect(at('2026-10-25T01:30')).toBe('2026-10-25T00:30:00.000Z');
+  expect(at('2026-03-29T01:30')).toBe('2026-03-29T01:30:00.000Z');
+  const instants = fc.integer({ min: Date.UTC(2020, 0, 1), max: Date.UTC(2036, 0, 1) });
+  const zones = fc.constantFrom('Europe/London', 'America/St_Johns', 'Pacific/Apia', 'Australia/Lord_Howe', 'UTC');
+  fc.assert(
+    fc.property(instants, zones, (instant, zone) => {
+      const wall = wallTime(instant, zone);
+      expect(wallTime(instantAt(wall, zone), zone)).toBe(wall);
+    }),
+  );
 });

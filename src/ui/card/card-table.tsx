@@ -195,6 +195,7 @@ export function CardTable({ card, country, zone, publishing, mayDelete }: Props)
           card={card}
           table={table}
           composition={composed.value}
+          zone={zone}
           changes={changes}
           onClose={() => setDialog(null)}
         />

@@ -1,11 +1,12 @@
 'use client';
 import { Form } from 'react-bootstrap';
 import { PLAN } from '@/core/messages';
+import { instantAt, wallTime } from '@/core/response/days';
 
-/** When a card goes out and when it ends, as its publisher types it: local times of their own zone, empty for none. */
+/** When a card goes out and when it ends, as its publisher types it: times of the organisation's zone, empty for none. */
 export type Planned = { publishAt: string; endsAt: string; endsWith: 'resting' | 'retired' };
 
-export function PlanFields({ plan, onPlan }: { plan: Planned; onPlan: (plan: Planned) => void }) {
+export function PlanFields({ plan, zone, onPlan }: { plan: Planned; zone: string; onPlan: (plan: Planned) => void }) {
   return (
     <details className="plan" open={plan.publishAt !== '' || plan.endsAt !== ''}>
       <summary>{PLAN.title}</summary>
@@ -39,17 +40,14 @@ export function PlanFields({ plan, onPlan }: { plan: Planned; onPlan: (plan: Pla
             <option value="resting">{PLAN.rests}</option>
             <option value="retired">{PLAN.retires}</option>
           </Form.Select>
-          <Form.Text>{PLAN.endsNote}</Form.Text>
+          <Form.Text>{PLAN.endsNote(zone.replaceAll('_', ' '))}</Form.Text>
         </Form.Group>
       </div>
     </details>
   );
 }
 
-/** A local time as the field has it (minutes) from an instant, and back; an empty one is none. */
-export const localTime = (iso: string | null): string => {
-  if (!iso) return '';
-  const at = new Date(iso);
-  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-};
-export const instantOf = (local: string): string | null => (local ? new Date(local).toISOString() : null);
+/** A time of the organisation's zone as the field has it from an instant, and back; an empty one is none. */
+export const fieldTime = (zone: string, iso: string | null): string => (iso ? wallTime(Date.parse(iso), zone) : '');
+export const instantOf = (zone: string, typed: string): string | null =>
+  typed ? new Date(instantAt(typed, zone)).toISOString() : null;

@@ -19,7 +19,7 @@ import { LanguageSelect } from '@/ui/studio/language-picker';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOnTable } from './card-on-table';
-import { instantOf, localTime, PlanFields, type Planned } from './plan-fields';
+import { fieldTime, instantOf, PlanFields, type Planned } from './plan-fields';
 import { PublishPrivate, usePrivateLeaving } from './publish-private';
 import type { CardDraft } from './use-card-draft';
 
@@ -28,6 +28,7 @@ type Props = {
   table: CardDraft;
   composition: Composition;
   changes: Change[];
+  zone: string;
   onClose: (published: boolean) => void;
 };
 
@@ -46,14 +47,14 @@ const ChangeList = ({ changes }: { changes: Change[] }) => (
 );
 
 /** Publishing is deliberate: what goes out, where, and under which address. */
-export function PublishDialog({ card, table, composition, changes, onClose }: Props) {
+export function PublishDialog({ card, table, composition, changes, zone, onClose }: Props) {
   const { now: draft, record, flush } = table;
   const [address, setAddress] = useState(card.address ?? card.suggested ?? '');
   const [problem, setProblem] = useState<Problem | null>(null);
   const [note, setNote] = useState('');
   const [plan, setPlan] = useState<Planned>({
-    publishAt: localTime(card.plan?.publishAt ?? null),
-    endsAt: localTime(card.plan?.endsAt ?? null),
+    publishAt: fieldTime(zone, card.plan?.publishAt ?? null),
+    endsAt: fieldTime(zone, card.plan?.endsAt ?? null),
     endsWith: card.plan?.endsWith ?? 'resting',
   });
   const [busy, setBusy] = useState(false);
@@ -72,13 +73,13 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
   const endsOnly =
     !later &&
     unchanged &&
-    (plan.endsAt !== localTime(card.plan?.endsAt ?? null) || typeof card.plan?.publishAt === 'string');
+    (plan.endsAt !== fieldTime(zone, card.plan?.endsAt ?? null) || typeof card.plan?.publishAt === 'string');
   const planOf = (at: string, seen: object) => ({
     seen,
-    publishAt: instantOf(plan.publishAt),
+    publishAt: instantOf(zone, plan.publishAt),
     address: at,
     note,
-    endsAt: instantOf(plan.endsAt),
+    endsAt: instantOf(zone, plan.endsAt),
     endsWith: plan.endsAt ? plan.endsWith : null,
   });
 
@@ -106,7 +107,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
                 address: read.value,
                 note,
                 ...(overrideContrast ? { overrideContrast } : {}),
-                ends: plan.endsAt ? { at: instantOf(plan.endsAt), with: plan.endsWith } : null,
+                ends: plan.endsAt ? { at: instantOf(zone, plan.endsAt), with: plan.endsWith } : null,
               },
             });
     setBusy(false);
@@ -231,7 +232,7 @@ export function PublishDialog({ card, table, composition, changes, onClose }: Pr
                 onChange={(event) => setNote(event.target.value)}
               />
             </Form.Group>
-            <PlanFields plan={plan} onPlan={(next) => (setPlan(next), setProblem(null))} />
+            <PlanFields plan={plan} zone={zone} onPlan={(next) => (setPlan(next), setProblem(null))} />
             {problem && !ofAddress(problem) && <ProblemNote problem={problem} />}
             {told && (
               <p className="problem" role="alert">

@@ -13,12 +13,14 @@ export function PublishFromTable({
   card,
   table,
   composition,
+  zone,
   changes,
   onClose,
 }: {
   card: CardOnTable;
   table: CardDraft;
   composition: Composition;
+  zone: string;
   changes: Change[];
   onClose: () => void;
 }) {
@@ -28,6 +30,7 @@ export function PublishFromTable({
       card={card}
       table={table}
       composition={composition}
+      zone={zone}
       changes={changes}
       onClose={(published) => {
         onClose();

@@ -1,6 +1,6 @@
 import { wordingOf } from '@/core/errors';
 import { CARD, FRAME, PLAN } from '@/core/messages';
-import { instantIn } from '@/ui/studio/instant';
+import { instantIn, timeIn } from '@/ui/studio/instant';
 import type { Plan } from './card-on-table';
 import type { CardDraft } from './use-card-draft';
 
@@ -24,7 +24,7 @@ export function SavedNote({
       ? FRAME.notSaved
       : FRAME.saving
     : table.savedAt
-      ? FRAME.savedAt(new Date(table.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }))
+      ? FRAME.savedAt(timeIn(zone, table.savedAt))
       : '';
   return (
     <>

@@ -11,7 +11,7 @@ import { COMPANY, ENTRY } from '@/core/messages';
 import { LEGAL, type Legal } from '@/core/page';
 import { readLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
-import { COUNTRIES } from '@/ui/studio/countries';
+import type { Country } from '@/ui/studio/countries';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import { DefaultFields } from './default-fields';
 
@@ -42,7 +42,17 @@ function linkProblem(typed: string): string | true {
 }
 
 /** What the organisation is called, where it is, what it links to below each of its pages, and what its members begin with. */
-export function Settings({ settings, zones, alone }: { settings: Kept; zones: string[]; alone: boolean }) {
+export function Settings({
+  settings,
+  countries,
+  zones,
+  alone,
+}: {
+  settings: Kept;
+  countries: Country[];
+  zones: string[];
+  alone: boolean;
+}) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   const [saved, setSaved] = useState(false);
@@ -88,7 +98,7 @@ export function Settings({ settings, zones, alone }: { settings: Kept; zones: st
       <Form.Group controlId="country">
         <Form.Label>{ENTRY.country}</Form.Label>
         <Form.Select {...register('country')}>
-          {COUNTRIES.map(({ code, name }) => (
+          {countries.map(({ code, name }) => (
             <option key={code} value={code}>
               {name}
             </option>

@@ -7,7 +7,7 @@ import { useForm } from 'react-hook-form';
 import type { Problem, ProblemCode } from '@/core/errors';
 import { ENTRY } from '@/core/messages';
 import { call } from '@/ui/studio/call';
-import { COUNTRIES } from '@/ui/studio/countries';
+import type { Country } from '@/ui/studio/countries';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 type Fields = { name: string; email: string; password: string; country: string; timeZone: string };
@@ -28,7 +28,9 @@ const FIELD_OF: Partial<Record<ProblemCode, keyof Fields>> = {
 
 const subscribe = () => () => undefined;
 
-export function SignUp({ guess, zones, told }: { guess: Guess; zones: string[]; told: Problem | null }) {
+type Props = { guess: Guess; countries: Country[]; zones: string[]; told: Problem | null };
+
+export function SignUp({ guess, countries, zones, told }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(told);
   const { register, handleSubmit, formState } = useForm<Fields>();
@@ -74,7 +76,7 @@ export function SignUp({ guess, zones, told }: { guess: Guess; zones: string[]; 
         <Form.Group controlId="country">
           <Form.Label>{ENTRY.country}</Form.Label>
           <Form.Select defaultValue={guess.country} {...register('country')}>
-            {COUNTRIES.map(({ code, name }) => (
+            {countries.map(({ code, name }) => (
               <option key={code} value={code}>
                 {name}
               </option>

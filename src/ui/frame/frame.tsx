@@ -8,6 +8,7 @@ import { Rail } from './rail';
 import type { Member } from './sections';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
 import { SignOut } from './sign-out';
+import { TypedBefore } from './typed-before';
 
 type Props = { organisation: string; person: string; member: Member; children: ReactNode };
 
@@ -37,6 +38,7 @@ export function Frame({ organisation, person, member, children }: Props) {
         <main id="content">{children}</main>
       </div>
       <KeepFocus />
+      <TypedBefore />
       <ConfirmPassword />
     </>
   );

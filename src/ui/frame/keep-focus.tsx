@@ -1,5 +1,6 @@
 'use client';
-import { useEffect } from 'react';
+import { usePathname } from 'next/navigation';
+import { useEffect, useRef } from 'react';
 
 /** Longer than whatever moves the focus by itself takes: a cell that becomes a button, a dialog that hands it back. */
 const SETTLE_MS = 80;
@@ -17,6 +18,13 @@ const placeOf = (element: Element): Place => {
 };
 
 const shown = (element: HTMLElement): boolean => element.checkVisibility?.() ?? true;
+
+/** The title of the screen, which a reader then begins with. */
+function focusTitle() {
+  const title = document.querySelector<HTMLElement>('#content h1');
+  title?.setAttribute('tabindex', '-1');
+  title?.focus({ preventScroll: true });
+}
 
 /** What stands now where something stood: after it first, before it otherwise, never outside `within`. */
 function successorOf({ parents }: Place, within: Element): HTMLElement | null {
@@ -39,6 +47,15 @@ function successorOf({ parents }: Place, within: Element): HTMLElement | null {
  * whose button is gone. It goes to what stands in that place now, on a new screen to its title.
  */
 export function KeepFocus() {
+  const path = usePathname();
+  const first = useRef(path);
+  useEffect(() => {
+    if (first.current === path) return;
+    first.current = '';
+    // Whoever came by a link that is gone with its screen begins at the new one's title.
+    const timer = setTimeout(() => document.activeElement === document.body && focusTitle(), SETTLE_MS);
+    return () => clearTimeout(timer);
+  }, [path]);
   useEffect(() => {
     let last: Place | null = null;
     /** The last place on the screen itself, for when a dialog goes. */
@@ -61,14 +78,11 @@ export function KeepFocus() {
       const place = screen.contains(last.parents.find(({ element }) => element.isConnected)?.element ?? null)
         ? last
         : onScreen;
-      const isNew = last.path !== window.location.pathname;
-      const title = screen.querySelector<HTMLElement>('h1');
-      const to =
-        (!isNew && place?.element.isConnected && place.element instanceof HTMLElement ? place.element : null) ??
-        (!isNew && place ? successorOf(place, screen) : null) ??
-        title;
-      if (to === title) title?.setAttribute('tabindex', '-1');
-      to?.focus({ preventScroll: to === title });
+      if (last.path !== window.location.pathname) return focusTitle();
+      const there = place?.element.isConnected && place.element instanceof HTMLElement ? place.element : null;
+      const to = there ?? (place && successorOf(place, screen));
+      if (to) to.focus();
+      else focusTitle();
     };
     const watcher = new MutationObserver(() => {
       if (!last || last.element.isConnected) return;

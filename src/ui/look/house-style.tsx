@@ -187,18 +187,16 @@ export function HouseStyleForm({
           </Section>
         </div>
         <aside className="house-side">
-          <HouseBeside cards={cards} style={style} />
-          {preview && <HouseEffects preview={preview} />}
-          <Form.Group controlId="house-note">
-            <Form.Label>{HOUSE.note}</Form.Label>
-            <Form.Control
-              size="sm"
-              value={note}
-              maxLength={LIMITS.revisionNote}
-              onChange={({ target }) => setNote(target.value)}
-            />
-          </Form.Group>
           <div className="house-acts">
+            <Form.Group controlId="house-note">
+              <Form.Label>{HOUSE.note}</Form.Label>
+              <Form.Control
+                size="sm"
+                value={note}
+                maxLength={LIMITS.revisionNote}
+                onChange={({ target }) => setNote(target.value)}
+              />
+            </Form.Group>
             <Button variant={preview ? 'quiet' : 'primary'} disabled={busy !== null} onClick={() => void look()}>
               {busy === 'preview' ? HOUSE.previewing : HOUSE.preview}
             </Button>
@@ -222,6 +220,8 @@ export function HouseStyleForm({
             </Button>
           )}
           <p role="status">{told ?? ''}</p>
+          {preview && <HouseEffects preview={preview} />}
+          <HouseBeside cards={cards} style={style} />
           <HouseProofs first={proofs} zone={zone} />
           {versions.length > 0 && (
             <>

@@ -92,6 +92,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
           card={card}
           table={table}
           composition={composed.value}
+          zone={zone}
           changes={changes}
           onClose={() => setPublishing(false)}
         />

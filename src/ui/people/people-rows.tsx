@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { memo, useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { CARD, EXPORT, PEOPLE } from '@/core/messages';
 import { MARKS } from '@/ui/card/card-head';
+import { shortDayIn } from '@/ui/studio/instant';
 import type { PersonInList } from './person';
 
 /** Lists up to this length are drawn whole, so that a browser's own search finds everybody. */
@@ -15,11 +16,9 @@ const USUAL_HEIGHT = 57;
 const FIRST_RECT = { width: 1_280, height: 800 };
 const estimateSize = () => USUAL_HEIGHT;
 
-// Making a format takes longer than drawing the row it stands in.
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' });
-
 type Props = {
   people: PersonInList[];
+  zone: string;
   chosen: ReadonlySet<string>;
   onChoose: (id: string, on: boolean) => void;
 };
@@ -29,12 +28,12 @@ export function PeopleRows(props: Props) {
   return props.people.length > MOST_WHOLE ? <InSight {...props} /> : <Whole {...props} />;
 }
 
-const Whole = ({ people, chosen, onChoose }: Props) =>
+const Whole = ({ people, zone, chosen, onChoose }: Props) =>
   people.map((person) => (
-    <PersonRows key={person.id} person={person} chosen={chosen.has(person.id)} onChoose={onChoose} />
+    <PersonRows key={person.id} person={person} zone={zone} chosen={chosen.has(person.id)} onChoose={onChoose} />
   ));
 
-function InSight({ people, chosen, onChoose }: Props) {
+function InSight({ people, zone, chosen, onChoose }: Props) {
   const list = useRef<HTMLDivElement>(null);
   const [top, setTop] = useState(0);
   useLayoutEffect(() => {
@@ -57,7 +56,7 @@ function InSight({ people, chosen, onChoose }: Props) {
           data-index={index}
           style={{ position: 'absolute', top: 0, left: 0, right: 0, transform: `translateY(${start - top}px)` }}
         >
-          <PersonRows person={people[index]!} chosen={chosen.has(people[index]!.id)} onChoose={onChoose} />
+          <PersonRows person={people[index]!} zone={zone} chosen={chosen.has(people[index]!.id)} onChoose={onChoose} />
         </div>
       ))}
     </div>
@@ -66,10 +65,12 @@ function InSight({ people, chosen, onChoose }: Props) {
 
 const PersonRows = memo(function PersonRows({
   person,
+  zone,
   chosen,
   onChoose,
 }: {
   person: PersonInList;
+  zone: string;
   chosen: boolean;
   onChoose: (id: string, on: boolean) => void;
 }) {
@@ -111,9 +112,7 @@ const PersonRows = memo(function PersonRows({
                 </b>
               )}
             </span>
-            <time dateTime={card.changed} suppressHydrationWarning>
-              {DAY.format(new Date(card.changed))}
-            </time>
+            <time dateTime={card.changed}>{shortDayIn(zone, card.changed)}</time>
             <span className="num">{card.state === 'published' ? card.week.views : ''}</span>
             <span className="num">{card.state === 'published' ? card.week.saves : ''}</span>
           </div>

@@ -96,7 +96,7 @@ export function People({ people, deleted, mayAdd, country, zone, self }: Props) 
           <span className="num">{PEOPLE.column.views}</span>
           <span className="num">{PEOPLE.column.saves}</span>
         </div>
-        <PeopleRows people={shown} chosen={chosen} onChoose={choose} />
+        <PeopleRows people={shown} zone={zone} chosen={chosen} onChoose={choose} />
         {shown.length === 0 && (
           <p className="nothing">
             {PEOPLE.nobodyMatches(filter)}{' '}

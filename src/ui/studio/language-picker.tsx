@@ -18,6 +18,8 @@ export function LanguagePicker({
   onPick: (language: Language) => void;
 }) {
   const [typed, setTyped] = useState('');
+  // Platforms may call a language otherwise: the list is the browser's alone, from when it is wanted.
+  const [listed, setListed] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const pick = () => {
     if (!typed.trim()) return;
@@ -36,6 +38,7 @@ export function LanguagePicker({
         aria-label={word}
         placeholder={WORDS.hint}
         autoComplete="off"
+        onFocus={() => setListed(true)}
         value={typed}
         {...invalid(`${id}-problem`, problem !== null)}
         onChange={({ target }) => {
@@ -50,9 +53,10 @@ export function LanguagePicker({
         }}
       />
       <datalist id={`${id}-list`}>
-        {LANGUAGE_LIST.filter(({ tag }) => !taken.includes(tag)).map(({ tag, name, english }) => (
-          <option key={tag} value={english} label={name === english ? undefined : name} />
-        ))}
+        {listed &&
+          LANGUAGE_LIST.filter(({ tag }) => !taken.includes(tag)).map(({ tag, name, english }) => (
+            <option key={tag} value={english} label={name === english ? undefined : name} />
+          ))}
       </datalist>
       <Button variant="quiet" size="sm" aria-label={`${WORDS.add}: ${word}`} onClick={pick}>
         {WORDS.add}

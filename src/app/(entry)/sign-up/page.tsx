@@ -6,6 +6,7 @@ import { currentActor } from '@/app/request/session';
 import { ENTRY } from '@/core/messages';
 import { timeZones } from '@/server/services/time-zones';
 import { SignUp, type Guess } from '@/ui/entry/sign-up';
+import { countryNames } from '@/ui/studio/countries';
 
 export const metadata: Metadata = { title: ENTRY.newAccount };
 
@@ -20,5 +21,7 @@ export default async function SignUpPage({ searchParams }: { searchParams: Promi
   if (await currentActor()) redirect('/');
   const zones = await timeZones();
   const guess = guessFrom((await headers()).get('accept-language') ?? '', zones);
-  return <SignUp guess={guess} zones={zones} told={toldProblem((await searchParams).problem)} />;
+  return (
+    <SignUp guess={guess} countries={countryNames()} zones={zones} told={toldProblem((await searchParams).problem)} />
+  );
 }

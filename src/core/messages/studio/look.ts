@@ -186,7 +186,7 @@ export const HOUSE = {
   codeReads: (ratio: string) => `${ratio} to 1, dark on light: read.`,
   codeFails: (ratio: string) => `${ratio} to 1: codes need dark modules on a light ground, 4 to 1 at least.`,
   beside: 'On your cards',
-  besideNote: 'The real page and drawings of three cards, in what stands on the left. Nothing is saved by looking.',
+  besideNote: 'Three real cards in what you choose on the left. Nothing is saved by looking.',
   besideNone: 'As soon as there is a card, it is shown here in what you choose.',
   besideViews: { page: 'Page', night: 'Dark phone', 'card-lying': 'Card', link: 'Link preview' },
   another: 'Another card',

@@ -29,7 +29,7 @@ export const PLAN = {
   endsWith: 'and then',
   rests: 'rests, with its note',
   retires: 'is retired',
-  endsNote: 'Times are those of this device.',
+  endsNote: (zone: string) => `Times are those of ${zone}, the zone of your organisation.`,
   note: 'Note for the list of revisions',
   noteHint: 'New direct line',
   plan: 'Plan it',

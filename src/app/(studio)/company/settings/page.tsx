@@ -6,6 +6,7 @@ import { readSettings } from '@/server/services/company-settings';
 import { timeZones } from '@/server/services/time-zones';
 import { CompanyHead } from '@/ui/company/company-head';
 import { Settings } from '@/ui/company/settings';
+import { countryNames } from '@/ui/studio/countries';
 
 export const metadata: Metadata = { title: COMPANY.turn.settings };
 
@@ -15,7 +16,7 @@ export default async function SettingsPage() {
   return (
     <>
       <CompanyHead actor={actor} turn="settings" />
-      <Settings settings={settings} zones={await timeZones()} alone={actor.alone} />
+      <Settings settings={settings} countries={countryNames()} zones={await timeZones()} alone={actor.alone} />
     </>
   );
 }
