@@ -9,13 +9,14 @@ import type { Clock } from '@/server/clock';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { files } from '@/server/files';
 import type { EventRow } from '@/server/db/events';
-import { drawFace, drawIcon, drawingKey, lightPhoto, lightPicture } from '@/server/services/draw-card';
+import { drawingKey } from '@/server/services/draw-card';
 import type { PublishedCard } from '@/server/services/load-published';
 import type { Recorded } from '@/server/services/record-event';
 import { askedBy } from './asked';
 import { deliver, deliverFile } from './deliver';
 import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
-import { languageFor, languagesAt } from './language';
+import { languageFor } from './language';
+import { isMade, make, type Made } from './made';
 import { mapOf } from './map';
 import { platesOf } from './plates';
 import { addressAlone, away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
@@ -24,7 +25,6 @@ import {
   codeOutput,
   COMMON_HEADERS,
   blockPicture,
-  drawnOutput,
   fileOutput,
   filmHeaders,
   pageOutput,
@@ -298,31 +298,6 @@ const COUNTED = new Set<Asked['what']['output']>(['page', 'file', 'tap']);
 
 /** Whether an address names what it depends on. */
 const isPicture = ({ what }: Asked): boolean => 'hash' in what || 'key' in what;
-
-type Made = Extract<Asked['what'], { output: 'drawn' | 'icon' | 'light photo' | 'light file' }>;
-const MADE = new Set<Asked['what']['output']>(['drawn', 'icon', 'light photo', 'light file']);
-const isMade = (what: Asked['what']): what is Made => MADE.has(what.output);
-
-/** A picture made for a card; null where another one is meant. */
-function make(card: PublishedCard, what: Made): Promise<Output> | null {
-  const { organisationId } = card;
-  if (what.output === 'light photo')
-    return what.hash === card.photo?.hash
-      ? lightPhoto(organisationId, card.photo).then((bytes) => drawnOutput(bytes, 'avif'))
-      : null;
-  if (what.output === 'light file') {
-    const file = card.files.get(what.hash);
-    return file?.bytes === null
-      ? lightPicture(organisationId, file.hash).then((bytes) => drawnOutput(bytes, 'webp'))
-      : null;
-  }
-  if (what.key !== drawingKey(card)) return null;
-  // Only what a page of the card names is drawn, or a stranger could have it drawn in every language there is.
-  if (what.output === 'drawn' && !languagesAt(card).includes(what.language)) return null;
-  return what.output === 'icon'
-    ? drawIcon(card).then((bytes) => drawnOutput(bytes, 'png'))
-    : drawFace(card, what.face, what.language, what.format).then(({ bytes }) => drawnOutput(bytes, what.format));
-}
 
 const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>
   state === 'published' && endsAt !== null && endsAt <= now;

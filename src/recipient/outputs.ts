@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import type { Plates } from '@/core/look';
+import { layoutOf, type Plates } from '@/core/look';
 import type { Language } from '@/core/messages';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
 import { renderPage, stylesOf, TAP_SCRIPT, TYPE_SCRIPT, type FirstScreen, type PageContext } from '@/core/page';
@@ -37,6 +37,9 @@ export const policyOf = (styles: string[], { player = false, brings = false } = 
     "form-action 'none'",
     "frame-ancestors 'none'",
   ].join('; ');
+
+/** Whether a card's layout fills the page with its photo, which is a larger one then. */
+export const fillsWithPhoto = ({ look }: Composition): boolean => layoutOf(look.layout).photo === 'fills';
 
 const hasPlayer = ({ blocks }: Composition): boolean =>
   blocks.some((block) => block.kind === 'video' && block.videos.some(({ player }) => player !== ''));
@@ -77,12 +80,13 @@ export function pageOutput(
   const inLanguage = languages.length > 1 ? `?lang=${language}` : '';
   const pictures = card.address ? `/c/${card.address}` : base;
   const key = drawingKey(card);
+  const broad = fillsWithPhoto(card.composition) ? '-broad' : '';
   const context: PageContext = {
     contactFile: `${base}.vcf${inLanguage}`,
     // Of a preview nothing is counted, and nothing leads elsewhere.
     taps: card.address && `${base}/tap`,
     photo: card.photo && `${pictures}/photo-${card.photo.hash}.jpg`,
-    lightPhoto: card.photo && { src: `${pictures}/photo-${card.photo.hash}.avif`, type: 'image/avif' },
+    lightPhoto: card.photo && { src: `${pictures}/photo-${card.photo.hash}${broad}.avif`, type: 'image/avif' },
     logo: card.logo && `${pictures}/logo-${card.logo.hash}.png`,
     nightLogo: card.logoByNight && `${pictures}/logo-${card.logoByNight.hash}.png`,
     canonical: card.address && `${publicUrl}/c/${card.address}`,

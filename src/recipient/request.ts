@@ -22,7 +22,7 @@ export type Asked = {
     | { output: 'file' }
     | { output: 'tap' }
     | { output: 'photo' | 'logo' | 'block file'; hash: string }
-    | { output: 'light photo'; hash: string }
+    | { output: 'light photo'; hash: string; broad: boolean }
     | { output: 'light file'; hash: string }
     | { output: 'drawn'; face: 'link' | 'picture'; language: Language; format: 'jpeg' | 'webp'; key: string }
     | { output: 'map'; line: string }

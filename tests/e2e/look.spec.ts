@@ -21,7 +21,7 @@ test('a card is dressed: layout, colours that fail and their proposal, undo, a l
   await ink.fill('#BBBBBB');
   await ink.press('Enter');
   await expect(page.getByText(/pairs? of colours do(es)? not read/)).toBeVisible();
-  await page.getByRole('button', { name: 'Use the nearest readable colour' }).click();
+  await page.getByRole('button', { name: 'Change the ink so that it reads' }).click();
   await expect(page.getByText(/^All \d+ pairs of colours read/)).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/pairs? of colours do(es)? not read/)).toBeVisible();

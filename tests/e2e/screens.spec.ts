@@ -23,8 +23,10 @@ async function accessible(page: Page, name: string) {
   expect(violations.map((violation) => `${name}: ${violation}`)).toEqual([]);
 }
 
-/** Chooses the channel of the specimen: by its column's head, or where a phone has no room for heads by its word. */
+/** Chooses the channel of the specimen: by its column's head, or where a phone has no room for heads by its word; asks for its column first where it is away. */
 async function look(page: Page, channel: string) {
+  const away = page.getByRole('button', { name: `Add ${channel.toLowerCase()} column` });
+  if (await away.isVisible()) await away.click();
   const words = page.getByRole('group', { name: 'Channels', exact: true });
   const heads = page.getByRole('columnheader');
   await ((await words.isVisible()) ? words : heads).getByRole('button', { name: channel }).click();

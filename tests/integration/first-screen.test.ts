@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import sharp from 'sharp';
-import { LAYOUT_NAMES } from '@/core/look';
+import { LAYOUT_NAMES, layoutOf } from '@/core/look';
 import { setState } from '@/server/services/card-state';
 import { addPhoto, openRecord, saveRecord } from '@/server/services/edit-record';
 import { openCard } from '@/server/services/open-card';
@@ -62,6 +62,13 @@ test('the first screen comes with the page in every layout: the name’s letters
     expect(Buffer.from(font!, 'base64').subarray(0, 4).toString('latin1')).toBe('wOF2');
     // Each letter of the name has its code point in the face's range.
     for (const letter of 'Ilse Varrow') expect(html).toContain(`U+${letter.codePointAt(0)!.toString(16)}`);
+    // A photo that fills a phone's width follows as large as that is; elsewhere no such one is to be had.
+    const fills = html.includes('-broad.avif');
+    expect([layout, fills]).toEqual([layout, layoutOf(layout).photo === 'fills']);
+    const broad = `/c/first-screen/photo-${/photo-([0-9a-f]{64})/.exec(html)![1]}-broad.avif`;
+    const { status, body: avif } = await ask(broad);
+    expect([layout, status]).toEqual([layout, fills ? 200 : 404]);
+    if (fills) expect((await sharp(avif as Buffer).metadata()).width).toBe(700);
   }
 });
 

@@ -1,5 +1,5 @@
 import type { Detail, PersonRecord } from '@/core/record';
-import { CHANNELS } from './channels';
+import { CHANNELS, FIRST_CHANNELS, type Channel } from './channels';
 import type { Draft, Line, Ticks } from './schema';
 
 /** The detail that a line shows: its own, else the record's; null for the name and for what is gone. */
@@ -8,6 +8,21 @@ export const detailOf = (line: Line, record: PersonRecord): Detail | null =>
 
 /** Whether a line goes out anywhere. */
 export const goesOut = ({ ticks }: Line): boolean => CHANNELS.some((channel) => ticks[channel]);
+
+/**
+ * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, or with a line that goes out
+ * nowhere else, which would otherwise leave unseen.
+ */
+export const channelsOf = (
+  lines: readonly Line[],
+  handOuts: readonly { channel: Channel; frozen: boolean }[],
+): Channel[] =>
+  CHANNELS.filter(
+    (each) =>
+      FIRST_CHANNELS.includes(each) ||
+      handOuts.some(({ channel, frozen }) => frozen && channel === each) ||
+      lines.some(({ ticks }) => ticks[each] && FIRST_CHANNELS.every((first) => !ticks[first])),
+  );
 
 /** A new line of a detail, ticked as said. */
 export const lineOf = (detail: string, ticks: Ticks, own: Detail | null = null): Line => ({

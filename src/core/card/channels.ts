@@ -2,7 +2,7 @@
 export const CHANNELS = ['page', 'file', 'code', 'tag'] as const;
 export type Channel = (typeof CHANNELS)[number];
 
-/** The channels that a card has from the beginning; another one's column appears with its first hand-out. */
+/** The channels that a card has from the beginning; the others' columns stay away until one is wanted, see {@link channelsOf}. */
 export const FIRST_CHANNELS: readonly Channel[] = ['page', 'file'];
 
 /** The line of the name, which every card has and whose ticks are locked (FN is required: RFC 6350 6.2.1). */

@@ -40,7 +40,7 @@ test('a mail signature is taken apart, and nothing of it is dropped', () => {
 
 test('a German contact block with a title before the name and a comma between post and firm', () => {
   const read = taken(
-    'Dr. Jörg Müller-Lind\nLeiter Seilprüfung, Tarnhope Cableways\nSeilergasse 4\n70173 Stuttgart\nTel. +49 711 5550123, joerg@seilbahn.example',
+    'Dr. Jörg Müller-Lind\nLeiter Seilprüfung, Tarnhope Cableways\nSeilergasse 4\n70173 Stuttgart\nTel. +49 30 23125 013, joerg@seilbahn.example',
   );
   expect(read.name).toBe('Dr. Jörg Müller-Lind');
   expect(read.details).toEqual(

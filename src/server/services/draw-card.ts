@@ -61,9 +61,26 @@ export const drawIcon = (card: ToDraw): Promise<Buffer> =>
     { of: card.organisationId, key: `${card.organisationId} ${drawingKey(card)}` },
   );
 
-/** The photo as a browser of today takes it: a third lighter than the JPEG beside it. Errors as {@link drawIcon}. */
-export const lightPhoto = (organisationId: string, { page, hash }: ShownPicture): Promise<Buffer> =>
-  compute('lighter', { bytes: page, format: 'avif' }, { of: organisationId, key: `${hash} avif` });
+/** A photo that fills a phone's width is 390 CSS pixels wide, two device pixels each: more of them cost more than they show. */
+const BROAD_SIDE = 780;
+
+/**
+ * The photo as a browser of today takes it: a third lighter than the JPEG beside it, or `broad`, from the whole picture, where its layout
+ * fills the page with it. Errors as {@link drawIcon}.
+ */
+export async function lightPhoto(
+  organisationId: string,
+  { page, hash, whole }: ShownPicture,
+  broad: boolean,
+): Promise<Buffer> {
+  const large = broad ? await files().get(whole) : null;
+  const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: page };
+  return compute(
+    'lighter',
+    { ...input, format: 'avif' },
+    { of: organisationId, key: `${hash} avif ${large ? 'broad' : ''}` },
+  );
+}
 
 /** A picture of a block, named by its hash in the store, as a browser of today takes it. Errors as {@link drawIcon}. */
 export async function lightPicture(organisationId: string, hash: string): Promise<Buffer> {

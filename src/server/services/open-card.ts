@@ -1,7 +1,7 @@
 import {
   draftOf,
   CompositionSchema,
-  FIRST_CHANNELS,
+  channelsOf,
   reconcile,
   skeletonOf,
   suggestAddress,
@@ -129,7 +129,10 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
         channel,
         frozen: frozen !== null,
       })),
-      channels: [...FIRST_CHANNELS, ...new Set(handOuts.map(({ channel }) => channel))],
+      channels: channelsOf(
+        row.lines,
+        handOuts.map(({ channel, frozen }) => ({ channel, frozen: frozen !== null })),
+      ),
       pictures: await picturesOn(tx, now.record, house?.style ?? null),
       house: house?.style ?? null,
       mayOverride: reachOf(actor.role, 'look.override') === 'all',

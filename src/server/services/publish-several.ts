@@ -2,7 +2,7 @@ import {
   changesSince,
   compose,
   CompositionSchema,
-  FIRST_CHANNELS,
+  channelsOf,
   leavingOf,
   privacyOf,
   reconcile,
@@ -53,7 +53,11 @@ export async function cardsBehind(
       const before = CompositionSchema.parse(revision.composition);
       const changes = composed.ok ? changesSince(before, composed.value) : [];
       if (changes.length === 0 && composed.ok) continue;
-      const channels = [...FIRST_CHANNELS, ...(await handOutsOfCard(tx, row.id)).map(({ channel }) => channel)];
+      const handOuts = await handOutsOfCard(tx, row.id);
+      const channels = channelsOf(
+        row.lines,
+        handOuts.map(({ channel, frozen }) => ({ channel, frozen: frozen !== null })),
+      );
       behind.push({
         id: row.id,
         audience: row.audience,

@@ -3,7 +3,16 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { compose, detailOf, goesOut, type Channel, type ComposedLine, type Draft } from '@/core/card';
+import {
+  CHANNELS,
+  channelsOf,
+  compose,
+  detailOf,
+  goesOut,
+  type Channel,
+  type ComposedLine,
+  type Draft,
+} from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARD, CARDS, FRAME } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
@@ -50,11 +59,18 @@ type Props = {
 };
 
 /** The working table of a card: the ledger on the left, what the recipient of one channel gets on the right. */
-export function CardTable({ card, country, zone, publishing, mayDelete }: Props) {
+export function CardTable({ card: opened, country, zone, publishing, mayDelete }: Props) {
   const router = useRouter();
-  const table = useCardDraft(card);
+  const table = useCardDraft(opened);
   const { now: draft, record, problem } = table;
   const [channel, setChannel] = useState<Channel>('page');
+  /** Columns that somebody asked for. */
+  const [wanted, setWanted] = useState<readonly Channel[]>([]);
+  const shown = [...new Set([...channelsOf(draft.lines, opened.handOuts), ...wanted])].join();
+  const card = useMemo(
+    () => ({ ...opened, channels: CHANNELS.filter((each) => shown.split(',').includes(each)) }),
+    [opened, shown],
+  );
   const [dialog, setDialog] = useState<'publish' | 'preview' | 'state' | 'revisions' | 'delete' | null>(
     publishing ? 'publish' : null,
   );
@@ -157,6 +173,7 @@ export function CardTable({ card, country, zone, publishing, mayDelete }: Props)
             left={table.left}
             clashes={table.clashes}
             onChannel={setChannel}
+            onWanted={(more) => (setWanted([...wanted, more]), setChannel(more))}
             onChange={setLines}
             onTyping={table.typing.set}
             onAdopt={adopt}

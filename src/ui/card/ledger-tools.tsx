@@ -1,4 +1,4 @@
-import { detailOf, goesOut, labelOf, type Channel, type Line } from '@/core/card';
+import { CHANNELS, detailOf, goesOut, labelOf, type Channel, type Line } from '@/core/card';
 import { CARD, CHANNEL_WORDS } from '@/core/messages';
 import { defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 
@@ -33,11 +33,23 @@ type Props = {
   columns: readonly Channel[];
   channel: Channel;
   onChannel: (channel: Channel) => void;
+  onWanted: (channel: Channel) => void;
   onBackToLayout: () => void;
 };
 
 /** Above the ledger: which lines are shown, and the way back to the layout's own order. */
-export function LedgerTools({ filter, onFilter, shown, onShown, columns, channel, onChannel, onBackToLayout }: Props) {
+export function LedgerTools({
+  filter,
+  onFilter,
+  shown,
+  onShown,
+  columns,
+  channel,
+  onChannel,
+  onWanted,
+  onBackToLayout,
+}: Props) {
+  const away = CHANNELS.filter((each) => !columns.includes(each));
   return (
     <div className="ledger-tools">
       <input
@@ -64,6 +76,21 @@ export function LedgerTools({ filter, onFilter, shown, onShown, columns, channel
           </button>
         ))}
       </div>
+      {away.length > 0 && (
+        <span className="more-columns">
+          {away.map((each) => (
+            <button
+              key={each}
+              type="button"
+              className="plain"
+              title={CARD.columnNote[each]}
+              onClick={() => onWanted(each)}
+            >
+              {CARD.addColumn(each)}
+            </button>
+          ))}
+        </span>
+      )}
       <button type="button" className="plain" title={CARD.backToLayoutNote} onClick={onBackToLayout}>
         {CARD.backToLayout}
       </button>

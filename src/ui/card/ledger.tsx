@@ -53,6 +53,8 @@ type Props = {
   left: Typing | null;
   clashes: readonly Edit[];
   onChannel: (channel: Channel) => void;
+  /** A column that stays away until it is wanted. */
+  onWanted: (channel: Channel) => void;
   onChange: (lines: Line[]) => void;
   onTyping: (typing: Typing | null) => void;
   onAdopt: (line: string) => void;
@@ -170,6 +172,7 @@ export const Ledger = memo(function Ledger(props: Props) {
           columns={card.channels}
           channel={channel}
           onChannel={props.onChannel}
+          onWanted={props.onWanted}
           onBackToLayout={() => props.onChange(backToLayout(lines, record))}
         />
         <table

@@ -13,9 +13,24 @@ type Field = HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement;
 const isTick = (field: Field): field is HTMLInputElement =>
   field instanceof HTMLInputElement && (field.type === 'checkbox' || field.type === 'radio');
 
+/** Fields whose value is the very text that was written; a colour or a range brings its own into a form of the browser's. */
+const TYPED = new Set([
+  'text',
+  'search',
+  'email',
+  'tel',
+  'url',
+  'password',
+  'textarea',
+  'checkbox',
+  'radio',
+  'select-one',
+]);
+
 /** The fields that say something else than the server wrote, each with the way to say it once more. */
 function typedInto(): (() => void)[] {
-  return [...document.querySelectorAll<Field>('input:not([type=file]), textarea, select')].flatMap((field) => {
+  return [...document.querySelectorAll<Field>('input, textarea, select')].flatMap((field) => {
+    if (field.disabled || !TYPED.has(field.type)) return [];
     if (isTick(field)) {
       if (field.checked === field.defaultChecked) return [];
       return () => {
@@ -31,7 +46,7 @@ function typedInto(): (() => void)[] {
         field.dispatchEvent(new Event('change', { bubbles: true }));
       };
     }
-    if (value === field.defaultValue) return [];
+    if (value === field.defaultValue.replace(/\r\n?/g, '\n')) return [];
     return () => {
       // Only what differs from what is known is heard as a change.
       put(field, '');

@@ -51,6 +51,7 @@ export const CARD = {
     code: 'A live code holds a link and shows what the page shows. These ticks say what a frozen code carries.',
     tag: 'A live tag holds a link and shows what the page shows. These ticks say what a frozen tag carries.',
   } satisfies Record<Channel, string>,
+  addColumn: (channel: Channel) => `Add ${channelWord(channel)} column`,
   tickAll: (channel: Channel) => `All lines on ${channelWord(channel)}`,
   foot: (lines: number, nowhere: number): string =>
     `${plural(lines, { one: '# line', other: '# lines' })}, ${nowhere} not shown anywhere.`,

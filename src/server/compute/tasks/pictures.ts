@@ -137,8 +137,20 @@ export const blockPicture = ({ bytes }: { bytes: Buffer }): Promise<SizedPicture
     return { width, height, largest: largest.data, page: page.data, file: file.data };
   });
 
-/** A picture of ours in a format that browsers of today take, at the same size. */
-export const lighter = ({ bytes, format }: { bytes: Buffer; format: 'avif' | 'webp' }): Promise<Buffer> =>
-  format === 'avif'
-    ? sharp(bytes).avif({ quality: 52, effort: 4 }).toBuffer()
-    : sharp(bytes).webp({ quality: 72, alphaQuality: 90 }).toBuffer();
+/** A picture of ours in a format that browsers of today take: at the same size, or as a square cut as those of pages are, of at most `side` pixels. */
+export async function lighter({
+  bytes,
+  format,
+  side,
+}: {
+  bytes: Buffer;
+  format: 'avif' | 'webp';
+  side?: number;
+}): Promise<Buffer> {
+  const { width = 0, height = 0 } = side ? await sharp(bytes).metadata() : {};
+  const most = Math.min(side ?? 0, width, height);
+  const sized = most > 0 ? sharp(bytes).resize(most, most, { fit: 'cover', position: 'attention' }) : sharp(bytes);
+  return format === 'avif'
+    ? sized.avif({ quality: side ? 45 : 52, effort: 4 }).toBuffer()
+    : sized.webp({ quality: 72, alphaQuality: 90 }).toBuffer();
+}
