@@ -7,7 +7,8 @@ import { NO_HOUSE } from '@/core/house';
 import { contrast, LAYOUT_NAMES, PALETTES } from '@/core/look';
 import { provePage } from '@/core/proof';
 import type { Actor } from '@/server/services/actor';
-import { addBlockPicture } from '@/server/services/edit-record';
+import { faceOfDraft } from '@/server/services/card-faces';
+import { addBlockPicture, addLogo, openRecord, saveRecord } from '@/server/services/edit-record';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
 import { openCard } from '@/server/services/open-card';
 import { publishCard } from '@/server/services/publish-card';
@@ -186,4 +187,36 @@ test('looks put by are their keeper’s own; the colours of a picture are those 
     .png()
     .toBuffer();
   expect((await of(white)).colours).toEqual(['#FFFFFF']);
+});
+
+test('a white logo vanishes on a light sheet and gets a plate there, on page and face, by day alone; a dark one by night', async () => {
+  const actor = await newActor(clock);
+  const { cardId, recordId } = await person(actor);
+  const wears = async (colour: string) => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="120" height="40"><rect width="120" height="40" rx="9" fill="${colour}"/></svg>`;
+    const { picture } = await addLogo(actor, Buffer.from(svg), clock);
+    const { body, version } = await openRecord(actor, recordId);
+    const others = body.details.filter(({ kind }) => kind !== 'logo');
+    const logo = { kind: 'logo' as const, id: 'mark', label: '', preferred: false, picture };
+    await saveRecord(actor, recordId, version, { ...body, details: [...others, logo] }, clock);
+    const { lines } = await openCard(actor, cardId);
+    const shown = lines.map((line) =>
+      line.detail === 'mark' ? { ...line, ticks: { ...line.ticks, page: true } } : line,
+    );
+    await published(actor, cardId, 'wears-a-logo', { layout: 'cairn', palette: PALETTES.tarn }, { lines: shown });
+    let html = '';
+    for (let tries = 0; tries < 50 && !html.includes('font/woff2;base64'); tries += 1) {
+      html = await pageAt('/c/wears-a-logo');
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    const { svg: face } = await faceOfDraft(actor, cardId, 'card-lying', { layout: null, language: null });
+    const plate = (of: string) => html.includes(`${of}{.logo img{background:#`);
+    return {
+      day: plate('@media(prefers-color-scheme:light)'),
+      night: plate('@media(prefers-color-scheme:dark)'),
+      face: face.includes('fill="#14100D"'),
+    };
+  };
+  expect(await wears('#FFFFFF')).toEqual({ day: true, night: false, face: true });
+  expect(await wears('#14222E')).toEqual({ day: false, night: true, face: false });
 });

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { codeReads, type HouseStyle, type Lockable } from '@/core/house';
+import { codeReads, houseLogo, logoGround, type HouseStyle, type Lockable } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { contrast, LAYOUT_NAMES } from '@/core/look';
 import { HOUSE, LOOK } from '@/core/messages';
@@ -123,7 +123,7 @@ export function HouseStyleForm({
           <LookFields
             look={style.look}
             sample={organisation}
-            logo={style.logos.onLight?.hash ?? style.logos.onDark?.hash ?? null}
+            logo={houseLogo(style, logoGround(style.look))?.hash ?? null}
             kept={() => false}
             beside={(part) => lock(part, LOOK.part[part])}
             faceOf={
