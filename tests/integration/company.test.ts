@@ -25,7 +25,10 @@ test('what an organisation gives to begin with: the language of new cards, and t
   expect((await openCard(actor, before)).language).toBeNull();
   expect((await openCard(other, (await person(other)).cardId)).language).toBeNull();
   await published(actor, cardId, 'gives-texts');
-  expect(await pageAt('/c/gives-texts')).toContain('lang="cy"');
+  const welsh = await pageAt('/c/gives-texts');
+  expect(welsh).toContain('<html lang="cy"');
+  // We have no words in Welsh: ours are English, and say so (WCAG 2.2, 3.1.2).
+  expect(welsh).toContain('<dt lang="en">Phone</dt>');
   const rest = (state: 'resting' | 'retired', notice: string) =>
     setState(actor, cardId, { state, notice, instead: null }, clock);
   const read = async () => String((await ask('/c/gives-texts')).body);

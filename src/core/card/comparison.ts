@@ -56,7 +56,11 @@ function compareSaid(before: Said, now: Said, prefix: string): ComparedRow[] {
   const name = ({ name: written }: Said): Said1 => ({ text: writtenName(written), on: [] });
   const rows = [row(`${prefix}name`, prefix + PUBLISH.changed.name, name(before), name(now))];
   for (const [id, was, is] of paired(before.lines, now.lines)) {
-    const said = (line: ComposedLine | undefined) => (line ? { text: textOf(line), on: line.on } : null);
+    // Where only the label is another, it is what differs.
+    const relabelled = was && is && was.label !== is.label;
+    const text = (line: ComposedLine) =>
+      relabelled ? `${line.label || PUBLISH.noLabel}: ${textOf(line)}` : textOf(line);
+    const said = (line: ComposedLine | undefined) => (line ? { text: text(line), on: line.on } : null);
     const label = (is ?? was)!.label;
     rows.push(row(`${prefix}line ${id}`, prefix + (label || PUBLISH.noLabel), said(was), said(is)));
   }

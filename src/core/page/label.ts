@@ -2,5 +2,8 @@ import type { ComposedLine } from '@/core/card';
 import { labelIn, type Language } from '@/core/messages';
 
 /** A label in the page's language where it is our own; what somebody worded themselves stays. */
-export const labelFor = ({ label, detail }: ComposedLine, language: Language): string =>
-  label !== '' && label === labelIn('en', detail) ? labelIn(language, detail) : label;
+export const labelFor = (line: ComposedLine, language: Language): string =>
+  isOurLabel(line) ? labelIn(language, line.detail) : line.label;
+
+/** Whether a label is our own word for its detail. */
+export const isOurLabel = ({ label, detail }: ComposedLine): boolean => label !== '' && label === labelIn('en', detail);

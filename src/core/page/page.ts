@@ -6,7 +6,7 @@ import { barButtons, renderBlock, targetsOf, type BlockContext } from './blocks'
 import { areasOf, filledAreas, type CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
 import { headOf } from './head';
-import { labelFor } from './label';
+import { isOurLabel, labelFor } from './label';
 import { LEGAL, type LegalLinks } from './legal';
 import { hrefOf } from './links';
 import { fontsFor, lineClasses, lookStyle } from './look-style';
@@ -326,13 +326,13 @@ function row(line: ComposedLine, context: PageContext, own: string[]): string {
   const look = [line.emphasis === 'plain' ? '' : line.emphasis, line.gap ? 'gap' : '', ...own]
     .filter(Boolean)
     .join(' ');
-  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt>${escapeHtml(label)}</dt>` : ''}<dd>${linked(line, context)}${text}</dd></div>`;
+  return `<div${look ? ` class="${look}"` : ''}>${label ? `<dt${isOurLabel(line) ? inOurs(language) : ''}>${escapeHtml(label)}</dt>` : ''}<dd>${linked(line, context)}${text}</dd></div>`;
 }
 
 /** Writing a text is offered only where the holder reads them: `sms:` (RFC 5724). */
 function texted({ id, detail }: ComposedLine, language: Language): string {
   if (detail.kind !== 'phone' || !detail.uses.includes('text')) return '';
-  return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}">${say('text', language)}</a>`;
+  return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}"${inOurs(language)}>${say('text', language)}</a>`;
 }
 
 /** A whole document with its style sheets inlined. */

@@ -100,7 +100,7 @@ function become(old: Element, next: Element): void {
 }
 
 /** The rows of the page's list, as {@link renderPage} writes them. */
-const ROWS = /<div(?: class="[^"]*")?>(?:<dt>.*?<\/dt>)?<dd>.*?<\/dd><\/div>/gs;
+const ROWS = /<div(?: class="[^"]*")?>(?:<dt[^>]*>.*?<\/dt>)?<dd>.*?<\/dd><\/div>/gs;
 
 /** Puts in the one row that differs, where nothing else does: the usual case while somebody types. */
 function putRow(main: Element, before: string, after: string): boolean {
