@@ -149,6 +149,9 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     let plain = make(null);
     entry.outputs.set(key, plain);
     const bring = async (): Promise<Output> => {
+      // What both need is made at the same time; how much of it fits is known after the plates.
+      const parts = firstScreen(entry.card, language, 0);
+      parts.catch(() => {});
       plates = await platesOf(entry.card);
       if (plates?.day || plates?.night) {
         const known = entry.outputs.get(key) === plain;

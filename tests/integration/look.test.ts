@@ -38,7 +38,8 @@ test('every layout is valid HTML, an h-card to a microformats parser, a Person t
   for (const layout of LAYOUT_NAMES) {
     await published(actor, cardId, 'every-layout', { layout });
     const html = await pageAt('/c/every-layout');
-    const { results } = await validator.validateString(html);
+    // The validator's list is older than the link type that may block rendering until its place is parsed (HTML, 4.6.7, `expect`).
+    const { results } = await validator.validateString(html.replace(/<link rel="expect"[^>]*>/, ''));
     expect([layout, results.flatMap(({ messages }) => messages.map(({ message }) => message))]).toEqual([layout, []]);
     const [card] = mf2(html, { baseUrl: 'http://cards.example/c/every-layout' }).items;
     expect(card!.type).toEqual(['h-card']);

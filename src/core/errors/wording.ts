@@ -123,7 +123,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   CONTRAST_FAILS: {
     status: 422,
     say: (p) =>
-      `${p.count === 1 ? 'A pair of colours does' : `${p.count} pairs of colours do`} not read: ${p.worst.toFixed(2)} to 1 where ${p.needs} is needed. Take the proposal in Look, or have it overridden by whoever may.`,
+      `${p.count === 1 ? 'A pair of colours does' : `${p.count} pairs of colours do`} not read: ${p.worst.toFixed(2)} to 1 where ${p.needs} is needed. Change the ink beside the colours, or have it overridden by whoever may.`,
   },
   HOUSE_CHANGED: {
     status: 409,

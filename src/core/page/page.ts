@@ -107,7 +107,7 @@ export function renderPage(whole: Composition, context: PageContext): string {
   const body =
     languageSwitch(context) +
     first +
-    `<main class="h-card"><div class="ground"></div>${placed.join('')}</main>` +
+    `<main class="h-card" id="card"><div class="ground"></div>${placed.join('')}</main>` +
     foot(passing(context, areas.name), legal(context));
   const strong = areas.alarm !== null || lines.some(({ emphasis }) => emphasis === 'strong');
   return page({
@@ -335,6 +335,9 @@ function texted({ id, detail }: ComposedLine, language: Language): string {
   return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}"${inOurs(language)}>${say('text', language)}</a>`;
 }
 
+/** A page that comes in one round trip is painted whole: half of it would move when the other half comes (HTML, link type `expect`). */
+const WHOLE = '<link rel="expect" href="#card" blocking="render">';
+
 /** A whole document with its style sheets inlined. */
 export function page(parts: {
   language: Language;
@@ -350,10 +353,10 @@ export function page(parts: {
 }): string {
   const { language, taps, worker, fonts = [] } = parts;
   const type = fonts.length > 0 ? ` data-f="${escapeHtml(JSON.stringify(fonts))}"` : '';
-  const data = `${type}${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
+  const data = `${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
   return (
-    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
-    `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}</head>` +
-    `<body${data}>${type ? `<script>${TYPE_SCRIPT}</script>` : ''}${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
+    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}${type}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
+    `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}${type ? `<script>${TYPE_SCRIPT}</script>${WHOLE}` : ''}</head>` +
+    `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );
 }

@@ -96,9 +96,9 @@ section iframe{aspect-ratio:16/9}
 export const TAP_SCRIPT = `(function(d,n){d.addEventListener("click",function(e){var c=function(q){return e.target.closest("a[data-"+q+"]")},a=c("l"),p=c("p"),t=d.body.dataset.t,f;a&&t&&n.sendBeacon&&n.sendBeacon(t,a.dataset.l);if(c("s")&&n.share){e.preventDefault();n.share({title:d.title,url:d.querySelector("[rel=canonical]").href}).catch(function(){})}if(p){e.preventDefault();f=d.createElement("iframe");f.src=p.href;f.title=p.textContent;f.allow="fullscreen; encrypted-media";f.referrerPolicy="no-referrer";f.setAttribute("sandbox","allow-scripts allow-same-origin allow-presentation");p.replaceWith(f);f.focus()}});var w=d.body.dataset.w;w&&n.serviceWorker&&addEventListener("load",function(){n.serviceWorker.register(w,{scope:location.pathname}).catch(function(){})})})(document,navigator)`;
 
 /**
- * Loads a page's type beside it: what is here before the first paint, from a cache or over a fast line, is set in it; what comes later
- * waits for the next visit, and nothing moves. `font-display: optional` says the same, but holds the first paint up for it. Over a
- * line that is known to be slow (Network Information API) nothing is asked for. Without JavaScript a page stands in the phone's own type
- * below its first letters.
+ * A page's type before its first layout. The letters that it brings along are a face of the style sheet, which browsers take apart a moment
+ * too late: out of their bytes a face is there at once. The others' files are asked for as `font-display: optional` has it, used where
+ * they come before the first paint and never moving anything after; over a line that is known to be slow (Network Information API) nothing
+ * is asked for. `data-f` of the document names them. Without JavaScript a page stands in the phone's own type.
  */
-export const TYPE_SCRIPT = `(function(d,c,r){requestAnimationFrame(function(){r=1});c&&(c.saveData||c.rtt>=150)||JSON.parse(d.body.dataset.f).forEach(function(x){new FontFace(x[0],"url("+x[1]+")",{unicodeRange:x[2],weight:"1 1000"}).load().then(function(f){r||d.fonts.add(f)},function(){})})})(document,navigator.connection)`;
+export const TYPE_SCRIPT = `(function(d,c,m){var h=d.documentElement,w="1 1000",t=[].slice.call(d.querySelectorAll("style")).pop().textContent;c&&(c.saveData||c.rtt>=150)||JSON.parse(h.dataset.f).forEach(function(x){var l=d.createElement("link");l.rel="preload";l.as="font";l.type="font/woff2";l.crossOrigin="";l.href=x[1];d.head.append(l);d.fonts.add(new FontFace(x[0],"url("+x[1]+")",{unicodeRange:x[2],weight:w,display:"optional"}))});(m=/woff2;base64,([^)]+)\\)[^}]*range:([^}]+)}/.exec(t))&&d.fonts.add(new FontFace("T",Uint8Array.from(atob(m[1]),function(x){return x.charCodeAt(0)}),{unicodeRange:m[2],weight:w}))})(document,navigator.connection)`;

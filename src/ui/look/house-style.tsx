@@ -202,7 +202,9 @@ export function HouseStyleForm({
             </Button>
             <Button
               variant={preview ? 'primary' : 'quiet'}
-              disabled={busy !== null || !preview || !codesRead || (style === saved && base > 0)}
+              disabled={
+                busy !== null || !preview || preview.refused !== null || !codesRead || (style === saved && base > 0)
+              }
               onClick={() => void save()}
             >
               {HOUSE.save}

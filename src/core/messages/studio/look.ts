@@ -162,7 +162,8 @@ export const HOUSE = {
   logos: 'Logos',
   logoLight: 'For light grounds',
   logoDark: 'For dark grounds',
-  logoFails: (ratio: string) => `Its strongest colour has only ${ratio} to 1 on that ground, where a shape needs 3: cards put a plate behind it.`,
+  logoFails: (ratio: string) =>
+    `Its strongest colour has only ${ratio} to 1 on that ground, where a shape needs 3: cards put a plate behind it.`,
   logoReads: (ratio: string) => `Its strongest colour has ${ratio} to 1 on that ground.`,
   give: 'Choose a logo',
   takeAway: 'Remove',
