@@ -1,1 +1,2 @@
-export { COMPANY_DEFAULTS, CompanyDefaultsSchema, type CompanyDefaults } from './defaults';
+export { COMPANY_DEFAULTS, type CompanyDefaults } from './defaults';
+export { CompanyDefaultsSchema } from './schema';

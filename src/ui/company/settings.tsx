@@ -4,12 +4,12 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
-import { CompanyDefaultsSchema, type CompanyDefaults } from '@/core/company';
+import type { CompanyDefaults } from '@/core/company';
 import { wordingOf, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { COMPANY, ENTRY } from '@/core/messages';
 import { LEGAL, type Legal } from '@/core/page';
-import { readLink } from '@/core/record';
+import { isPattern, readLink } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import type { Country } from '@/ui/studio/countries';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
@@ -61,7 +61,7 @@ export function Settings({
   const { register, handleSubmit, formState, reset } = useForm<Fields>({ defaultValues: fieldsOf(settings) });
   const { errors, isSubmitting } = formState;
   const isDirty = formState.isDirty || defaults !== kept;
-  const fits = CompanyDefaultsSchema.safeParse(defaults).success;
+  const fits = defaults.patterns.every(isPattern);
   const submit = handleSubmit(async ({ name, country, timeZone, ...links }) => {
     const answer = await call<Kept>('/api/company', {
       method: 'PUT',
