@@ -81,6 +81,9 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/house': 'house.write',
   'POST /api/house/preview': 'house.write',
   'GET /api/house/proofs': 'house.write',
+  'GET /api/house/cards': 'house.write',
+  'GET /api/house/cards/[card]': 'house.write',
+  'POST /api/house/faces': 'house.write',
   'GET /api/house/[number]': 'house.write',
   'POST /api/looks': 'look.keep',
   'DELETE /api/looks/[look]': 'look.keep',
@@ -93,6 +96,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/members/[member]': 'member.manage',
   'DELETE /api/members/[member]': 'member.manage',
   'POST /api/members/[member]/password': 'member.manage',
+  'POST /api/members/[member]/back': 'member.manage',
   'POST /api/password': null,
   'GET /api/confirm': null,
   'POST /api/confirm': null,
@@ -170,6 +174,9 @@ const INPUT = {
   links: {},
   look: {},
   style: {},
+  card: NOBODYS,
+  face: 'link',
+  defaults: {},
   baseNumber: 0,
 };
 /** A crop names its picture by `from`, where a new card names what it starts from. */

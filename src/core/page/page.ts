@@ -355,7 +355,7 @@ export function page(parts: {
   const type = fonts.length > 0 ? ` data-f="${escapeHtml(JSON.stringify(fonts))}"` : '';
   const data = `${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
   return (
-    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}${type}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
+    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head${type}><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
     `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}${type ? `<script>${TYPE_SCRIPT}</script>${WHOLE}` : ''}</head>` +
     `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );

@@ -22,7 +22,7 @@ export function HouseFace({
   alt?: string;
 }) {
   const [url, setUrl] = useState<string | null>(null);
-  const asked = JSON.stringify({ card, name, layout, style });
+  const asked = JSON.stringify({ card, face: name, layout, style });
   useEffect(() => {
     const given = new AbortController();
     const timer = setTimeout(async () => {

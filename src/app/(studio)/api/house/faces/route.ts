@@ -9,14 +9,14 @@ import { faceUnderHouse } from '@/server/services/house-cards';
 
 const Input = z.object({
   card: z.uuid(),
-  name: z.enum(FACE_NAMES),
-  layout: z.enum(LAYOUT_NAMES).nullable(),
+  face: z.enum(FACE_NAMES),
+  layout: z.enum(LAYOUT_NAMES).nullish(),
   style: HouseStyleSchema,
 });
 
 /** A face of a card under a house style that is not saved yet. */
 export const POST = (request: Request) =>
   change(request, 'change', async (actor) => {
-    const { card, name, layout, style } = await inputOf(request, Input, LIMITS.jsonBytes);
-    return svgResponse(await faceUnderHouse(actor, card, style, name, layout));
+    const { card, face, layout, style } = await inputOf(request, Input, LIMITS.jsonBytes);
+    return svgResponse(await faceUnderHouse(actor, card, style, face, layout ?? null));
   });
