@@ -8,54 +8,27 @@ function put(field: HTMLInputElement | HTMLTextAreaElement, value: string) {
   field.dispatchEvent(new Event('input', { bubbles: true }));
 }
 
-type Field = HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement;
-
-const isTick = (field: Field): field is HTMLInputElement =>
-  field instanceof HTMLInputElement && (field.type === 'checkbox' || field.type === 'radio');
-
-/** Fields whose value is the very text that was written; a colour or a range brings its own into a form of the browser's. */
-const TYPED = new Set([
-  'text',
-  'search',
-  'email',
-  'tel',
-  'url',
-  'password',
-  'textarea',
-  'checkbox',
-  'radio',
-  'select-one',
-]);
+/** Fields whose value is the very text that was written. */
+const TYPED = new Set(['text', 'email', 'tel', 'url', 'textarea']);
 
 /** The fields that say something else than the server wrote, each with the way to say it once more. */
-function typedInto(): (() => void)[] {
-  return [...document.querySelectorAll<Field>('input, textarea, select')].flatMap((field) => {
-    if (field.disabled || !TYPED.has(field.type)) return [];
-    if (isTick(field)) {
-      if (field.checked === field.defaultChecked) return [];
+const typedInto = (): (() => void)[] =>
+  [...document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>('[data-keeps-typed] :is(input, textarea)')]
+    .filter((field) => !field.disabled && TYPED.has(field.type) && field.value !== field.defaultValue)
+    .map((field) => {
+      const { value } = field;
       return () => {
-        field.checked = field.defaultChecked;
-        field.click();
+        // Only what differs from what is known is heard as a change.
+        put(field, '');
+        put(field, value);
       };
-    }
-    const { value } = field;
-    if (field instanceof HTMLSelectElement) {
-      if ([...field.options].every((option) => option.selected === option.defaultSelected)) return [];
-      return () => {
-        field.value = value;
-        field.dispatchEvent(new Event('change', { bubbles: true }));
-      };
-    }
-    if (value === field.defaultValue.replace(/\r\n?/g, '\n')) return [];
-    return () => {
-      // Only what differs from what is known is heard as a change.
-      put(field, '');
-      put(field, value);
-    };
-  });
-}
+    });
 
-/** Stands after a screen: what was typed into it before its script had come is told to it, or the first key stroke after would lose it. */
+/**
+ * Stands after a screen: what was typed into a form that makes something new before its script had come is told to it, or the first key
+ * stroke after would lose it. Never a tick, and nothing that saves by itself: browsers put back what stood there before a reload, and what
+ * nobody did now must change nothing.
+ */
 export function TypedBefore() {
   useEffect(() => {
     // One after the other: a form draws itself anew after each, and what is not told yet goes with that.

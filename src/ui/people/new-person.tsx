@@ -98,7 +98,7 @@ export function NewPerson({ country, zone, self }: Props) {
   );
   return (
     <div className="new-person">
-      <Form onSubmit={(event) => void make('table', event)} noValidate>
+      <Form onSubmit={(event) => void make('table', event)} noValidate data-keeps-typed>
         {field('name', PEOPLE.name, 'text', !self)}
         {field('title', PEOPLE.jobTitle, 'text', self !== null)}
         {field('firm', PEOPLE.firm, 'text')}
