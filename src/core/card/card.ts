@@ -10,8 +10,8 @@ export const detailOf = (line: Line, record: PersonRecord): Detail | null =>
 export const goesOut = ({ ticks }: Line): boolean => CHANNELS.some((channel) => ticks[channel]);
 
 /**
- * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, or with a line that goes out
- * nowhere else, which would otherwise leave unseen.
+ * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, or with a line that is
+ * held back from page or file, which would otherwise leave there unseen.
  */
 export const channelsOf = (
   lines: readonly Line[],
@@ -21,7 +21,7 @@ export const channelsOf = (
     (each) =>
       FIRST_CHANNELS.includes(each) ||
       handOuts.some(({ channel, frozen }) => frozen && channel === each) ||
-      lines.some(({ ticks }) => ticks[each] && FIRST_CHANNELS.every((first) => !ticks[first])),
+      lines.some(({ ticks }) => ticks[each] && FIRST_CHANNELS.some((first) => !ticks[first])),
   );
 
 /** A new line of a detail, ticked as said. */
