@@ -206,8 +206,8 @@ function lines(look: Look): string {
   }[layoutOf(look.layout).lines];
   const used = new Set(Object.values(look.lines).flatMap(lineClasses));
   const rules: Record<string, string> = {
-    big: 'dl .big dd{font-size:1.2em}',
-    tiny: 'dl .tiny dd{font-size:.9em}',
+    big: 'dl .big dd{font-size:var(--m)}',
+    tiny: 'dl .tiny dd{font-size:var(--k)}',
     heavy: 'dl .heavy dd{font-family:var(--T)}',
     soft: 'dl .soft dd,dl .soft a{color:var(--q)}',
     accent: 'dl .accent dd,dl .accent a{color:var(--t)}',

@@ -335,7 +335,10 @@ function texted({ id, detail }: ComposedLine, language: Language): string {
   return ` <a class="sms" href="sms:${escapeHtml(detail.number)}" data-l="${escapeHtml(id)}"${inOurs(language)}>${say('text', language)}</a>`;
 }
 
-/** A page that comes in one round trip is painted whole: half of it would move when the other half comes (HTML, link type `expect`). */
+/**
+ * A page that comes in one round trip is painted whole: half of it would move when the other half comes (HTML, link type `expect`). Said
+ * before anything else, since a browser that stops at a script paints what is there by then.
+ */
 const WHOLE = '<link rel="expect" href="#card" blocking="render">';
 
 /** A whole document with its style sheets inlined. */
@@ -355,8 +358,8 @@ export function page(parts: {
   const type = fonts.length > 0 ? ` data-f="${escapeHtml(JSON.stringify(fonts))}"` : '';
   const data = `${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;
   return (
-    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head${type}><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
-    `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}${type ? `<script>${TYPE_SCRIPT}</script>${WHOLE}` : ''}</head>` +
+    `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head${type}><meta charset="utf-8">${type ? WHOLE : ''}<meta name="viewport" content="width=device-width,initial-scale=1">` +
+    `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}${type ? `<script>${TYPE_SCRIPT}</script>` : ''}</head>` +
     `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
   );
 }

@@ -1,10 +1,11 @@
 /**
  * The page's style sheet, inlined so that the first view needs one answer. Colours, type and places come from the card's look
- * ({@link ./look-style}) as variables: sheet, ink, quiet ink, hairline, ground, band, on band, act, on act.
+ * ({@link ./look-style}) as variables: sheet, ink, quiet ink, hairline, ground, band, on band, act, on act. Type has four sizes (name, `m`,
+ * `f`, `k`): a browser looks up each size of each face before it can lay out.
  */
 export const PAGE_STYLE = `
 *{box-sizing:border-box}
-html{-webkit-text-size-adjust:100%;background:var(--g)}
+html{-webkit-text-size-adjust:100%;background:var(--g);--k:calc(var(--f)*.9);--m:calc(var(--f)*1.2)}
 body{margin:0;font:var(--f)/1.45 var(--X);color:var(--i);background:linear-gradient(var(--s),var(--s)) 50%/min(100%,var(--w)) 100% no-repeat var(--g);min-height:100vh;min-height:100svh;overflow-wrap:anywhere}
 main,.first{max-width:var(--w);margin:0 auto;background:var(--s)}
 main{display:grid}
@@ -12,7 +13,7 @@ main{display:grid}
 .ground{min-height:100%}
 .band,.band a{color:var(--ob)}
 h1{font:calc(var(--f)*var(--n))/1.12 var(--T);margin:0;letter-spacing:-.01em;hyphens:auto}
-h1 small{font:.94rem var(--X);letter-spacing:0;white-space:nowrap;display:var(--sm)}
+h1 small{font:var(--k) var(--X);letter-spacing:0;white-space:nowrap;display:var(--sm)}
 .role p,.firm p{margin:0}
 [dir=rtl] :is(h1,p,dd,figcaption,b,.row span){unicode-bidi:plaintext;text-align:match-parent}
 .photo img{display:block;width:100%;max-width:var(--p);height:auto;aspect-ratio:1;border-radius:var(--pr);object-fit:cover}
@@ -22,19 +23,19 @@ h1 small{font:.94rem var(--X);letter-spacing:0;white-space:nowrap;display:var(--
 .alarm p{margin:0}.alarm a{font:1.75em/1.2 var(--T);text-decoration-thickness:2px;text-underline-offset:4px;color:inherit}
 .acts nav{display:flex;flex-wrap:wrap;gap:10px}
 .acts a{display:block;flex:1 1 120px;text-align:center;text-decoration:none;color:var(--i);border:1.5px solid var(--i);border-radius:var(--r);padding:11px 8px;font-family:var(--T)}
-.acts .save{flex-basis:100%;background:var(--a);border-color:var(--e);color:var(--oa);font-size:1.25rem;padding:16px 8px}
+.acts .save{flex-basis:100%;background:var(--a);border-color:var(--e);color:var(--oa);font-size:var(--m);padding:16px 8px}
 dl{margin:0}
 dl div{padding:10px 0;border-bottom:var(--l)}
 dl div:last-child{border:0}
-dt{color:var(--q);font-size:.87em}
+dt{color:var(--q);font-size:var(--k)}
 dd{margin:0;white-space:pre-line}
 dd a{color:var(--i);text-decoration-color:var(--e);text-underline-offset:3px;display:inline-block;padding:3px 0;margin:-3px 0}
-dl .strong dd{font-family:var(--T);font-size:1.18em}
-dl .quiet dd{color:var(--q);font-size:.9em}
+dl .strong dd{font-family:var(--T);font-size:var(--m)}
+dl .quiet dd{color:var(--q);font-size:var(--k)}
 dl .gap{margin-top:22px}
-dd .sms{margin-inline-start:14px;font:.94rem var(--X)}
+dd .sms{margin-inline-start:14px;font:var(--k) var(--X)}
 a:focus-visible{outline:3px solid var(--e);outline-offset:2px}.band a:focus-visible{outline-color:var(--ob)}
-.legal{max-width:var(--w);margin:0 auto;padding:14px 20px 26px;font-size:.8em;display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
+.legal{max-width:var(--w);margin:0 auto;padding:14px 20px 26px;font-size:var(--k);display:flex;flex-wrap:wrap;gap:4px 18px}.legal a{color:var(--q);padding:3px 0}
 .on{max-width:var(--w);margin:0 auto;padding:16px 20px 8px;background:var(--s);display:flex;flex-wrap:wrap;gap:6px 22px;align-items:baseline}.on a,.on summary{color:var(--q);padding:4px 0;cursor:pointer;text-decoration:underline;text-decoration-color:var(--h);text-underline-offset:4px}.on summary{list-style:none}.on details[open]{flex-basis:100%}.on img{display:block;max-width:100%;height:auto;margin:8px 0;background:#fff}
 .note{padding:40px 24px}.note p{white-space:pre-line}.note .acts{padding:6px 0}
 @media print{main{display:block}.ground,.acts,.langs,.sms,.on{display:none}html,body,main,.first{background:none}*{color:#000!important}}
@@ -44,7 +45,7 @@ a:focus-visible{outline:3px solid var(--e);outline-offset:2px}.band a:focus-visi
 export const BLOCK_STYLE = `
 section{padding:6px 0 12px}
 .lead section{padding:0}
-section .h{font:1.12em/1.2 var(--T);margin:12px 0 8px}
+section .h{font:var(--m)/1.2 var(--T);margin:12px 0 8px}
 section p:not(.h){margin:0 0 10px;white-space:pre-line}
 section ul{list-style:none;margin:0;padding:0}
 section img,section video,section iframe{display:block;max-width:100%;height:auto;background:var(--h)}
@@ -52,7 +53,7 @@ section a{color:inherit;text-decoration-color:var(--e);text-underline-offset:3px
 figure{margin:0}
 section picture{display:contents}
 a figure{text-decoration:none}
-figcaption{padding:6px 0 0;font-size:.9em;white-space:pre-line}
+figcaption{padding:6px 0 0;font-size:var(--k);white-space:pre-line}
 figcaption b,.row b{display:block;font-family:var(--T)}
 .g{display:flex;gap:12px;overflow-x:auto;scroll-snap-type:x mandatory;padding:0 0 8px!important}
 .g li{flex:0 0 82%;scroll-snap-align:start}
@@ -65,7 +66,7 @@ li:last-child>.row{border:0}
 a.row b{text-decoration:underline;text-decoration-color:var(--e)}
 .row img{flex:none;width:60px;height:60px;object-fit:cover;border-radius:var(--r)}
 .marks img{object-fit:contain;background:none}
-.row span{color:var(--q);font-size:.9em;white-space:pre-line}
+.row span{color:var(--q);font-size:var(--k);white-space:pre-line}
 section video,section iframe{width:100%;border:0;border-radius:var(--r)}
 section video{object-fit:contain;background:var(--b);aspect-ratio:16/9}
 section .broad{aspect-ratio:4/3}section .square{aspect-ratio:1}section .high{aspect-ratio:3/4}section .tall{aspect-ratio:9/16}
@@ -78,7 +79,7 @@ section iframe{aspect-ratio:16/9}
 .office{padding:8px 0 12px;border-bottom:var(--l)}
 .office:last-child{border:0}
 .office h3{font:1em var(--T);margin:0 0 2px}
-.langs{display:flex;gap:4px 14px;justify-content:flex-end;padding:8px 20px;background:var(--b);font-size:.94rem;max-width:var(--w);margin:0 auto}
+.langs{display:flex;gap:4px 14px;justify-content:flex-end;padding:8px 20px;background:var(--b);font-size:var(--k);max-width:var(--w);margin:0 auto}
 .langs a,.langs b{color:var(--ob);padding:4px 0;text-underline-offset:3px}
 .art{display:block;width:100%;height:auto;background:var(--h)}
 .first .acts{padding:18px 20px 2px}.first.block{padding:14px 20px 2px}
