@@ -47,7 +47,7 @@ const LAYERS = {
   ],
   services: [
     ['core', 'env', 'db', 'services', ...SERVER],
-    ['zod', 'sharp', 'jsqr', 'yazl', '@node-rs/argon2', 'otpauth'],
+    ['zod', 'sharp', 'jsqr', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth'],
   ],
   recipient: [['core', 'env', 'db', 'services', 'recipient', ...SERVER], []],
   workers: [['core', 'env', 'files', 'services', 'workers'], []],

@@ -10,7 +10,7 @@ import { ROOT } from './place';
 import { say, Stop } from './stop';
 
 const MARK = path.join(ROOT, '.next', 'heathland-sources');
-const SOURCES = ['src', 'migrations', 'next.config.ts', 'package-lock.json', 'tsconfig.json'];
+const SOURCES = ['src', 'migrations', 'next.config.ts', 'package.json', 'package-lock.json', 'tsconfig.json'];
 
 function filesIn(place: string): string[] {
   const full = path.join(ROOT, place);

@@ -26,7 +26,8 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     run: () => import('./prefix'),
   },
   account: {
-    about: 'what only the operator may do to an account: account reset-second-factor E-MAIL',
+    about:
+      'what only the operator may do to an account: account reset-second-factor E-MAIL, account new-password E-MAIL',
     run: () => import('./account'),
   },
   secrets: {

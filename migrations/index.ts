@@ -15,6 +15,7 @@ import * as company from './0013-company';
 import * as deletion from './0014-deletion';
 import * as lightInbox from './0015-light-inbox';
 import * as companyDefaults from './0016-company-defaults';
+import * as takeAlong from './0017-take-along';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -35,6 +36,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0014-deletion', ...deletion },
   { name: '0015-light-inbox', ...lightInbox },
   { name: '0016-company-defaults', ...companyDefaults },
+  { name: '0017-take-along', ...takeAlong },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -1,51 +1,15 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Client } from 'pg';
+import { appliedMigrations, fileColumns, organisationTables, type Ask } from '../../src/server/db/organisation-rows';
 import { asOwner } from '../cluster/databases';
 import { Stop } from '../stop';
 import { addFiles, inScratch, sha256, storeFiles, unpackArchive, writeArchive, type Manifest } from './tar';
 
-/**
- * What an organisation does not take along: what is to be forgotten, what only this installation knows, and work that is under way.
- */
-const LEFT = new Set([
-  'visitor_secrets',
-  'sessions',
-  'known_devices',
-  'directory_previews',
-  'prefix_requests',
-  'jobs',
-  'faults',
-  'failing_proofs',
-  'imports',
-  'import_entries',
-]);
-
-type Table = { name: string; key: string };
-
-/** Every table whose rows belong to an organisation, those that others name first. */
-async function tablesOf(client: Client): Promise<Table[]> {
-  const { rows: named } = await client.query<{ name: string }>(
-    `SELECT table_name AS name FROM information_schema.columns
-     WHERE table_schema = 'public' AND column_name = 'organisation_id' ORDER BY 1`,
-  );
-  const { rows: keys } = await client.query<{ from: string; to: string }>(
-    `SELECT DISTINCT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to" FROM pg_constraint
-     WHERE contype = 'f' AND conrelid <> confrelid`,
-  );
-  let left = named.map(({ name }) => name).filter((name) => !LEFT.has(name));
-  const order: Table[] = [{ name: 'organisations', key: 'id' }];
-  while (left.length > 0) {
-    const ready = left.filter((name) => !keys.some(({ from, to }) => from === name && left.includes(to)));
-    if (ready.length === 0) throw new Stop('Tables name each other in a circle.');
-    order.push(...ready.map((name) => ({ name, key: 'organisation_id' })));
-    left = left.filter((name) => !ready.includes(name));
-  }
-  return order;
-}
-
-const migrationsOf = async (client: Client): Promise<string[]> =>
-  (await client.query<{ name: string }>('SELECT name FROM knex_migrations ORDER BY id')).rows.map(({ name }) => name);
+const asking =
+  (client: Client): Ask =>
+  async <T>(statement: string) =>
+    (await client.query(statement)).rows as T[];
 
 /** Columns that the database fills in itself. */
 const generated = async (client: Client, table: string): Promise<Set<string>> =>
@@ -76,17 +40,14 @@ export async function exportOrganisation(
       const manifest: Manifest = {
         format: 1,
         made: now.toISOString(),
-        migrations: await migrationsOf(client),
+        migrations: await appliedMigrations(asking(client)),
         files: {},
         organisation,
       };
       let rows = 0;
       const hashes = new Set<string>();
-      const { rows: columns } = await client.query<{ table: string; column: string }>(
-        `SELECT table_name AS "table", column_name AS "column" FROM information_schema.columns
-         WHERE table_schema = 'public' AND domain_name = 'stored_file'`,
-      );
-      for (const { name, key } of await tablesOf(client)) {
+      const columns = await fileColumns(asking(client));
+      for (const { name, key } of await organisationTables(asking(client))) {
         const found = await client.query<{ row: Record<string, unknown> }>(
           `SELECT to_json(t) AS row FROM public."${name}" t WHERE "${key}" = $1`,
           [organisation],
@@ -94,7 +55,7 @@ export async function exportOrganisation(
         if (name === 'organisations' && found.rows.length === 0)
           throw new Stop('There is no such organisation. ./heathland organisation lists them.');
         for (const { row } of found.rows)
-          for (const { table, column } of columns) if (table === name && row[column]) hashes.add(String(row[column]));
+          for (const column of columns.get(name) ?? []) if (row[column]) hashes.add(String(row[column]));
         const file = `rows/${name}.jsonl`;
         writeFileSync(path.join(folder, file), found.rows.map(({ row }) => `${JSON.stringify(row)}\n`).join(''));
         manifest.files[file] = await sha256(path.join(folder, file));
@@ -120,14 +81,14 @@ export async function takeInOrganisation(
     const { organisation } = manifest;
     if (!organisation) throw new Stop('This is the backup of an installation: ./heathland restore FILE');
     return asOwner(databaseUrl, async (client) => {
-      const here = await migrationsOf(client);
+      const here = await appliedMigrations(asking(client));
       if (here.join() !== manifest.migrations.join())
         throw new Stop(`The archive is of another version than this installation (${manifest.migrations.at(-1)}).`);
       const files = await storeFiles(folder, manifest);
       let rows = 0;
       try {
         await client.query('BEGIN');
-        for (const { name, key } of await tablesOf(client)) {
+        for (const { name, key } of await organisationTables(asking(client))) {
           const file = path.join(folder, 'rows', `${name}.jsonl`);
           if (!existsSync(file)) continue;
           const lines = readFileSync(file, 'utf8').split('\n').filter(Boolean);

@@ -73,6 +73,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/records/[record]/back': 'record.delete',
   // What they do would end the others; the services are tried as every role in the integration tests.
   'DELETE /api/organisation': null,
+  'GET /api/organisation/archive': 'organisation.export',
   'DELETE /api/account': null,
   'POST /api/organisation/back': 'organisation.delete',
   'PAGE /people/deleted': 'card.delete',

@@ -12,6 +12,7 @@ import {
   whatStopsWithCard,
   whatStopsWithPerson,
 } from '@/server/services/deletion';
+import { takeAlong } from '@/server/services/take-along';
 import type { Attempt } from './attempts';
 import { clock } from './belongings';
 
@@ -45,6 +46,11 @@ export const DELETION_ATTEMPTS: Record<string, Attempt> = {
       await set(actor, 'records', recordId, null);
       await set(actor, 'cards', cardId, null);
     },
+  },
+  takeAlong: {
+    action: 'organisation.export',
+    act: 'organisation.exported',
+    run: (actor) => takeAlong({ ...actor, confirmedAt: clock.now() }, clock),
   },
   listDeleted: { action: 'card.delete', run: (actor) => listDeleted(actor) },
   bringBackCard: {

@@ -1,6 +1,7 @@
 import { execFileSync, fork, spawnSync, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { asOwner, copyDatabase, dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
@@ -12,7 +13,9 @@ import { migrate } from '@/server/db/migrate';
 import { takeContactFile } from '@/server/services/begin-import';
 import { createRecord } from '@/server/services/create-record';
 import { makePreview } from '@/server/services/preview-card';
+import { isPassword } from '@/server/services/passwords';
 import { publishCard } from '@/server/services/publish-card';
+import { takeAlong } from '@/server/services/take-along';
 import { visitorHash } from '@/server/services/visitor-hash';
 import { files } from '@/server/files';
 import { fullCard } from './full-card';
@@ -259,13 +262,24 @@ test('one organisation is taken into a second installation, which serves the ver
   const tar = path.join(scratch, 'one.tar');
   const made = heathland(process.env, 'organisation', 'export', actor.organisationId, tar);
   expect([made.status, made.stderr]).toEqual([0, '']);
-  expect(execFileSync('tar', ['--list', '--file', tar], { encoding: 'utf8' })).toContain('rows/cards.jsonl');
+  // What an owner downloads is the same, without what anybody signs in with.
+  const along = path.join(scratch, 'along.tar');
+  const { bytes } = await takeAlong({ ...actor, confirmedAt: systemClock.now() }, systemClock);
+  await writeFile(along, bytes);
+  const member = (archive: string, name: string) =>
+    execFileSync('tar', ['--extract', '--to-stdout', '--file', archive, name], { encoding: 'utf8' });
+  const told = (archive: string) =>
+    Object.keys((JSON.parse(member(archive, 'manifest.json')) as { files: object }).files).sort();
+  expect(told(along)).toEqual(told(tar).filter((name) => name !== 'rows/recovery_codes.jsonl'));
+  expect(member(along, 'rows/cards.jsonl')).toBe(member(tar, 'rows/cards.jsonl'));
+  expect(member(tar, 'rows/users.jsonl')).toContain('$argon2id$');
+  expect(member(along, 'rows/users.jsonl')).not.toContain('$argon2id$');
 
   await copyDatabase(server, SECOND, process.env.TEST_TEMPLATE!);
   const secondUrl = databaseUrl.replace(/\/[^/]*$/, `/${SECOND}`);
   await migrate(secondUrl, process.env.TEST_SECRET!, migrationSource);
   const second = { ...process.env, DATABASE_URL: secondUrl, FILES_DIR: path.join(scratch, 'second') };
-  const back = heathland(second, 'organisation', 'take-in', tar);
+  const back = heathland(second, 'organisation', 'take-in', along);
   expect([back.status, back.stderr]).toEqual([0, '']);
   const again = heathland(second, 'organisation', 'take-in', tar);
   expect([again.status, again.stderr]).toEqual([1, expect.stringContaining('in this installation already')]);
@@ -279,6 +293,15 @@ test('one organisation is taken into a second installation, which serves the ver
     const [a, b] = await Promise.all([was, is].map(async (host) => (await fetch(`${host}${place}`)).arrayBuffer()));
     expect([place, Buffer.compare(Buffer.from(a!), Buffer.from(b!))]).toEqual([place, 0]);
   }
+  // Nobody signs in there before the operator has given a password.
+  const users = await asOwner(secondUrl, (client) => client.query<{ email: string }>('SELECT email FROM users'));
+  const given = heathland(second, 'account', 'new-password', users.rows[0]!.email);
+  const hash = await asOwner(secondUrl, (client) =>
+    client.query<{ hash: string }>('SELECT password_hash AS hash FROM users'),
+  );
+  const password = /password is ([a-z0-9-]{19});/.exec(given.stdout)![1]!;
+  expect(await isPassword(hash.rows[0]!.hash, password)).toBe(true);
+  expect(await isPassword('!', password)).toBe(false);
   const names = await asOwner(secondUrl, (client) => client.query<{ name: string }>('SELECT name FROM organisations'));
   expect(names.rows).toEqual([{ name: actor.organisation.name }]);
 }, 90_000);

@@ -17,6 +17,7 @@ export const ACTS = [
   'member.removed',
   'member.brought-back',
   'member.left',
+  'organisation.exported',
   'organisation.deleted',
   'organisation.brought-back',
   'record.made',

@@ -40,6 +40,7 @@ const TABLE = {
   'second-factor.require': ['all', 'none', 'none', 'none', 'none'],
   'session.manage': ['own', 'own', 'own', 'own', 'own'],
   'second-factor.manage': ['own', 'own', 'own', 'own', 'own'],
+  'organisation.export': ['all', 'none', 'none', 'none', 'none'],
   'organisation.delete': ['all', 'none', 'none', 'none', 'none'],
   'account.delete': ['own', 'own', 'own', 'own', 'own'],
   'password.change': ['own', 'own', 'own', 'own', 'own'],

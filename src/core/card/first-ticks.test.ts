@@ -113,6 +113,8 @@ const EXPORT = [
   'VERSION:3.0',
   'N:Varrow;Ilse;;;',
   'FN:Ilse Varrow',
+  'X-PHONETIC-FIRST-NAME:ILL-zeh',
+  'X-PHONETIC-LAST-NAME:VAR-oh',
   'NICKNAME:Illy',
   'ORG:Tarnhope Cableways;Ropes',
   'TITLE:Rope inspector',
@@ -152,6 +154,7 @@ test.each(VERSIONS)(
         'ilse@tarnhope.example',
       ].sort(),
     );
+    expect(values(false)).toContain('ILL-zeh VAR-oh');
     expect(values(false)).toHaveLength(record.details.length - 5);
   },
 );

@@ -33,10 +33,15 @@ export function firstTicks(
 export const addedTicks: typeof firstTicks = (detail, record, audience, typeOf) =>
   detail.kind === 'own' ? PAGE_AND_FILE : firstTicks(detail, record, audience, typeOf);
 
+/** The ticks of what somebody types into a card itself: there how the name is said is meant to be read, too. */
+export const typedTicks: typeof firstTicks = (detail, record, audience, typeOf) =>
+  detail.kind === 'said' ? PAGE_AND_FILE : addedTicks(detail, record, audience, typeOf);
+
 const ORDER: Detail['kind'][] = [
   'photo',
   'logo',
   'pronouns',
+  'said',
   'title',
   'role',
   'organisation',

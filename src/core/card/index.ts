@@ -33,6 +33,7 @@ export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell }
 export { freshBlock } from './fresh-block';
 export {
   addedTicks,
+  typedTicks,
   backToLayout,
   copiedLines,
   firstLines,
@@ -45,7 +46,7 @@ export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './h
 export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
 export { leavingOf, type Leaving } from './leaving';
 export { partsOf } from './parts';
-export { isPrivate, privacyOf, type Privacy, type TypeOf } from './privacy';
+export { isPrivate, isWarned, privacyOf, type Privacy, type TypeOf } from './privacy';
 export { PictureSchema, type Picture } from './picture';
 export {
   AudiencePresetsSchema,

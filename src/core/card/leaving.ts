@@ -1,6 +1,6 @@
 import { shownValue, type Detail } from '@/core/record';
 import type { Channel } from './channels';
-import type { Privacy } from './privacy';
+import { isWarned, type Privacy } from './privacy';
 import type { Composition } from './schema';
 
 /** A private detail that is about to go out: on these channels, and whether it was not given out so before. */
@@ -16,7 +16,7 @@ export function leavingOf(
   return composition.lines.flatMap(({ id, label, detail, on }) => {
     const privacy = privacyOfLine(detail);
     const leaves = on.filter((channel) => channels.includes(channel));
-    if (!privacy || privacy === 'own words' || leaves.length === 0) return [];
+    if (!isWarned(privacy) || leaves.length === 0) return [];
     const was = before?.lines.find((line) => line.id === id);
     const value = shownValue(detail);
     const isNew = !was || shownValue(was.detail) !== value || leaves.some((channel) => !was.on.includes(channel));

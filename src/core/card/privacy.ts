@@ -13,6 +13,7 @@ export const PRIVACIES = [
   'nickname',
   'note',
   'own words',
+  'said',
 ] as const;
 export type Privacy = (typeof PRIVACIES)[number];
 
@@ -116,6 +117,8 @@ export function privacyOf(detail: Detail, record: PersonRecord, typeOf: TypeOf =
       return 'note';
     case 'own':
       return 'own words';
+    case 'said':
+      return 'said';
     case 'phone':
     case 'email':
     case 'link':
@@ -147,8 +150,13 @@ function privacyOfUses(
   return type === 'land' && !detail.uses.includes('emergency') ? null : 'unmarked';
 }
 
-/** Whether a detail is private: it wears the warning colour wherever it is about to leave. What is in one's own words may be anything. */
-export function isPrivate(detail: Detail, record: PersonRecord, typeOf?: TypeOf): boolean {
-  const privacy = privacyOf(detail, record, typeOf);
-  return privacy !== null && privacy !== 'own words';
-}
+/**
+ * Whether it is private for that reason: it wears the warning colour wherever it is about to leave. What is in one's own words may be
+ * anything, and how a name is said is no secret.
+ */
+export const isWarned = (privacy: Privacy | null | undefined): privacy is Privacy =>
+  Boolean(privacy) && privacy !== 'own words' && privacy !== 'said';
+
+/** Whether a detail is private. */
+export const isPrivate = (detail: Detail, record: PersonRecord, typeOf?: TypeOf): boolean =>
+  isWarned(privacyOf(detail, record, typeOf));

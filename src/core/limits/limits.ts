@@ -99,6 +99,12 @@ export const RATES = {
     why: 'by hand a person names a few cards a day; each is kept for ever',
   },
   export: { count: 60, seconds: 600, by: 'person', why: 'each reads up to five thousand records' },
+  archive: {
+    count: 6,
+    seconds: 3_600,
+    by: 'organisation',
+    why: 'each reads everything of an organisation',
+  },
   progress: {
     count: 600,
     seconds: 60,

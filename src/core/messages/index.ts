@@ -10,8 +10,10 @@ export {
 } from './language';
 export {
   closedIn,
+  hasWords,
   kindIn,
   labelIn,
+  loadWords,
   say,
   sayNotice,
   TEXTS,

@@ -1,6 +1,6 @@
 import type { ComposedLine, Composition, Said } from '@/core/card';
 import { FRAME, labelIn } from '@/core/messages';
-import { shownValue, writtenName, type Detail, type Use } from '@/core/record';
+import { shownValue, writtenName, type Detail, type Name, type Use } from '@/core/record';
 import type { ContactFileContext, VcardVersion } from '@/core/vcard';
 
 /**
@@ -22,7 +22,7 @@ export type Expected = {
 /** Everything that a contact file must hold: its frame, its name, its lines. */
 export function expectedOf(composition: Composition, lines: ComposedLine[], context: ContactFileContext): Expected[] {
   const { version, uid, revised, source, photo, logo } = context;
-  const { family, given, additional, prefix, suffix, sortAs, phoneticGiven, phoneticFamily } = composition.name;
+  const { family, given, additional, prefix, suffix, sortAs } = composition.name;
   const written = writtenName(composition.name);
   const plain = (name: string, text: string, title = name.toUpperCase()): Expected => ({
     title,
@@ -32,7 +32,10 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
     pref: false,
     label: null,
   });
-  const note = lines.filter(({ detail }) => inNote(detail, version)).map(noteLine);
+  const said = lines.find(({ detail }) => detail.kind === 'said');
+  const note = lines
+    .filter((line) => inNote(line.detail, version) || (line.detail.kind === 'said' && line !== said))
+    .map(noteLine);
   const notes = lines.flatMap(({ detail }) => (detail.kind === 'note' ? [detail.text] : []));
   const all = [...note, ...notes].join('\n');
   const utc = new Date(revised).toISOString().replace(/\.\d+/, '');
@@ -57,9 +60,8 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
       writtenName(said.name) === written ? null : plain('fn', writtenName(said.name), FRAME.name),
     ),
     ...(version === '3.0' && sortAs ? [plain('sort-string', sortAs, FRAME.name)] : []),
-    ...(phoneticGiven ? [plain('x-phonetic-first-name', phoneticGiven, FRAME.name)] : []),
-    ...(phoneticFamily ? [plain('x-phonetic-last-name', phoneticFamily, FRAME.name)] : []),
     ...lines.flatMap((line) => {
+      if (line.detail.kind === 'said') return line === said ? spoken(line.detail.text, composition.name, plain) : [];
       const pictures = { photo: photo?.base64 ?? null, logo: logo?.base64 ?? null };
       const [first, ...others] = propertyFor(line, version, pictures);
       if (!first || !SEVERAL.has(line.detail.kind)) return first ? [first, ...others] : [];
@@ -82,6 +84,21 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
 const SEVERAL = new Set<Detail['kind']>(['title', 'role', 'organisation', 'nickname', 'address']);
 
 /** A property in the first language and in every further one that says it otherwise; before 4.0 the first alone. */
+/** How a name is said: the words of the family name where it stands in the name, the rest for the given name. */
+function spoken(said: string, name: Name, plain: (name: string, text: string, title: string) => Expected): Expected[] {
+  const words = said.split(' ').filter(Boolean);
+  const count = name.family ? name.family.split(' ').length : 0;
+  const parted = count > 0 && name.given !== '' && words.length > count;
+  const before = parted && name.written.startsWith(name.family) && name.written !== name.family;
+  const family = !parted ? [] : before ? words.splice(0, count) : words.splice(-count);
+  return [
+    ['x-phonetic-first-name', words],
+    ['x-phonetic-last-name', family],
+  ].flatMap(([property, part]) =>
+    part!.length > 0 ? [plain(property as string, (part as string[]).join(' '), said)] : [],
+  );
+}
+
 function inLanguages(
   first: Expected,
   set: string,

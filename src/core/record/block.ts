@@ -27,6 +27,7 @@ const LABELS: [RegExp, TypedKind, Use[]][] = [
   [/^(?:hours|open|opening hours|öffnungszeiten)\b[.:\s]+/i, 'hours', []],
   [/^(?:licen[cs]e|registration|reg|zulassung)(?:\s*(?:no|nr|number))?\b[.:\s]+/i, 'licence', []],
   [/^(?:pronouns)\b[.:\s]+/i, 'pronouns', []],
+  [/^(?:said as|pronounced(?: as)?|aussprache)\b[.:\s]+/i, 'said', []],
 ];
 /** The word before a link to an appointment. */
 const BOOK = /^(?:book(?: a \w+)?|booking|appointments?|meet(?:ing)?|termin|termine)\b\s*[.:]\s*/i;

@@ -31,7 +31,16 @@ export const isKnown = (known: Detail[], detail: Detail): boolean =>
   known.some((each) => each.kind === detail.kind && valueOf(each) === valueOf(detail));
 
 /** Of these a person has one at a time; another value is a change and no further line. */
-const SINGLE = new Set<Detail['kind']>(['organisation', 'title', 'role', 'birthday', 'pronouns', 'note', 'category']);
+const SINGLE = new Set<Detail['kind']>([
+  'organisation',
+  'title',
+  'role',
+  'birthday',
+  'pronouns',
+  'said',
+  'note',
+  'category',
+]);
 
 /** What a detail is of a person: the one of its kind, or the one with these uses and this label. */
 const placeOf = (detail: Detail): string =>

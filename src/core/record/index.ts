@@ -12,7 +12,7 @@ export {
 export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans, type Hours, type Span } from './hours';
 export { keptInWords } from './kept';
 export { readEmail, readLink, shownLink } from './link';
-export { splitName, writtenName } from './name';
+export { saidParts, saidWhole, splitName, writtenName } from './name';
 export { isPattern, readPattern, type Pattern } from './patterns';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
 export { readDetail, TYPED_KINDS, type TypedKind } from './read-detail';

@@ -9,6 +9,7 @@ export const TEXT_KINDS = [
   'licence',
   'credential',
   'pronouns',
+  'said',
   'nickname',
   'language',
   'category',

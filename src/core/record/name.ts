@@ -11,6 +11,27 @@ export function writtenName(name: Name): string {
   );
 }
 
+/** A name as it is written begins with the family name, as in much of East Asia. */
+const familyFirst = (name: Name): boolean =>
+  name.family !== '' && name.family !== name.written && name.written.startsWith(name.family);
+
+/**
+ * How a name is said, as a contact file parts it: as many words for the family name as it has itself, on the side where it is written;
+ * one word alone is the given name's.
+ */
+export function saidParts(said: string, name: Name): { given: string; family: string } {
+  const words = said.split(' ').filter(Boolean);
+  const count = name.family.split(' ').filter(Boolean).length;
+  if (count === 0 || !name.given || words.length <= count) return { given: words.join(' '), family: '' };
+  const at = familyFirst(name) ? count : words.length - count;
+  const [first, last] = [words.slice(0, at).join(' '), words.slice(at).join(' ')];
+  return familyFirst(name) ? { given: last, family: first } : { given: first, family: last };
+}
+
+/** Both parts as one text again, in the order of the name. */
+export const saidWhole = ({ given, family }: { given: string; family: string }, name: Name): string =>
+  (familyFirst(name) ? [family, given] : [given, family]).filter(Boolean).join(' ');
+
 const PREFIXES = /^(dr|prof|mr|mrs|ms|mx|miss|sir|dame|rev|ing|dipl\.-ing|mag)\.?$/i;
 const SUFFIXES = /^(jr|sr|ii|iii|iv|phd|md|mba|msc|bsc|ma|ba|ceng|meng|esq|obe|mbe)\.?$/i;
 /** Particles that belong to the family name, as in "Ines van der Vael" (from memory of usual western names). */

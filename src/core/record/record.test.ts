@@ -7,6 +7,9 @@ import {
   readLink,
   readPhone,
   recognise,
+  RecordSchema,
+  saidParts,
+  saidWhole,
   splitName,
   telUri,
   writtenName,
@@ -91,6 +94,22 @@ test('names are split as N wants them (RFC 6350 6.2.2) and stay as written', () 
   });
   expect(splitName('Madonna')).toMatchObject({ given: 'Madonna', family: '' });
   expect(writtenName(splitName('Ilse  Varrow'))).toBe('Ilse Varrow');
+});
+
+test('how a name is said is parted as the name itself is, in the order in which it is written (from memory of phones’ address books)', () => {
+  expect(saidParts('IN-esh fan der VAHL', splitName('Inês van der Vael'))).toEqual({
+    given: 'IN-esh',
+    family: 'fan der VAHL',
+  });
+  const lin = { ...splitName('Lin Mei Hua'), family: 'Lin', given: 'Mei Hua', additional: '' };
+  expect(saidParts('LEEN may hwah', lin)).toEqual({ given: 'may hwah', family: 'LEEN' });
+  expect(saidWhole({ given: 'may hwah', family: 'LEEN' }, lin)).toBe('LEEN may hwah');
+  expect(saidParts('mah-DON-ah', splitName('Madonna'))).toEqual({ given: 'mah-DON-ah', family: '' });
+  const before = {
+    name: { ...splitName('Odile Brandreth'), phoneticGiven: 'OH-deel', phoneticFamily: 'BRAN-dreth' },
+    details: [],
+  };
+  expect(RecordSchema.parse(before)).toMatchObject({ details: [{ kind: 'said', text: 'OH-deel BRAN-dreth' }] });
 });
 
 test('a text longer than its limit is refused, not cut', () => {

@@ -25,8 +25,8 @@ const further = z
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
 /**
- * A name in the five parts of vCard's N property (RFC 6350 6.2.2) and, if given, as it is written (FN, 6.2.1), as it is
- * sorted (SORT-AS, 5.9) and as it is spoken.
+ * A name in the five parts of vCard's N property (RFC 6350 6.2.2) and, if given, as it is written (FN, 6.2.1) and as it is
+ * sorted (SORT-AS, 5.9). How it is said is a detail, so that it is ticked like any other.
  */
 export const NameSchema = z.object({
   prefix: text.default(''),
@@ -36,8 +36,6 @@ export const NameSchema = z.object({
   suffix: text.default(''),
   written: text.default(''),
   sortAs: text.optional(),
-  phoneticGiven: text.optional(),
-  phoneticFamily: text.optional(),
   further,
 });
 export type Name = z.infer<typeof NameSchema>;
@@ -153,12 +151,32 @@ export const KeptPropertySchema = z.object({
 });
 export type KeptProperty = z.infer<typeof KeptPropertySchema>;
 
-/** All that is known of a person. The source of truth, never published itself. */
-export const RecordSchema = z.object({
-  name: NameSchema,
-  details: z.array(DetailSchema).max(LIMITS.details),
-  kept: z.array(KeptPropertySchema).max(LIMITS.kept).default([]),
-  /** The UID that the contact came with, by which it is known again (RFC 6350 6.7.6). */
-  uid: text.optional(),
+const Spoken = z.object({
+  name: z.looseObject({ phoneticGiven: text.default(''), phoneticFamily: text.default('') }),
+  details: z.array(z.unknown()).max(LIMITS.details - 1),
 });
+
+/** A record of before how a name is said was a detail, read as one of now. */
+function saidAsDetail(stored: unknown): unknown {
+  const read = Spoken.safeParse(stored);
+  const said = read.success
+    ? [read.data.name.phoneticGiven, read.data.name.phoneticFamily].filter(Boolean).join(' ')
+    : '';
+  if (!read.success || !said) return stored;
+  const { phoneticGiven: _given, phoneticFamily: _family, ...name } = read.data.name;
+  const detail = { kind: 'said', id: 'said', text: said.slice(0, LIMITS.text) };
+  return { ...(stored as object), name, details: [...read.data.details, detail] };
+}
+
+/** All that is known of a person. The source of truth, never published itself. */
+export const RecordSchema = z.preprocess(
+  saidAsDetail,
+  z.object({
+    name: NameSchema,
+    details: z.array(DetailSchema).max(LIMITS.details),
+    kept: z.array(KeptPropertySchema).max(LIMITS.kept).default([]),
+    /** The UID that the contact came with, by which it is known again (RFC 6350 6.7.6). */
+    uid: text.optional(),
+  }),
+);
 export type PersonRecord = z.infer<typeof RecordSchema>;

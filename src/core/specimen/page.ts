@@ -27,6 +27,10 @@ export type SpecimenOf = {
 
 const addressOf = (hash: string): string => `/api/pictures/${hash}`;
 
+/** The language that a specimen's own words are in. */
+export const languageOf = (composition: Composition, { language }: Pick<SpecimenOf, 'language'>): Language =>
+  language ?? composition.language ?? 'en';
+
 /** The page of a draft, dressed by its house style, as recipients get it; its links lead nowhere. */
 export function specimenPage(
   composition: Composition,
@@ -47,7 +51,7 @@ export function specimenPage(
     nightLogo: atNight && addressOf(atNight.hash),
     plates,
     canonical: null,
-    language: language ?? composition.language ?? 'en',
+    language: languageOf(composition, { language }),
     languages: languagesOf(composition).map((each) => ({ language: each, href: '#' })),
     mapAt: () => '#',
     fileAt: (hash, what) => (what === 'picture' ? addressOf(hash) : `/api/films/${hash}`),

@@ -1,11 +1,12 @@
 import { compose, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
 import { bad, good, type Result } from '@/core/errors';
 import { dressed, withoutHouse } from '@/core/house';
+import { loadWords } from '@/core/messages';
 import type { Proof } from '@/core/proof';
 import { proveRead } from '@/core/proof/page';
 import type { ReadPage } from '@/core/proof/read-page';
 import type { PersonRecord } from '@/core/record';
-import { specimenPage, type SpecimenOf } from './page';
+import { languageOf, specimenPage, type SpecimenOf } from './page';
 
 /** Headers of an answer with the page: content type, policy, caching and the rest, rounded up, in bytes. */
 const HEADER_BYTES = 900;
@@ -38,6 +39,7 @@ export async function proveSpecimenPage(
   compressed: (html: string) => Promise<number>,
   read: (html: string) => ReadPage,
 ): Promise<Proof> {
+  await loadWords(languageOf(composition, of));
   const html = specimenPage(composition, of);
   return proveRead(read(html), (await compressed(html)) + HEADER_BYTES, composition, withheld);
 }

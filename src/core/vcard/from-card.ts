@@ -2,6 +2,7 @@ import { linesOn, type ComposedLine, type Composition, type Said } from '@/core/
 import type { Language } from '@/core/messages';
 import {
   defaultLabel,
+  saidParts,
   shownValue,
   splitName,
   telUri,
@@ -147,6 +148,11 @@ export function propertiesOfLines(
       notes.push(shownValue(detail));
       continue;
     }
+    // A contact has one such name; what else there is says the note.
+    if (detail.kind === 'said' && line === lines.find((each) => each.detail.kind === 'said')) {
+      properties.push(...saidProperties(detail.text, name));
+      continue;
+    }
     const made = propertyOf(detail, context);
     if (!made) {
       if (detail.kind === 'photo' || detail.kind === 'logo') continue;
@@ -181,14 +187,21 @@ const labelByTypes = (detail: Detail): string =>
   'uses' in detail && detail.uses.includes('emergency') ? '' : defaultLabel({ ...detail, label: '' });
 
 function nameProperties(name: Name, version: VcardVersion): Property[] {
-  const { sortAs, phoneticGiven, phoneticFamily } = name;
+  const { sortAs } = name;
   const params: Record<string, string[]> = version === '4.0' && sortAs ? { 'sort-as': [sortAs] } : {};
   return [
     property('n', [name.family, name.given, name.additional, name.prefix, name.suffix], params),
     property('fn', writtenName(name)),
     ...(version === '3.0' && sortAs ? [property('sort-string', sortAs)] : []),
-    ...(phoneticGiven ? [property('x-phonetic-first-name', phoneticGiven)] : []),
-    ...(phoneticFamily ? [property('x-phonetic-last-name', phoneticFamily)] : []),
+  ];
+}
+
+/** How the name is said, in the properties that phones read it from (common practice, no published source). */
+function saidProperties(said: string, name: Name): Property[] {
+  const { given, family } = saidParts(said, name);
+  return [
+    ...(given ? [property('x-phonetic-first-name', given)] : []),
+    ...(family ? [property('x-phonetic-last-name', family)] : []),
   ];
 }
 

@@ -7,9 +7,15 @@ import { property, textOf, type Property, type ReadContact, type Trouble } from 
  * memory: N, SOUND, TEL, TEL-AV, EMAIL, NOTE, BDAY, ADR, URL, NICKNAME; ORG and TITLE are common practice, no published
  * source). A backslash goes before `\`, `;`, `:` and `,`.
  */
-const FIELDS: Record<string, (value: string) => Property> = {
+const FIELDS: Record<string, (value: string) => Property | Property[]> = {
   N: (value) => property('n', [...texts(value, ','), '', '', '', '', ''].slice(0, 5)),
-  SOUND: (value) => property('sort-string', plain(value)),
+  // How the name is said: the family name before the comma, the given name after it.
+  SOUND: (value) => {
+    const [family = '', given = ''] = texts(value, ',');
+    return given
+      ? [property('x-phonetic-last-name', family), property('x-phonetic-first-name', given)]
+      : property('x-phonetic-first-name', family);
+  },
   TEL: (value) => property('tel', plain(value)),
   'TEL-AV': (value) => property('tel', plain(value), { type: ['video'] }),
   EMAIL: (value) => property('email', plain(value)),
@@ -46,7 +52,7 @@ export function readMeCards(text: string): ReadContact[] {
       const name = field.slice(0, Math.max(0, colon)).trim().toUpperCase();
       if (!field.trim()) return [];
       const read = FIELDS[name]?.(field.slice(colon + 1).trim());
-      return [read ?? property('x-unreadable', plainText(field.trim()))];
+      return [read ?? property('x-unreadable', plainText(field.trim()))].flat();
     });
     const unknown = properties.some(({ name }) => name === 'x-unreadable');
     const line = Math.max(1, at);
@@ -68,6 +74,7 @@ export function writeMeCard(properties: Property[]): { text: string; cannotSay: 
   const out: string[] = [];
   const cannotSay: string[] = [];
   const named = properties.some(({ name }) => name === 'n');
+  const spoken = (part: string) => escape(textOf(properties.find(({ name }) => name === part) ?? property(part, '')));
   for (const each of properties) {
     const text = textOf(each);
     const parts = each.values[0];
@@ -79,6 +86,8 @@ export function writeMeCard(properties: Property[]): { text: string; cannotSay: 
             .join(',')
         : escape(text);
     if (each.name === 'n') out.push(`N:${list(2).replace(/,+$/, '')}`);
+    else if (each.name === 'x-phonetic-first-name')
+      out.push(`SOUND:${[spoken('x-phonetic-last-name'), escape(text)].filter(Boolean).join(',')}`);
     else if (each.name === 'fn') out.push(...(named ? [] : [`N:${escape(text)}`]));
     else if (each.name === 'adr') out.push(`ADR:${list(7)}`);
     else if (each.name === 'tel')
@@ -89,7 +98,8 @@ export function writeMeCard(properties: Property[]): { text: string; cannotSay: 
     else if (each.name === 'org') out.push(`ORG:${list(1)}`);
     else if (['email', 'note', 'url', 'nickname', 'title'].includes(each.name))
       out.push(`${each.name.toUpperCase()}:${escape(text)}`);
-    else if (!['version', 'prodid', 'rev', 'uid', 'source'].includes(each.name)) cannotSay.push(each.name);
+    else if (!['version', 'prodid', 'rev', 'uid', 'source', 'x-phonetic-last-name'].includes(each.name))
+      cannotSay.push(each.name);
   }
   return { text: `MECARD:${out.join(';')};;`, cannotSay };
 }

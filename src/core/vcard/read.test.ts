@@ -29,7 +29,6 @@ describe('exports of programs', () => {
       family: 'Müller-Lind',
       suffix: '',
       written: '',
-      phoneticFamily: 'Mueller',
     });
     expect(shown(record.details)).toEqual([
       'Firm: Seilbahn, Bau & Söhne · Planung',
@@ -46,6 +45,7 @@ describe('exports of programs', () => {
       'Note: Erste Zeile\nZweite Zeile; mit Semikolon, Komma und einem langen Text der gefaltet werden muss: äöüß €',
       'Birthday: 1979-02-28',
       'Network: network.example/joerg',
+      'Said as: Jörg Mueller',
     ]);
     expect(record.kept.map(({ property }) => property.split(':')[0])).toEqual(['item4.X-ABADR']);
     expect(Buffer.from(photo!.base64, 'base64').subarray(1, 4).toString()).toBe('PNG');
@@ -274,7 +274,7 @@ describe('what programs write otherwise', () => {
 
   test('MeCard, its escapes and its fields (the published list, from memory)', () => {
     const { record } = only(
-      'MECARD:N:Brandreth,Odile;TEL:+447700900456;EMAIL:odile@brandreth.example;URL:https\\://brandreth.example;ADR:,,Mill Lane 2,Wexcombe,,WX1 1AA,United Kingdom;NOTE:a\\;b;BDAY:19840630;X:y;;',
+      'MECARD:N:Brandreth,Odile;SOUND:BRAN-dreth,OH-deel;TEL:+447700900456;EMAIL:odile@brandreth.example;URL:https\\://brandreth.example;ADR:,,Mill Lane 2,Wexcombe,,WX1 1AA,United Kingdom;NOTE:a\\;b;BDAY:19840630;X:y;;',
     );
     expect([record.name.given, record.name.family]).toEqual(['Odile', 'Brandreth']);
     expect(shown(record.details)).toEqual([
@@ -284,6 +284,7 @@ describe('what programs write otherwise', () => {
       'Address: Mill Lane 2, Wexcombe WX1 1AA, United Kingdom',
       'Note: a;b',
       'Birthday: 1984-06-30',
+      'Said as: OH-deel BRAN-dreth',
     ]);
     expect(record.kept).toEqual([{ property: 'X-UNREADABLE:X:y', why: 'not-understood' }]);
   });

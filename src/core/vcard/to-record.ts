@@ -2,8 +2,10 @@ import { LIMITS } from '@/core/limits';
 import {
   cleanLine,
   cleanText,
+  saidWhole,
   splitName,
   writtenName,
+  type Detail,
   type KeptProperty,
   type Name,
   type PersonRecord,
@@ -90,6 +92,8 @@ export function recordFrom(card: ContactCard, country: string): ImportedContact 
     else record.details.push(...read.details);
     if (read.keep) keep(each, read.keep);
   }
+  if (record.details.length < LIMITS.details)
+    record.details.push(...saidFrom(card, record.name, `d${record.details.length + 1}`));
   if (!writtenName(record.name)) {
     // Contacts of firms have no person's name; a mail address is better than nothing.
     const firm = record.details.find((detail) => detail.kind === 'organisation');
@@ -114,6 +118,15 @@ function prefOf({ params }: Property): number | null {
   return pref >= 1 && pref <= 100 ? pref : 1;
 }
 
+/** How the name is said, as one detail; a part of which nothing is told is said as it is written. */
+function saidFrom(card: ContactCard, name: Name, id: string): Detail[] {
+  const part = (property: string) => cleanLine(textOf(find(card, property) ?? NONE)).text;
+  const [given, family] = [part('x-phonetic-first-name'), part('x-phonetic-last-name')];
+  if (!given && !family) return [];
+  const said = saidWhole({ given: given || name.given, family: family || name.family }, name);
+  return said ? [{ kind: 'said', id, label: '', preferred: false, text: said.slice(0, LIMITS.text) }] : [];
+}
+
 const NONE: Property = { group: '', name: '', params: new Map(), type: 'text', values: [''], line: 0 };
 const find = (card: ContactCard, name: string): Property | undefined =>
   card.properties.find((each) => each.name === name && textOf(each).replace(/[;\s]/g, ''));
@@ -126,14 +139,12 @@ function nameFrom(card: ContactCard): Name {
       .trim()
       .slice(0, LIMITS.text);
   const written = cleanLine(textOf(find(card, 'fn') ?? NONE)).text.slice(0, LIMITS.text);
-  const spoken = {
+  const sorted = {
     sortAs: cleanLine(
       structured?.params.get('sort-as')?.join(', ') ?? textOf(find(card, 'sort-string') ?? NONE),
     ).text.slice(0, LIMITS.text),
-    phoneticGiven: cleanLine(textOf(find(card, 'x-phonetic-first-name') ?? NONE)).text.slice(0, LIMITS.text),
-    phoneticFamily: cleanLine(textOf(find(card, 'x-phonetic-last-name') ?? NONE)).text.slice(0, LIMITS.text),
   };
-  const extra = Object.fromEntries(Object.entries(spoken).filter(([, value]) => value));
+  const extra = Object.fromEntries(Object.entries(sorted).filter(([, value]) => value));
   if (!structured) return { ...splitName(written), ...extra };
   const parts = structured.values[0] ?? [];
   const [family, given, additional, prefix, suffix] = (typeof parts === 'string' ? [parts] : parts).map(clean);

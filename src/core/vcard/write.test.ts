@@ -38,6 +38,7 @@ const EVERYTHING: Detail[] = [
   { kind: 'licence', id: 'lic', ...common, text: 'Ropeway inspector C-4471; valley 3' },
   { kind: 'credential', id: 'cred', ...common, text: 'CEng, MIMechE' },
   { kind: 'pronouns', id: 'pro', ...common, text: 'she/her' },
+  { kind: 'said', id: 'said', ...common, text: 'YURK, der; MIL-er' },
   { kind: 'language', id: 'lang', ...common, text: 'cy' },
   { kind: 'category', id: 'cat', ...common, text: 'Ropes, Höhe' },
   { kind: 'role', id: 'role', ...common, text: 'back\\slash and \\n' },
@@ -195,6 +196,7 @@ describe('the contact file of a card', () => {
     }
     const short = writeCardAsMeCard(composition, plain);
     expect(short.text).toMatch(/^MECARD:N:Müller-Lind,Jörg;/);
+    expect(short.text).toContain(';SOUND:MIL-er,YURK\\, der\\;;');
     expect(short.cannotSay).toEqual(expect.arrayContaining(['pronouns', 'role', 'lang', 'photo']));
     for (const { detail } of ticked)
       if (detail.kind === 'email' || detail.kind === 'title')

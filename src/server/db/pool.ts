@@ -43,5 +43,20 @@ export const inTenantWithDeleted = <T>(organisationId: string, work: (tx: Tx) =>
     return work(tx);
   });
 
+/** Reading in one snapshot all that is an organisation's, what is deleted and not yet erased with it. */
+export const inSnapshot = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  guarded(() =>
+    db().transaction(
+      async (tx) => {
+        await tx.raw(
+          `SELECT set_config('heathland.organisation', ?, true), set_config('heathland.deleted', 'shown', true)`,
+          [organisationId],
+        );
+        return work(tx);
+      },
+      { isolationLevel: 'repeatable read', readOnly: true },
+    ),
+  );
+
 /** Work on the tables outside the tenants: users, sessions, attempts, the directory. */
 export const outsideTenants = <T>(work: (db: Knex) => Promise<T>): Promise<T> => guarded(() => work(db()));

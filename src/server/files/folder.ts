@@ -49,6 +49,16 @@ export function folderStore(root: string): FileStore {
         throw new Refusal({ code: 'STORE_AWAY' });
       });
     },
+    async size(hash) {
+      if (!isHash(hash)) return null;
+      return stat(placeOf(hash)).then(
+        ({ size }) => size,
+        (error: unknown) => {
+          if (codeOf(error) === 'ENOENT') return null;
+          throw new Refusal({ code: 'STORE_AWAY' });
+        },
+      );
+    },
     async part(hash, first, last) {
       if (!isHash(hash)) return null;
       try {

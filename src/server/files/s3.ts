@@ -62,6 +62,14 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new Refusal({ code: 'STORE_AWAY' });
       return bytes;
     },
+    async size(hash) {
+      if (!isHash(hash)) return null;
+      const answer = await ask(hash, { method: 'HEAD' });
+      if (answer.status === 404) return null;
+      const size = Number(answer.headers.get('content-length') ?? Number.NaN);
+      if (!answer.ok || !Number.isSafeInteger(size)) throw new Refusal({ code: 'STORE_AWAY' });
+      return size;
+    },
     async part(hash, first, last) {
       if (!isHash(hash)) return null;
       const answer = await ask(hash, { method: 'GET', headers: { Range: `bytes=${first}-${last}` } });

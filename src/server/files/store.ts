@@ -6,6 +6,8 @@ export type FileStore = {
   put: (...parts: Uint8Array[]) => Promise<string>;
   /** The bytes of a hash, or null when there are none. Error: STORE_AWAY. */
   get: (hash: string) => Promise<Buffer | null>;
+  /** How many bytes lie under a hash, or null where there are none. Error: STORE_AWAY. */
+  size: (hash: string) => Promise<number | null>;
   /** The bytes from `first` to `last`, both counted in, as they come; null when there is no such file. Error: STORE_AWAY. */
   part: (hash: string, first: number, last: number) => Promise<Readable | null>;
   /** Hashes of all files that were put for the last time before an instant (milliseconds). Error: STORE_AWAY. */

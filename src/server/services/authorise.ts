@@ -6,6 +6,7 @@ const BEFORE_SECOND_FACTOR = new Set<Action>(['password.change', 'second-factor.
 
 /** What is left to do in an organisation that is deleted. */
 const WHILE_DELETED = new Set<Action>([
+  'organisation.export',
   'organisation.delete',
   'account.delete',
   'session.manage',

@@ -37,6 +37,9 @@ export async function isPassword(known: string | null, password: string): Promis
   return matches && known !== null;
 }
 
+/** The hash of a password that was looked at already, or that chance has made. */
+export const hashOf = (password: string): Promise<string> => hash(password, ARGON2ID);
+
 /** Whom a new password is for: its words must not be theirs. */
 export type PasswordOwner = { name: string; email: string; organisation: string };
 
@@ -46,5 +49,5 @@ export async function hashPassword(password: string, { name, email, organisation
   const own = [name, email, organisation].map((text) => text.slice(0, 200));
   const why = await compute('password', { password, own }, { of: 'passwords' });
   if (why) throw new Refusal({ code: 'PASSWORD_WEAK', why });
-  return inTurn(() => hash(password, ARGON2ID));
+  return inTurn(() => hashOf(password));
 }

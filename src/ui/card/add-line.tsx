@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useId, useState, type FormEvent } from 'react';
-import { addedTicks, lineOf, type Line, type TypeOf } from '@/core/card';
+import { lineOf, typedTicks, type Line, type TypeOf } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { CARD, kindIn } from '@/core/messages';
 import {
@@ -48,7 +48,7 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
   const kind: TypedKind = asked ?? (made ? 'link' : (recogniseLine(text, country) ?? 'own'));
 
   const toLine = (detail: Detail, typeOf?: TypeOf): Line => ({
-    ...lineOf(detail.id, addedTicks(detail, record, { isPrivate }, typeOf), detail),
+    ...lineOf(detail.id, typedTicks(detail, record, { isPrivate }, typeOf), detail),
     label: wanted?.label ?? null,
   });
   async function addAll(details: Detail[]) {

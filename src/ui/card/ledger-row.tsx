@@ -5,6 +5,7 @@ import { memo } from 'react';
 import {
   detailOn,
   goesOut,
+  isWarned,
   labelOf,
   NAME_LINE,
   nameOn,
@@ -174,7 +175,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
             )}
           </span>
         )}
-        {props.privacy && goesOut(line) && props.privacy !== 'own words' && (
+        {isWarned(props.privacy) && goesOut(line) && (
           <span className="private" title={CARD.why[props.privacy]}>
             {CARD.private}
           </span>

@@ -6,13 +6,14 @@ import { wordingOf, type Problem } from '@/core/errors';
 import { dressed } from '@/core/house';
 import { CARD, CHANNEL_WORDS, languageName, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
-import { specimenPage, type Hold, type SpecimenOf } from '@/core/specimen';
+import { languageOf, specimenPage, type Hold, type SpecimenOf } from '@/core/specimen';
 import type { VcardVersion } from '@/core/vcard';
 import type { CardOnTable } from './card-on-table';
 import { PageView } from './page-view';
 import { ProofFoot } from './proof-foot';
 import { usePlates } from './use-plates';
 import { useProof } from './use-proof';
+import { useWords } from './use-words';
 
 // What another channel's view needs is loaded when it is first looked at.
 const CodeView = dynamic(() => import('./code-view').then((made) => made.CodeView));
@@ -125,7 +126,7 @@ function Shown({
   version: VcardVersion;
   onVersion: (version: VcardVersion) => void;
 }) {
-  if (of.channel === 'page') return <PageView html={specimenPage(composition, of)} />;
+  if (of.channel === 'page') return <Page composition={composition} of={of} />;
   if (of.channel === 'code') return <CodeView composition={composition} of={of} />;
   if (of.channel === 'tag') return <TagView composition={composition} of={of} />;
   return (
@@ -138,6 +139,11 @@ function Shown({
       onVersion={onVersion}
     />
   );
+}
+
+function Page({ composition, of }: { composition: Composition; of: SpecimenOf }) {
+  const worded = useWords(languageOf(composition, of));
+  return worded ? <PageView html={specimenPage(composition, of)} /> : null;
 }
 
 /** The pictures that its contact file carries, by their hashes. */

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { DELETION } from '@/core/messages';
+import { TakeAlong } from '@/ui/company/take-along';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -87,6 +88,7 @@ export function OrganisationDeleted({ name, erased, isOwner }: { name: string; e
       <p className="finding">{DELETION.organisationErased(erased)}</p>
       {isOwner && <Button onClick={() => void bringBack()}>{DELETION.organisationBack}</Button>}
       <ProblemNote problem={problem} />
+      {isOwner && <TakeAlong alone={false} />}
     </>
   );
 }

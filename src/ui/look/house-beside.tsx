@@ -7,6 +7,7 @@ import { specimenPage } from '@/core/specimen';
 import { CardPicker } from '@/ui/card/card-picker';
 import { PageView } from '@/ui/card/page-view';
 import { usePlates } from '@/ui/card/use-plates';
+import { useWords } from '@/ui/card/use-words';
 import { call } from '@/ui/studio/call';
 import { byNight } from './by-night';
 import { Choice } from './choice';
@@ -91,6 +92,7 @@ function Page({ card, style, night }: { card: CardBeside; style: HouseStyle; nig
   const [now] = useState(() => Date.now());
   const worn = useMemo(() => dressed(card.composition, style), [card.composition, style]);
   const plates = usePlates(worn, style);
+  const worded = useWords(worn.language ?? 'en');
   const html = useMemo(() => {
     const shown = night ? byNight(worn, worn.look) : worn;
     return specimenPage(shown, {
@@ -103,7 +105,7 @@ function Page({ card, style, night }: { card: CardBeside; style: HouseStyle; nig
   }, [worn, style, night, now, plates]);
   return (
     <div className="house-page" tabIndex={0} role="group" aria-label={HOUSE.pageOf(card.person)}>
-      <PageView html={html} />
+      {worded && <PageView html={html} />}
     </div>
   );
 }

@@ -5,9 +5,8 @@ import { FurtherFields } from './further-fields';
 import { TextField } from './text-field';
 
 const PARTS = ['prefix', 'given', 'additional', 'family', 'suffix'] as const;
-const MORE = ['sortAs', 'phoneticGiven', 'phoneticFamily'] as const;
 
-/** A name by the parts of a contact file, as it is written, and as it is sorted and spoken. */
+/** A name by the parts of a contact file, as it is written, and as it is sorted. */
 export function NameFields({ name, onChange }: { name: Name; onChange: (name: Name) => void }) {
   const put = (change: Partial<Name>) => {
     const next = { ...name, ...change };
@@ -34,15 +33,12 @@ export function NameFields({ name, onChange }: { name: Name; onChange: (name: Na
         onKeep={(typed) => put({ written: cleanLine(typed).text.slice(0, 200) })}
       />
       <FurtherFields id="name" further={name.further} onFurther={(further) => put({ further })} />
-      {MORE.map((part) => (
-        <TextField
-          key={part}
-          id={`name-${part}`}
-          label={RECORD.nameParts[part]}
-          value={name[part] ?? ''}
-          onKeep={(typed) => put({ [part]: cleanLine(typed).text.slice(0, 200) || undefined })}
-        />
-      ))}
+      <TextField
+        id="name-sortAs"
+        label={RECORD.nameParts.sortAs}
+        value={name.sortAs ?? ''}
+        onKeep={(typed) => put({ sortAs: cleanLine(typed).text.slice(0, 200) || undefined })}
+      />
     </div>
   );
 }

@@ -42,6 +42,7 @@ export const AR = {
     licence: 'الترخيص',
     credential: 'المؤهل',
     pronouns: 'الضمائر',
+    said: 'النطق',
     nickname: 'الاسم المعروف',
     language: 'اللغات',
     category: 'الفئة',

@@ -42,6 +42,7 @@ export const DE = {
     licence: 'Zulassung',
     credential: 'Qualifikation',
     pronouns: 'Pronomen',
+    said: 'Aussprache',
     nickname: 'Rufname',
     language: 'Spricht',
     category: 'Kategorie',

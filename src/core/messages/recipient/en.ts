@@ -40,6 +40,7 @@ export const EN = {
     licence: 'Licence',
     credential: 'Credential',
     pronouns: 'Pronouns',
+    said: 'Said as',
     nickname: 'Known as',
     language: 'Speaks',
     category: 'Category',

@@ -42,6 +42,7 @@ export const ES = {
     licence: 'Licencia',
     credential: 'Titulación',
     pronouns: 'Pronombres',
+    said: 'Pronunciación',
     nickname: 'Conocido como',
     language: 'Habla',
     category: 'Categoría',

@@ -42,6 +42,7 @@ export const FR = {
     licence: 'Agrément',
     credential: 'Qualification',
     pronouns: 'Pronoms',
+    said: 'Prononciation',
     nickname: 'Dit(e)',
     language: 'Parle',
     category: 'Catégorie',

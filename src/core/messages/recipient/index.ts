@@ -1,20 +1,18 @@
 import { hostOf, purposeOf } from '@/core/record/purpose';
 import type { Use } from '@/core/record/kinds';
 import type { Detail } from '@/core/record/record';
-import { ourLanguage, type Language, type OurLanguage } from '../language';
-import { AR } from './ar';
-import { DE } from './de';
+import { loadWords, WORDS } from '#recipient-words';
+import { ourLanguage, type Language } from '../language';
 import { EN } from './en';
-import { ES } from './es';
-import { FR } from './fr';
-import { IT } from './it';
-import { NL } from './nl';
 import type { Words } from './words';
 
-const WORDS: Record<OurLanguage, Words> = { en: EN, de: DE, ar: AR, fr: FR, nl: NL, es: ES, it: IT };
+export { loadWords };
+
+/** Whether our words for what is said in a language are at hand ({@link loadWords}). */
+export const hasWords = (language: Language): boolean => WORDS[ourLanguage(language)] !== undefined;
 
 /** Our own words in a language, or in ours that is nearest to it. */
-const wordsIn = (language: Language): Words => WORDS[ourLanguage(language)];
+const wordsIn = (language: Language): Words => WORDS[ourLanguage(language)] ?? EN;
 
 /** All that stands on a page, by name. */
 export const TEXTS = Object.keys(EN.texts) as RecipientText[];

@@ -42,6 +42,7 @@ export const IT = {
     licence: 'Licenza',
     credential: 'Qualifica',
     pronouns: 'Pronomi',
+    said: 'Pronuncia',
     nickname: 'Detto',
     language: 'Parla',
     category: 'Categoria',

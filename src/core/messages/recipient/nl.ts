@@ -42,6 +42,7 @@ export const NL = {
     licence: 'Vergunning',
     credential: 'Kwalificatie',
     pronouns: 'Voornaamwoorden',
+    said: 'Uitspraak',
     nickname: 'Roepnaam',
     language: 'Spreekt',
     category: 'Categorie',

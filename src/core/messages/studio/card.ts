@@ -99,6 +99,7 @@ export const CARD = {
     nickname: 'private: a nickname',
     note: 'notes and categories stay private',
     'own words': 'your own words: tick it where it should appear',
+    said: 'how the name is said: tick it where it should appear',
   } satisfies Record<Privacy, string>,
   nameNote: 'Every card carries the name: a contact file needs one (RFC 6350, 6.2.1)',
   houseLocked: (channel: Channel) => `On ${channelWord(channel)} by the house style`,

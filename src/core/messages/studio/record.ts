@@ -81,8 +81,6 @@ export const RECORD = {
     suffix: 'After the name',
     written: 'As it is written',
     sortAs: 'Sorted as',
-    phoneticGiven: 'Given name, spoken',
-    phoneticFamily: 'Family name, spoken',
   },
   closed: 'closed',
   zone: 'Time zone',

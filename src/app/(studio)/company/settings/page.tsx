@@ -1,11 +1,13 @@
 import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
+import { reachOf } from '@/core/access';
 import { COMPANY } from '@/core/messages';
 import { readSettings } from '@/server/services/company-settings';
 import { timeZones } from '@/server/services/time-zones';
 import { CompanyHead } from '@/ui/company/company-head';
 import { Settings } from '@/ui/company/settings';
+import { TakeAlong } from '@/ui/company/take-along';
 import { countryNames } from '@/ui/studio/countries';
 
 export const metadata: Metadata = { title: COMPANY.turn.settings };
@@ -17,6 +19,7 @@ export default async function SettingsPage() {
     <>
       <CompanyHead actor={actor} turn="settings" />
       <Settings settings={settings} countries={countryNames()} zones={await timeZones()} alone={actor.alone} />
+      {reachOf(actor.role, 'organisation.export') === 'all' && <TakeAlong alone={actor.alone} />}
     </>
   );
 }
