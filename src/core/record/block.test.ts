@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { getExampleNumber, type CountryCode } from 'libphonenumber-js/max';
 import mobiles from 'libphonenumber-js/mobile/examples';
-import { readBlock, recognise, recogniseLine } from './block';
+import { readBlock, readLabelled, recognise, recogniseLine } from './block';
 import { clampCrop, squareOf } from './crop';
 import { takesTexts } from './line-type';
 import { isPattern, readPattern } from './patterns';
@@ -192,4 +192,18 @@ test('an organisation’s services make links of a number (E.164 without the plu
     'https://x.{name}/',
   ])
     expect([address, isPattern({ name: 'X', address })]).toEqual([address, false]);
+});
+
+/** Common practice, no published source. */
+test.each([
+  ['Mobile: 07700 900182', { kind: 'phone', uses: ['mobile'], text: '07700 900182' }],
+  ['Fax 020 7946 0124', { kind: 'phone', uses: ['fax'], text: '020 7946 0124' }],
+  ['Said as: OH-deel BRAN-dreth', { kind: 'said', uses: [], text: 'OH-deel BRAN-dreth' }],
+  ['E: ilse@tarnhope.example', { kind: 'email', uses: [], text: 'ilse@tarnhope.example' }],
+  ['Mobile applications lead', null],
+  ['Address book keeper', null],
+  ['E. Smith', null],
+  ['Mobile: 07700 900182\nFax: 020 7946 0124', null],
+])('a line typed with its label: %s', (typed, read) => {
+  expect(readLabelled(typed, 'GB')).toEqual(read);
 });

@@ -94,6 +94,18 @@ function labelled(piece: string): { kind: TypedKind | null; uses: Use[]; text: s
   return { kind: null, uses: [], text: piece };
 }
 
+/** Kinds of which a value shows by itself whether it is one; before any other a label ends with a colon. */
+const SHOWS_ITSELF = new Set<TypedKind>(['phone', 'email', 'link', 'hours']);
+
+/** What is typed as one line with its label before it: "Mobile: 07700 900182", "Said as: OH-deel"; null where there is none, or it is not so. */
+export function readLabelled(raw: string, country: string): { kind: TypedKind; uses: Use[]; text: string } | null {
+  const piece = raw.trim();
+  const { kind, uses, text } = labelled(piece);
+  if (!kind || piece.includes('\n')) return null;
+  if (!SHOWS_ITSELF.has(kind) && !piece.slice(0, piece.length - text.length).includes(':')) return null;
+  return readDetail(kind, text, { id: '', country, uses, zone: 'UTC' }).ok ? { kind, uses, text } : null;
+}
+
 /**
  * Takes apart a pasted mail signature or contact block, for review: e-mails, links, phones with their uses, hours, an address over
  * several lines, pronouns; of what is left the first line is the name, the next the job title, then the firm. Nothing is dropped:

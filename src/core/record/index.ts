@@ -1,4 +1,4 @@
-export { isBlock, readBlock, recognise, recogniseLine, type Block } from './block';
+export { isBlock, readBlock, readLabelled, recognise, recogniseLine, type Block } from './block';
 export { clampCrop, squareOf, tooSmallFor, wholeCrop, PHOTO_NEEDS, type PhotoNeed } from './crop';
 export {
   createMatcher,

@@ -31,7 +31,7 @@ export const TYPED_KINDS: readonly TypedKind[] = [
 export function readDetail(
   kind: TypedKind,
   raw: string,
-  options: { id: string; country: string; uses?: Use[]; label?: string | undefined; zone?: string | undefined },
+  options: { id: string; country: string; uses?: Use[] | undefined; label?: string | undefined; zone?: string | undefined },
 ): Result<Detail> {
   const multiline = kind === 'note' || kind === 'address' || kind === 'own' || kind === 'hours';
   const text = (multiline ? cleanText(raw) : cleanLine(raw)).text;

@@ -7,6 +7,7 @@ import { CARD, kindIn } from '@/core/messages';
 import {
   isBlock,
   readBlock,
+  readLabelled,
   readDetail,
   readPattern,
   recogniseLine,
@@ -45,7 +46,8 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
   const several = isBlock(text);
   const asked = wanted && wanted.kind !== 'photo' && wanted.kind !== 'logo' ? wanted.kind : null;
   const made = asked ? null : readPattern(text, patterns, country);
-  const kind: TypedKind = asked ?? (made ? 'link' : (recogniseLine(text, country) ?? 'own'));
+  const labelled = asked || made ? null : readLabelled(text, country);
+  const kind: TypedKind = asked ?? (made ? 'link' : (labelled?.kind ?? recogniseLine(text, country) ?? 'own'));
 
   const toLine = (detail: Detail, typeOf?: TypeOf): Line => ({
     ...lineOf(detail.id, typedTicks(detail, record, { isPrivate }, typeOf), detail),
@@ -62,7 +64,8 @@ export function AddLine({ record, isPrivate, country, zone, wanted, span, onAdd,
   function add(event: FormEvent) {
     event.preventDefault();
     if (several) return setBlock(readBlock(text, { country, zone, freshId, patterns }));
-    const read = readDetail(kind, made?.url ?? text, { id: freshId(), country, zone, label: made?.label });
+    const options = { id: freshId(), country, zone, uses: labelled?.uses, label: made?.label };
+    const read = readDetail(kind, made?.url ?? labelled?.text ?? text, options);
     if (!read.ok) return setProblem(read.problem);
     return void addAll([read.value]);
   }

@@ -19,7 +19,7 @@ export function TakeAlong({ alone }: { alone: boolean }) {
     link.click();
   }
   return (
-    <section className="company aside" aria-labelledby="take-along">
+    <section className="company take-along" aria-labelledby="take-along">
       <h2 id="take-along">{COMPANY.takeAlong}</h2>
       <p className="small">{alone ? COMPANY.takeAlongAlone : COMPANY.takeAlongNote}</p>
       <ProblemNote problem={problem} />

@@ -6,6 +6,7 @@ import { kindIn, RECORD, wordOfUse } from '@/core/messages';
 import {
   isBlock,
   readBlock,
+  readLabelled,
   readDetail,
   readPattern,
   recogniseLine,
@@ -51,7 +52,8 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
   const { patterns } = useCompanyDefaults();
   const several = isBlock(text) && chosen === null;
   const made = chosen === null || chosen === 'link' ? readPattern(text, patterns, country) : null;
-  const kind = chosen ?? (made ? 'link' : (recogniseLine(text, country) ?? 'own'));
+  const labelled = chosen === null && !made ? readLabelled(text, country) : null;
+  const kind = chosen ?? (made ? 'link' : (labelled?.kind ?? recogniseLine(text, country) ?? 'own'));
 
   const clear = () => {
     setText('');
@@ -64,11 +66,11 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
   async function add(event: FormEvent) {
     event.preventDefault();
     if (several) return setBlock(readBlock(text, { country, zone, freshId, patterns }));
-    const read = readDetail(kind, made?.url ?? text, {
+    const read = readDetail(kind, made?.url ?? labelled?.text ?? text, {
       id: freshId(),
       country,
       zone,
-      uses: use && WITH_USES.has(kind) ? [use] : [],
+      uses: use && WITH_USES.has(kind) ? [use] : labelled?.uses,
       label: label.trim().slice(0, 120) || made?.label,
     });
     if (!read.ok) return setProblem(read.problem);

@@ -128,7 +128,7 @@ export const COMPANY = {
   addPattern: 'Add a service',
   saveSettings: 'Save',
   settingsSaved: 'Saved. Pages show it from now on.',
-  takeAlong: 'Everything to take along',
+  takeAlong: 'Take everything along',
   takeAlongNote:
     'One archive with all records, cards, pictures, videos and figures, in open formats: tar, JSON lines and the files themselves. Another installation takes it in and gives out the very same pages, codes and addresses. Passwords and second factors are not in it. Whoever has it has everybody’s details: keep it safe.',
   takeAlongAlone:
