@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto';
-import { hashOf } from '../src/server/services/passwords';
+import { hashOf } from '../src/server/services/accounts/passwords';
 import { withInstallation } from './archive/installation';
 import { asOwner } from './cluster/databases';
 import { say, Stop } from './stop';

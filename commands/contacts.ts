@@ -150,7 +150,7 @@ async function prove(address: string): Promise<number> {
     .at(-1)!
     .toLowerCase();
   return withInstallation(async () => {
-    const { proveCardAt } = await import('../src/server/services/prove-card');
+    const { proveCardAt } = await import('../src/server/services/publishing/prove-card');
     const { closeDb } = await import('../src/server/db/pool');
     try {
       const proven = await proveCardAt(name).catch((error: unknown) => {

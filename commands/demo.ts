@@ -68,7 +68,7 @@ async function prepareData(url: string, secret: string, fresh: boolean): Promise
   if (fresh) rmSync(path.join(HOME, 'files'), { recursive: true, force: true });
   const applied = await migrate(url, secret, migrationSource);
   if (applied.length > 0) say(`Migrated the database: ${applied.join(', ')}`);
-  const { userExists } = await import('../src/server/services/user-exists');
+  const { userExists } = await import('../src/server/services/accounts/user-exists');
   const { usePrograms } = await import('../src/server/env');
   const { closeCompute } = await import('../src/server/compute');
   const { DEMO_SIGN_INS, loadDemo } = await import('../demo/load');

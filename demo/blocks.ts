@@ -2,11 +2,11 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { freshBlock, type Block, type BlockKind, type Item, type Picture } from '@/core/card';
 import { systemClock } from '@/server/clock';
-import type { Actor } from '@/server/services/actor';
-import { saveCard } from '@/server/services/edit-card';
-import { addBlockPicture } from '@/server/services/edit-record';
-import { addCaptions, addFilm } from '@/server/services/films';
-import { openCard } from '@/server/services/open-card';
+import type { Actor } from '@/server/services/accounts/actor';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { addBlockPicture } from '@/server/services/records/edit-record';
+import { addCaptions, addFilm } from '@/server/services/media/films';
+import { openCard } from '@/server/services/cards/open-card';
 import { drawCover } from './covers';
 import { drawScenery } from './scenery';
 

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { addDays, dayOf, startOfDay } from '@/core/response';
-import { recordEvent } from '@/server/services/record-event';
+import { recordEvent } from '@/server/intake/record-event';
 import { chanceFrom, poisson } from './chance';
 
 /** A published card and where recipients come from: hand-outs by placement, and the short address alone. */

@@ -3,12 +3,12 @@ import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, LOOK_PARTS, PALETTES, type LayoutName, type Look } from '@/core/look';
 import type { Picture } from '@/core/card';
 import { systemClock } from '@/server/clock';
-import type { Actor } from '@/server/services/actor';
-import { saveCard } from '@/server/services/edit-card';
-import { addBlockPicture } from '@/server/services/edit-record';
-import { saveHouse } from '@/server/services/house-style';
-import { keepLook } from '@/server/services/looks';
-import { openCard } from '@/server/services/open-card';
+import type { Actor } from '@/server/services/accounts/actor';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { addBlockPicture } from '@/server/services/records/edit-record';
+import { saveHouse } from '@/server/services/house/house-style';
+import { keepLook } from '@/server/services/house/looks';
+import { openCard } from '@/server/services/cards/open-card';
 
 /** Dresses a card; what is not said stays. */
 export async function dress(actor: Actor, cardId: string, look: Partial<Look>): Promise<void> {

@@ -1,6 +1,6 @@
 import { directionOf, type Language } from '@/core/messages';
 import { writtenName } from '@/core/record';
-import type { PublishedCard } from '@/server/services/load-published';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
 
 /** The card as an application of its own on a phone's first screen (W3C Web Application Manifest). `base` is its address. */
 export function manifestOf({ composition }: PublishedCard, base: string, icon: string, language: Language): string {

@@ -2,7 +2,7 @@ import { firstScreenOf, type FirstScreen } from '@/core/page';
 import type { Language } from '@/core/messages';
 import { compute } from '@/server/compute';
 import { files } from '@/server/files';
-import type { PublishedCard } from '@/server/services/load-published';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
 
 /** Ten segments of 1,460 bytes (RFC 6928), of which 2,000 bytes stay free for what a page grows by. */
 export const ROOM = 14_600 - 2_000;

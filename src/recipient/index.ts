@@ -1,8 +1,8 @@
 import { systemClock } from '@/server/clock';
-import { loadPublished, publishedVersion } from '@/server/services/load-published';
-import { loadPreview } from '@/server/services/preview-card';
-import { recordEvent } from '@/server/services/record-event';
-import { visitorHash } from '@/server/services/visitor-hash';
+import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
+import { loadPreview } from '@/server/services/publishing/preview-card';
+import { recordEvent } from '@/server/intake/record-event';
+import { visitorHash } from '@/server/intake/visitor-hash';
 import { createAnswerer } from './answer';
 
 export { createAnswerer, RECORDED_HEADER, type Services } from './answer';

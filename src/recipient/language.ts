@@ -1,6 +1,6 @@
 import { languagesOf } from '@/core/card';
 import { OUR_LANGUAGES, pickLanguage, type Language } from '@/core/messages';
-import type { PublishedCard } from '@/server/services/load-published';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
 import type { RecipientRequest } from './request';
 
 /** The languages that a page of the card can be in. */

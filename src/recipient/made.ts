@@ -1,5 +1,5 @@
-import { drawFace, drawIcon, drawingKey, lightPhoto, lightPicture } from '@/server/services/draw-card';
-import type { PublishedCard } from '@/server/services/load-published';
+import { drawFace, drawIcon, drawingKey, lightPhoto, lightPicture } from '@/server/services/media/draw-card';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
 import { languagesAt } from './language';
 import { drawnOutput, fillsWithPhoto, type Output } from './outputs';
 import type { Asked } from './request';

@@ -1,7 +1,7 @@
 import { kindIn, pickLanguage, sayNotice, type Language, type NoticeText } from '@/core/messages';
 import { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from '@/core/page';
 import { COMMON_HEADERS, policyOf } from './outputs';
-import type { PublishedCard } from '@/server/services/load-published';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
 /** A page of ours that stands in for a card, in the recipient's language. */

@@ -8,9 +8,9 @@ import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vca
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { writtenName } from '@/core/record';
 import { transportHeaders } from '@/server/env';
-import { contactContext } from '@/server/services/contact-context';
-import { drawingKey } from '@/server/services/draw-card';
-import type { PublishedCard } from '@/server/services/load-published';
+import { contactContext } from '@/server/services/publishing/contact-context';
+import { drawingKey } from '@/server/services/media/draw-card';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
 import { manifestOf, WORKER } from './app-files';
 
 /** One output ready to be sent, made once for each version of a card and hand-out. */

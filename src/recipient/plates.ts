@@ -1,7 +1,7 @@
 import { platesFor } from '@/core/house';
 import type { LogoColours, Plates } from '@/core/look';
 import { compute } from '@/server/compute';
-import type { PublishedCard, ShownPicture } from '@/server/services/load-published';
+import type { PublishedCard, ShownPicture } from '@/server/services/publishing/load-published';
 
 /** Logos whose colours are kept in mind in a process: a firm's is that of all its cards. */
 const MOST_LOGOS = 2_000;

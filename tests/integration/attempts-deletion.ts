@@ -1,8 +1,8 @@
 import { COMPANY_DEFAULTS } from '@/core/company';
 import { inTenant, inTenantWithDeleted } from '@/server/db/pool';
-import type { Actor } from '@/server/services/actor';
-import { readSettings, saveSettings } from '@/server/services/company-settings';
-import { bringBackOrganisation, deleteOrganisation, deleteOwnAccount } from '@/server/services/delete-organisation';
+import type { Actor } from '@/server/services/accounts/actor';
+import { readSettings, saveSettings } from '@/server/services/organisation/company-settings';
+import { bringBackOrganisation, deleteOrganisation, deleteOwnAccount } from '@/server/services/organisation/delete-organisation';
 import {
   bringBackCard,
   bringBackPerson,
@@ -11,8 +11,8 @@ import {
   listDeleted,
   whatStopsWithCard,
   whatStopsWithPerson,
-} from '@/server/services/deletion';
-import { takeAlong } from '@/server/services/take-along';
+} from '@/server/services/cards/deletion';
+import { takeAlong } from '@/server/services/organisation/take-along';
 import type { Attempt } from './attempts';
 import { clock } from './belongings';
 

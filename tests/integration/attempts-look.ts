@@ -1,10 +1,10 @@
 import { NO_HOUSE } from '@/core/house';
 import { FIRST_LOOK } from '@/core/look';
-import { faceOfDraft, faceOfRecord, pictureOfDraft } from '@/server/services/card-faces';
-import { cardBeside, cardsBeside, faceUnderHouse } from '@/server/services/house-cards';
-import { previewHouse, readHouseProofs } from '@/server/services/house-proofs';
-import { houseToEdit, readHouse, readHouseVersion, saveHouse } from '@/server/services/house-style';
-import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/looks';
+import { faceOfDraft, faceOfRecord, pictureOfDraft } from '@/server/services/media/card-faces';
+import { cardBeside, cardsBeside, faceUnderHouse } from '@/server/services/house/house-cards';
+import { previewHouse, readHouseProofs } from '@/server/services/house/house-proofs';
+import { houseToEdit, readHouse, readHouseVersion, saveHouse } from '@/server/services/house/house-style';
+import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/house/looks';
 import type { Attempt } from './attempts';
 import { clock, next } from './belongings';
 

@@ -6,7 +6,7 @@ import {
   listMembers,
   removeMember,
   setFirstPassword,
-} from '@/server/services/members';
+} from '@/server/services/accounts/members';
 import type { Attempt } from './attempts';
 import { clock, FIRST, next } from './belongings';
 

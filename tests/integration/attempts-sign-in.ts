@@ -1,4 +1,4 @@
-import { confirmPassword, readFresh } from '@/server/services/fresh';
+import { confirmPassword, readFresh } from '@/server/services/accounts/fresh';
 import {
   beginSecondFactor,
   confirmSecondFactor,
@@ -6,8 +6,8 @@ import {
   readSecondFactor,
   requireSecondFactor,
   resetSecondFactor,
-} from '@/server/services/second-factor';
-import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/sessions';
+} from '@/server/services/accounts/second-factor';
+import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/accounts/sessions';
 import type { Attempt } from './attempts';
 import { clock, FIRST } from './belongings';
 

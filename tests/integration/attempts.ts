@@ -1,16 +1,16 @@
 import sharp from 'sharp';
 import { type Action, type Act } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
-import type { Actor } from '@/server/services/actor';
-import { createRecord } from '@/server/services/create-record';
-import { createCard } from '@/server/services/create-card';
-import { saveCard } from '@/server/services/edit-card';
-import { cardNow, cardVersions, openCard } from '@/server/services/open-card';
-import { adoptWording } from '@/server/services/adopt-wording';
-import { audiencesToEdit, readAudiences, saveAudiences } from '@/server/services/audiences';
-import { setState } from '@/server/services/card-state';
-import { makePreview } from '@/server/services/preview-card';
-import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
+import type { Actor } from '@/server/services/accounts/actor';
+import { createRecord } from '@/server/services/records/create-record';
+import { createCard } from '@/server/services/cards/create-card';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { cardNow, cardVersions, openCard } from '@/server/services/cards/open-card';
+import { adoptWording } from '@/server/services/cards/adopt-wording';
+import { audiencesToEdit, readAudiences, saveAudiences } from '@/server/services/organisation/audiences';
+import { setState } from '@/server/services/cards/card-state';
+import { makePreview } from '@/server/services/publishing/preview-card';
+import { cardsBehind, publishSeveral } from '@/server/services/publishing/publish-several';
 import type { Line } from '@/core/card';
 import {
   addBlockPicture,
@@ -20,27 +20,27 @@ import {
   markForWork,
   openRecord,
   saveRecord,
-} from '@/server/services/edit-record';
-import { addCaptions, addFilm, filmOf } from '@/server/services/films';
-import { readStorage } from '@/server/services/quota';
-import { askPrefix, readPrefix } from '@/server/services/address-prefix';
-import { planCard } from '@/server/services/plans';
-import { showOnCards } from '@/server/services/show-added';
-import { listRevisions, openRevision } from '@/server/services/revisions';
-import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/hand-outs';
-import { takeContactFile } from '@/server/services/begin-import';
-import { exportContacts } from '@/server/services/export-contacts';
-import { importContact } from '@/server/services/import-contact';
-import { chooseContact, chooseContacts, openImport, takeImport, undoImport } from '@/server/services/review-import';
+} from '@/server/services/records/edit-record';
+import { addCaptions, addFilm, filmOf } from '@/server/services/media/films';
+import { readStorage } from '@/server/services/organisation/quota';
+import { askPrefix, readPrefix } from '@/server/services/publishing/address-prefix';
+import { planCard } from '@/server/services/publishing/plans';
+import { showOnCards } from '@/server/services/records/show-added';
+import { listRevisions, openRevision } from '@/server/services/publishing/revisions';
+import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/cards/hand-outs';
+import { takeContactFile } from '@/server/services/imports/begin-import';
+import { exportContacts } from '@/server/services/records/export-contacts';
+import { importContact } from '@/server/services/imports/import-contact';
+import { chooseContact, chooseContacts, openImport, takeImport, undoImport } from '@/server/services/imports/review-import';
 import { readContactFile } from '@/core/vcard';
-import { listFaults } from '@/server/services/faults';
-import { cancelJob, listJobs, readJob } from '@/server/services/jobs';
-import { listPeople, listPeopleNames } from '@/server/services/list-people';
-import { changePassword } from '@/server/services/members';
-import { readPicture } from '@/server/services/pictures';
-import { publishCard } from '@/server/services/publish-card';
-import { readAudit } from '@/server/services/read-audit';
-import { readResponse } from '@/server/services/read-response';
+import { listFaults } from '@/server/services/jobs/faults';
+import { cancelJob, listJobs, readJob } from '@/server/services/jobs/jobs';
+import { listPeople, listPeopleNames } from '@/server/services/records/list-people';
+import { changePassword } from '@/server/services/accounts/members';
+import { readPicture } from '@/server/services/media/pictures';
+import { publishCard } from '@/server/services/publishing/publish-card';
+import { readAudit } from '@/server/services/accounts/read-audit';
+import { readResponse } from '@/server/services/response/read-response';
 
 import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';

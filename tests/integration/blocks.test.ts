@@ -7,12 +7,12 @@ import { WebVTTParser } from 'webvtt-parser';
 import { BlocksSchema, freshBlock, lineOf, NOWHERE, type Block } from '@/core/card';
 import { captionsProblem } from '@/core/page/captions';
 import { deliverFilm } from '@/recipient';
-import { createRecord } from '@/server/services/create-record';
-import { saveCard } from '@/server/services/edit-card';
-import { addCaptions, addFilm } from '@/server/services/films';
-import { makeHandOut } from '@/server/services/hand-outs';
-import { openCard } from '@/server/services/open-card';
-import { publishCard } from '@/server/services/publish-card';
+import { createRecord } from '@/server/services/records/create-record';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { addCaptions, addFilm } from '@/server/services/media/films';
+import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { openCard } from '@/server/services/cards/open-card';
+import { publishCard } from '@/server/services/publishing/publish-card';
 import { FILM } from './belongings';
 import { newActor, useDatabase } from './place';
 

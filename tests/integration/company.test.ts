@@ -1,8 +1,8 @@
 import { CompanyDefaultsSchema } from '@/core/company';
 import { LIMITS } from '@/core/limits';
-import { setState } from '@/server/services/card-state';
-import { readSettings, saveSettings } from '@/server/services/company-settings';
-import { openCard } from '@/server/services/open-card';
+import { setState } from '@/server/services/cards/card-state';
+import { readSettings, saveSettings } from '@/server/services/organisation/company-settings';
+import { openCard } from '@/server/services/cards/open-card';
 import { person, published } from './dressed';
 import { ask, clock, pageAt } from './full-card';
 import { newActor, useDatabase } from './place';

@@ -3,10 +3,10 @@ import path from 'node:path';
 import { asOwner } from '../../commands/cluster/databases';
 import { files } from '@/server/files';
 import { inTenant } from '@/server/db/pool';
-import type { Actor } from '@/server/services/actor';
-import { takeContactFile } from '@/server/services/begin-import';
-import { createRecord } from '@/server/services/create-record';
-import { bringBackOrganisation, deleteOrganisation, deleteOwnAccount } from '@/server/services/delete-organisation';
+import type { Actor } from '@/server/services/accounts/actor';
+import { takeContactFile } from '@/server/services/imports/begin-import';
+import { createRecord } from '@/server/services/records/create-record';
+import { bringBackOrganisation, deleteOrganisation, deleteOwnAccount } from '@/server/services/organisation/delete-organisation';
 import {
   bringBackCard,
   bringBackPerson,
@@ -14,18 +14,18 @@ import {
   deletePerson,
   listDeleted,
   whatStopsWithPerson,
-} from '@/server/services/deletion';
-import { openRecord, saveRecord } from '@/server/services/edit-record';
-import { find } from '@/server/services/find';
-import { listPeople } from '@/server/services/list-people';
-import { loadPublished } from '@/server/services/load-published';
-import { addMember, listMembers } from '@/server/services/members';
-import { openCard } from '@/server/services/open-card';
-import { loadPreview, makePreview } from '@/server/services/preview-card';
-import { publishCard } from '@/server/services/publish-card';
-import { recordEvent } from '@/server/services/record-event';
-import { actorOf, actorOfUser, beginSession } from '@/server/services/sessions';
-import { sweep } from '@/server/services/sweeps';
+} from '@/server/services/cards/deletion';
+import { openRecord, saveRecord } from '@/server/services/records/edit-record';
+import { find } from '@/server/services/cards/find';
+import { listPeople } from '@/server/services/records/list-people';
+import { loadPublished } from '@/server/services/publishing/load-published';
+import { addMember, listMembers } from '@/server/services/accounts/members';
+import { openCard } from '@/server/services/cards/open-card';
+import { loadPreview, makePreview } from '@/server/services/publishing/preview-card';
+import { publishCard } from '@/server/services/publishing/publish-card';
+import { recordEvent } from '@/server/intake/record-event';
+import { actorOf, actorOfUser, beginSession } from '@/server/services/accounts/sessions';
+import { sweep } from '@/server/services/jobs/sweeps';
 import { belongings, FIRST } from './belongings';
 import { clockAt, databaseUrl, newActor, useDatabase } from './place';
 

@@ -1,9 +1,9 @@
 import type { Look } from '@/core/look';
-import type { Actor } from '@/server/services/actor';
-import { createRecord } from '@/server/services/create-record';
-import { saveCard } from '@/server/services/edit-card';
-import { openCard } from '@/server/services/open-card';
-import { publishCard } from '@/server/services/publish-card';
+import type { Actor } from '@/server/services/accounts/actor';
+import { createRecord } from '@/server/services/records/create-record';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { openCard } from '@/server/services/cards/open-card';
+import { publishCard } from '@/server/services/publishing/publish-card';
 import { clock } from './full-card';
 
 /** Saves a card in another look; answers with its version. */

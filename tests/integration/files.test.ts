@@ -11,7 +11,7 @@ import sharp from 'sharp';
 import { freePort } from '../../commands/cluster/ports';
 import { folderStore, s3Store, type FileStore } from '@/server/files';
 import { sanitiseSvg } from '@/server/compute/tasks/svg';
-import { preparePhoto } from '@/server/services/pictures';
+import { preparePhoto } from '@/server/services/media/pictures';
 import { files } from '@/server/files';
 import './place';
 

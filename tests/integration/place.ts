@@ -8,9 +8,9 @@ import { closeCompute } from '@/server/compute';
 import { migrate } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
-import type { Actor } from '@/server/services/actor';
-import { actorOf } from '@/server/services/sessions';
-import { signUp } from '@/server/services/sign-up';
+import type { Actor } from '@/server/services/accounts/actor';
+import { actorOf } from '@/server/services/accounts/sessions';
+import { signUp } from '@/server/services/accounts/sign-up';
 
 const server = process.env.TEST_DATABASE_SERVER;
 if (!server) throw new Error('These tests need a database server of their own: run ./heathland test jest');

@@ -1,13 +1,13 @@
 import { addedTicks, goesOut } from '@/core/card';
 import type { Detail, PersonRecord } from '@/core/record';
-import { createCard } from '@/server/services/create-card';
-import { createRecord } from '@/server/services/create-record';
-import { openRecord, saveRecord } from '@/server/services/edit-record';
-import { openCard } from '@/server/services/open-card';
-import type { Actor } from '@/server/services/actor';
-import { publishCard } from '@/server/services/publish-card';
-import { cardsBehind } from '@/server/services/publish-several';
-import { showOnCards } from '@/server/services/show-added';
+import { createCard } from '@/server/services/cards/create-card';
+import { createRecord } from '@/server/services/records/create-record';
+import { openRecord, saveRecord } from '@/server/services/records/edit-record';
+import { openCard } from '@/server/services/cards/open-card';
+import type { Actor } from '@/server/services/accounts/actor';
+import { publishCard } from '@/server/services/publishing/publish-card';
+import { cardsBehind } from '@/server/services/publishing/publish-several';
+import { showOnCards } from '@/server/services/records/show-added';
 import { clock, pageAt } from './full-card';
 import { newActor, useDatabase } from './place';
 

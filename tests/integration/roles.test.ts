@@ -1,11 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { ACTIONS, reachOf, ROLES, type Role } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
-import type { Actor } from '@/server/services/actor';
-import { find } from '@/server/services/find';
-import { addMember, changeMember, removeMember } from '@/server/services/members';
-import { readAudit } from '@/server/services/read-audit';
-import { actorOfUser } from '@/server/services/sessions';
+import type { Actor } from '@/server/services/accounts/actor';
+import { find } from '@/server/services/cards/find';
+import { addMember, changeMember, removeMember } from '@/server/services/accounts/members';
+import { readAudit } from '@/server/services/accounts/read-audit';
+import { actorOfUser } from '@/server/services/accounts/sessions';
 import { ATTEMPTS, type Attempt } from './attempts';
 import { belongings, clock, FIRST, next, type Belongings } from './belongings';
 import { newActor, useDatabase } from './place';
@@ -32,7 +32,8 @@ const NOT_REFUSING = [
 
 test('every service that acts for a member stands in the table of attempts', () => {
   const folder = 'src/server/services';
-  const services = readdirSync(folder).flatMap((file) =>
+  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.ts'));
+  const services = files.flatMap((file) =>
     [
       ...readFileSync(`${folder}/${file}`, 'utf8').matchAll(
         /export (?:async )?(?:function |const )(\w+)(?: = \()?\(?\s*(?:tx: Tx,\s*)?actor: /g,

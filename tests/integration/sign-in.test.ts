@@ -1,13 +1,13 @@
 import { spawnSync } from 'node:child_process';
 import { deviceOf, networkOf } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
-import type { Actor } from '@/server/services/actor';
-import { createRecord } from '@/server/services/create-record';
-import { exportContacts } from '@/server/services/export-contacts';
-import { confirmPassword } from '@/server/services/fresh';
-import { listPeople } from '@/server/services/list-people';
-import { addMember, changeMember, changePassword, removeMember } from '@/server/services/members';
-import { readAudit } from '@/server/services/read-audit';
+import type { Actor } from '@/server/services/accounts/actor';
+import { createRecord } from '@/server/services/records/create-record';
+import { exportContacts } from '@/server/services/records/export-contacts';
+import { confirmPassword } from '@/server/services/accounts/fresh';
+import { listPeople } from '@/server/services/records/list-people';
+import { addMember, changeMember, changePassword, removeMember } from '@/server/services/accounts/members';
+import { readAudit } from '@/server/services/accounts/read-audit';
 import {
   beginSecondFactor,
   confirmSecondFactor,
@@ -15,10 +15,10 @@ import {
   readSecondFactor,
   requireSecondFactor,
   resetSecondFactor,
-} from '@/server/services/second-factor';
-import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/sessions';
-import { signIn } from '@/server/services/sign-in';
-import { signUp } from '@/server/services/sign-up';
+} from '@/server/services/accounts/second-factor';
+import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/accounts/sessions';
+import { signIn } from '@/server/services/accounts/sign-in';
+import { signUp } from '@/server/services/accounts/sign-up';
 import { refused } from './full-card';
 import { codeOf } from '../fixtures/totp';
 import { clockAt, newActor, useDatabase } from './place';

@@ -8,8 +8,8 @@ import { systemClock } from '@/server/clock';
 import { closeEventWriters } from '@/server/db/events';
 import { migrate } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
-import { createRecord } from '@/server/services/create-record';
-import { publishCard } from '@/server/services/publish-card';
+import { createRecord } from '@/server/services/records/create-record';
+import { publishCard } from '@/server/services/publishing/publish-card';
 import { newActor } from './place';
 
 const PHONE =

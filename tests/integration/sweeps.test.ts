@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { asOwner } from '../../commands/cluster/databases';
 import { inTenant } from '@/server/db/pool';
-import type { Actor } from '@/server/services/actor';
-import { createRecord } from '@/server/services/create-record';
-import { listFaults } from '@/server/services/faults';
-import { carryOutPlans, planCard } from '@/server/services/plans';
-import { signUp } from '@/server/services/sign-up';
-import { sweep, SWEEPS, type Sweep } from '@/server/services/sweeps';
-import { beginSession } from '@/server/services/sessions';
+import type { Actor } from '@/server/services/accounts/actor';
+import { createRecord } from '@/server/services/records/create-record';
+import { listFaults } from '@/server/services/jobs/faults';
+import { carryOutPlans, planCard } from '@/server/services/publishing/plans';
+import { signUp } from '@/server/services/accounts/sign-up';
+import { sweep, SWEEPS, type Sweep } from '@/server/services/jobs/sweeps';
+import { beginSession } from '@/server/services/accounts/sessions';
 import { clockAt, databaseUrl, newActor, useDatabase } from './place';
 
 useDatabase();

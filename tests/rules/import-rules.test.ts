@@ -25,7 +25,7 @@ const BAD: { path: string; code: string; rule: string }[] = [
   { path: 'src/core/card/canary.ts', code: "export const x = fetch('/');", rule: 'no-restricted-globals' },
   {
     path: 'src/ui/card/canary.tsx',
-    code: "import { signIn } from '@/server/services/sign-in';\nexport const x = signIn;",
+    code: "import { signIn } from '@/server/services/accounts/sign-in';\nexport const x = signIn;",
     rule: 'boundaries/dependencies',
   },
   {

@@ -3,7 +3,7 @@ import { Refusal } from '@/core/errors';
 import { FACE_NAMES } from '@/core/face/face';
 import { LAYOUT_NAMES } from '@/core/look';
 import { LanguageSchema } from '@/core/messages/language-schema';
-import type { DrawnFace } from '@/server/services/card-faces';
+import type { DrawnFace } from '@/server/services/media/card-faces';
 
 /** Which face an address names: `card-lying.svg`, `picture.jpg`, `picture.webp`, `link.jpg`. */
 const FaceSchema = z

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { cache } from 'react';
-import { openCard } from '@/server/services/open-card';
+import { openCard } from '@/server/services/cards/open-card';
 import { orNotFound } from './page-or-not-found';
 import { actorOrSignIn } from './session';
 

@@ -6,8 +6,8 @@ import { LIMITS, RATES, type RateKind } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { settings } from '@/server/env';
 import { log, REQUEST_ID } from '@/server/log';
-import type { Actor } from '@/server/services/actor';
-import { limitRate } from '@/server/services/limit-rate';
+import type { Actor } from '@/server/services/accounts/actor';
+import { limitRate } from '@/server/services/accounts/limit-rate';
 import { currentActor } from './session';
 import { isModest, wellFormed } from './well-formed';
 

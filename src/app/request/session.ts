@@ -2,8 +2,8 @@ import { cookies } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { systemClock } from '@/server/clock';
 import { settings } from '@/server/env';
-import type { Actor } from '@/server/services/actor';
-import { actorOf, SESSION_DAYS } from '@/server/services/sessions';
+import type { Actor } from '@/server/services/accounts/actor';
+import { actorOf, SESSION_DAYS } from '@/server/services/accounts/sessions';
 
 const secure = () => settings().BASE_URL.startsWith('https:');
 /** The prefix makes browsers refuse the cookie for other hosts and without TLS. */

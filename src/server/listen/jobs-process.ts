@@ -5,8 +5,8 @@ import { systemClock } from '@/server/clock';
 import { quietQueue } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import { settings } from '@/server/env';
-import { runJob } from '@/server/services/run-job';
-import { sweep } from '@/server/services/sweeps';
+import { runJob } from '@/server/services/jobs/run-job';
+import { sweep } from '@/server/services/jobs/sweeps';
 import { JOB_TASKS } from '@/workers/tasks';
 import { giveSigns } from './sign-of-life';
 

@@ -3,7 +3,7 @@ import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
 import { developing, placeOf, settings } from '@/server/env';
-import { databaseAnswers } from '@/server/services/health';
+import { databaseAnswers } from '@/server/services/jobs/health';
 import { bound, createGate, hasBody, shortBody } from './bounds';
 import { clientAddress } from './client-address';
 import { isInterface } from './interface-headers';

@@ -7,7 +7,7 @@ import { closeEventWriters } from '@/server/db/events';
 import { migrate, UnknownSecret } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
-import { sweep } from '@/server/services/sweeps';
+import { sweep } from '@/server/services/jobs/sweeps';
 import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
 import { startStudio } from './studio';

@@ -1,7 +1,7 @@
 import type { Task } from '@/core/jobs';
-import { proveHouse } from '@/server/services/house-proofs';
-import type { RunningJob } from '@/server/services/run-job';
-import { readImport, takeContacts, undoContacts } from '@/server/services/run-import';
+import { proveHouse } from '@/server/services/house/house-proofs';
+import type { RunningJob } from '@/server/services/jobs/run-job';
+import { readImport, takeContacts, undoContacts } from '@/server/services/imports/run-import';
 
 /** Every task by its name: what runs a job that was asked for under it. */
 export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<string, number>>> = {

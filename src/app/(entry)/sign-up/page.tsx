@@ -4,7 +4,7 @@ import { redirect } from 'next/navigation';
 import { toldProblem } from '@/app/request/entry';
 import { currentActor } from '@/app/request/session';
 import { ENTRY } from '@/core/messages';
-import { timeZones } from '@/server/services/time-zones';
+import { timeZones } from '@/server/services/organisation/time-zones';
 import { SignUp, type Guess } from '@/ui/entry/sign-up';
 import { countryNames } from '@/ui/studio/countries';
 

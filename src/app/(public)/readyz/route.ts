@@ -1,4 +1,4 @@
-import { databaseAnswers } from '@/server/services/health';
+import { databaseAnswers } from '@/server/services/jobs/health';
 
 export const dynamic = 'force-dynamic';
 

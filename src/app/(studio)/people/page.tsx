@@ -3,8 +3,8 @@ import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
-import { listDeleted } from '@/server/services/deletion';
-import { listPeople } from '@/server/services/list-people';
+import { listDeleted } from '@/server/services/cards/deletion';
+import { listPeople } from '@/server/services/records/list-people';
 import { PEOPLE } from '@/core/messages';
 import { People } from '@/ui/people/people';
 

@@ -3,7 +3,7 @@ import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { readPeriod } from '@/app/request/period';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
-import { readResponse } from '@/server/services/read-response';
+import { readResponse } from '@/server/services/response/read-response';
 import { RESPONSE } from '@/core/messages';
 import { ResponseReport } from '@/ui/response/response-report';
 

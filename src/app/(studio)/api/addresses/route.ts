@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { askPrefix } from '@/server/services/address-prefix';
+import { askPrefix } from '@/server/services/publishing/address-prefix';
 
 const Input = z.object({ prefix: z.string().max(60) });
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { actorOrRefuse, change, inputOf, respond } from '@/app/request/respond';
 import { AudiencePresetsSchema } from '@/core/card';
 import { systemClock } from '@/server/clock';
-import { readAudiences, saveAudiences } from '@/server/services/audiences';
+import { readAudiences, saveAudiences } from '@/server/services/organisation/audiences';
 
 const Input = z.object({ audiences: AudiencePresetsSchema.nullable() });
 

@@ -3,7 +3,7 @@ import { change, inputOf } from '@/app/request/respond';
 import { AudienceSchema, LEFT_OUT } from '@/core/card';
 import { LAYOUT_NAMES } from '@/core/look';
 import { systemClock } from '@/server/clock';
-import { createCard } from '@/server/services/create-card';
+import { createCard } from '@/server/services/cards/create-card';
 
 const Input = z.object({
   recordId: z.uuid(),

@@ -4,7 +4,7 @@ import { CompanyDefaultsSchema } from '@/core/company';
 import { LIMITS } from '@/core/limits';
 import { LEGAL } from '@/core/page';
 import { systemClock } from '@/server/clock';
-import { saveSettings } from '@/server/services/company-settings';
+import { saveSettings } from '@/server/services/organisation/company-settings';
 
 const Input = z.object({
   name: z.string().max(300),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { actorOrRefuse, change, inputOf, respond } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { confirmPassword, readFresh } from '@/server/services/fresh';
+import { confirmPassword, readFresh } from '@/server/services/accounts/fresh';
 
 const Input = z.object({ password: z.string().max(1_000) });
 

@@ -2,10 +2,10 @@ import { actorOrRefuse, bytesOf, change, idOf, respond } from '@/app/request/res
 import { LIMITS } from '@/core/limits';
 import { VERSIONS } from '@/core/vcard';
 import { systemClock } from '@/server/clock';
-import type { Actor } from '@/server/services/actor';
-import { contactStream } from '@/server/services/contact-stream';
-import { exportContacts } from '@/server/services/export-contacts';
-import { limitRate } from '@/server/services/limit-rate';
+import type { Actor } from '@/server/services/accounts/actor';
+import { contactStream } from '@/server/services/records/contact-stream';
+import { exportContacts } from '@/server/services/records/export-contacts';
+import { limitRate } from '@/server/services/accounts/limit-rate';
 
 const ids = (raw: string | null): string[] => (raw ?? '').split(',').filter(Boolean).map(idOf);
 

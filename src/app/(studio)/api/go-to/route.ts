@@ -1,8 +1,8 @@
 import { actorOrRefuse, respond } from '@/app/request/respond';
 import { RATES } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { find } from '@/server/services/find';
-import { limitRate } from '@/server/services/limit-rate';
+import { find } from '@/server/services/cards/find';
+import { limitRate } from '@/server/services/accounts/limit-rate';
 
 export const GET = (request: Request) =>
   respond(async () => {

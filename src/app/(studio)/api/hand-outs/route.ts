@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { makeHandOut } from '@/server/services/hand-outs';
+import { makeHandOut } from '@/server/services/cards/hand-outs';
 
 const Input = z.object({
   cardId: z.uuid(),

@@ -4,7 +4,7 @@ import { VersionSchema } from '@/app/request/well-formed';
 import { HouseStyleSchema } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { readHouse, saveHouse } from '@/server/services/house-style';
+import { readHouse, saveHouse } from '@/server/services/house/house-style';
 
 const Input = z.object({
   baseNumber: VersionSchema,

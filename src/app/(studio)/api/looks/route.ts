@@ -3,7 +3,7 @@ import { change, inputOf } from '@/app/request/respond';
 import { LIMITS } from '@/core/limits';
 import { LookSchema } from '@/core/look';
 import { systemClock } from '@/server/clock';
-import { keepLook } from '@/server/services/looks';
+import { keepLook } from '@/server/services/house/looks';
 
 const Input = z.object({ name: z.string().trim().min(1).max(LIMITS.label), look: LookSchema });
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { ROLES } from '@/core/access';
 import { systemClock } from '@/server/clock';
-import { addMember } from '@/server/services/members';
+import { addMember } from '@/server/services/accounts/members';
 
 const typed = z.string().max(1_000);
 const Input = z.object({

@@ -3,8 +3,8 @@ import { networkOfClient, change, inputOf } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { deviceOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
-import { limitRate } from '@/server/services/limit-rate';
-import { changePassword } from '@/server/services/members';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { changePassword } from '@/server/services/accounts/members';
 
 const Input = z.object({ present: z.string().max(1_000), next: z.string().max(1_000) });
 

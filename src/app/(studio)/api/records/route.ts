@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { DetailSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
-import { createRecord } from '@/server/services/create-record';
+import { createRecord } from '@/server/services/records/create-record';
 
 const typed = z.string().max(2_000);
 const Input = z.object({

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { beginSecondFactor, confirmSecondFactor, dropSecondFactor } from '@/server/services/second-factor';
+import { beginSecondFactor, confirmSecondFactor, dropSecondFactor } from '@/server/services/accounts/second-factor';
 
 const Input = z.object({ code: z.string().max(40) });
 

@@ -3,7 +3,7 @@ import { entered } from '@/app/request/entry';
 import { networkOfClient } from '@/app/request/respond';
 import { deviceToken, keepDevice, keepSession, sessionToken } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
-import { signIn } from '@/server/services/sign-in';
+import { signIn } from '@/server/services/accounts/sign-in';
 
 const Input = z.object({
   email: z.string().max(300),

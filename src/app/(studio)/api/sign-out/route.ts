@@ -1,6 +1,6 @@
 import { refuseCrossSite, respond } from '@/app/request/respond';
 import { dropSession, sessionToken } from '@/app/request/session';
-import { endSession } from '@/server/services/sessions';
+import { endSession } from '@/server/services/accounts/sessions';
 
 export const POST = (request: Request) =>
   respond(async () => {

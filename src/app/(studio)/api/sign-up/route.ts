@@ -3,8 +3,8 @@ import { entered } from '@/app/request/entry';
 import { networkOfClient } from '@/app/request/respond';
 import { keepSession } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
-import { limitRate } from '@/server/services/limit-rate';
-import { signUp } from '@/server/services/sign-up';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { signUp } from '@/server/services/accounts/sign-up';
 
 const Input = z.object({
   name: z.string().max(300),

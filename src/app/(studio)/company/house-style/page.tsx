@@ -3,8 +3,8 @@ import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { NO_HOUSE } from '@/core/house';
 import { HOUSE } from '@/core/messages';
-import { readHouseProofs } from '@/server/services/house-proofs';
-import { houseToEdit } from '@/server/services/house-style';
+import { readHouseProofs } from '@/server/services/house/house-proofs';
+import { houseToEdit } from '@/server/services/house/house-style';
 import { CompanyHead } from '@/ui/company/company-head';
 import { HouseStyleForm } from '@/ui/look/house-style';
 

@@ -4,8 +4,8 @@ import { actorOrSignIn } from '@/app/request/session';
 import { VERDICTS } from '@/core/imports';
 import { hasEnded } from '@/core/jobs';
 import { IMPORT } from '@/core/messages';
-import { readJob } from '@/server/services/jobs';
-import { openImport } from '@/server/services/review-import';
+import { readJob } from '@/server/services/jobs/jobs';
+import { openImport } from '@/server/services/imports/review-import';
 import { ImportReview } from '@/ui/contacts/import-review';
 
 export const metadata: Metadata = { title: IMPORT.page };

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
-import { readJob } from '@/server/services/jobs';
+import { readJob } from '@/server/services/jobs/jobs';
 import { JOBS } from '@/core/messages';
 import { JobSheet } from '@/ui/company/job-sheet';
 

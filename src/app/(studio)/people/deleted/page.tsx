@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { DELETION } from '@/core/messages';
-import { listDeleted } from '@/server/services/deletion';
+import { listDeleted } from '@/server/services/cards/deletion';
 import { DeletedList } from '@/ui/deletion/deleted-list';
 
 export const metadata: Metadata = { title: DELETION.title };

@@ -6,9 +6,9 @@ import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } f
 import { LookSchema } from '@/core/look';
 import { LanguageSchema } from '@/core/messages/language-schema';
 import { systemClock } from '@/server/clock';
-import { deleteCard } from '@/server/services/deletion';
-import { saveCard } from '@/server/services/edit-card';
-import { cardNow } from '@/server/services/open-card';
+import { deleteCard } from '@/server/services/cards/deletion';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { cardNow } from '@/server/services/cards/open-card';
 
 const Input = z.object({
   baseVersion: VersionSchema,

@@ -2,7 +2,7 @@ import { actorOrRefuse, hashOf, respond } from '@/app/request/respond';
 import { toResponse } from '@/app/request/recipient';
 import { Refusal } from '@/core/errors';
 import { deliverFilm } from '@/recipient';
-import { filmOf } from '@/server/services/films';
+import { filmOf } from '@/server/services/media/films';
 
 /** A film or captions of the organisation, for the specimen; byte ranges as recipients get them. */
 export const GET = (request: Request, { params }: { params: Promise<{ hash: string }> }) =>

@@ -1,6 +1,6 @@
 import { actorOrRefuse, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
-import { readHouseVersion } from '@/server/services/house-style';
+import { readHouseVersion } from '@/server/services/house/house-style';
 
 /** An earlier version of the house style. */
 export const GET = (_request: Request, { params }: { params: Promise<{ number: string }> }) =>

@@ -5,7 +5,7 @@ import { FACE_NAMES } from '@/core/face/face';
 import { HouseStyleSchema } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { LAYOUT_NAMES } from '@/core/look';
-import { faceUnderHouse } from '@/server/services/house-cards';
+import { faceUnderHouse } from '@/server/services/house/house-cards';
 
 const Input = z.object({
   card: z.uuid(),

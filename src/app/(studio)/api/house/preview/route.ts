@@ -3,7 +3,7 @@ import { change, inputOf } from '@/app/request/respond';
 import { LIMITS } from '@/core/limits';
 import { HouseStyleSchema } from '@/core/house';
 import { systemClock } from '@/server/clock';
-import { previewHouse } from '@/server/services/house-proofs';
+import { previewHouse } from '@/server/services/house/house-proofs';
 
 const Input = z.object({ style: HouseStyleSchema });
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { ROLES } from '@/core/access';
 import { systemClock } from '@/server/clock';
-import { changeMember, removeMember } from '@/server/services/members';
+import { changeMember, removeMember } from '@/server/services/accounts/members';
 
 const Input = z.object({ role: z.enum(ROLES), ownRecord: z.uuid().nullable() });
 type Context = { params: Promise<{ member: string }> };

@@ -1,7 +1,7 @@
 import { actorOrRefuse, respond } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { limitRate } from '@/server/services/limit-rate';
-import { takeAlong } from '@/server/services/take-along';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { takeAlong } from '@/server/services/organisation/take-along';
 
 /** Everything of the organisation as a download. A GET, so that the browser saves it as it comes; it changes nothing but the audit trail. */
 export const GET = () =>

@@ -1,6 +1,6 @@
 import { change } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { bringBackOrganisation } from '@/server/services/delete-organisation';
+import { bringBackOrganisation } from '@/server/services/organisation/delete-organisation';
 
 /** Brings a deleted organisation back. */
 export const POST = (request: Request) =>

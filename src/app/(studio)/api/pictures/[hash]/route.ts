@@ -1,5 +1,5 @@
 import { actorOrRefuse, hashOf, respond } from '@/app/request/respond';
-import { PICTURE_SIZES, readPicture } from '@/server/services/pictures';
+import { PICTURE_SIZES, readPicture } from '@/server/services/media/pictures';
 
 const PNG = 0x89;
 

@@ -4,8 +4,8 @@ import { LIMITS } from '@/core/limits';
 import { VersionSchema } from '@/app/request/well-formed';
 import { RecordSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
-import { deletePerson } from '@/server/services/deletion';
-import { saveRecord } from '@/server/services/edit-record';
+import { deletePerson } from '@/server/services/cards/deletion';
+import { saveRecord } from '@/server/services/records/edit-record';
 
 const Input = z.object({ baseVersion: VersionSchema, body: RecordSchema });
 

@@ -1,7 +1,7 @@
 import { bytesOf, change } from '@/app/request/respond';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { takeContactFile } from '@/server/services/begin-import';
+import { takeContactFile } from '@/server/services/imports/begin-import';
 
 /** A contact file as bytes; `?name=` is what its owner calls it. */
 export const POST = (request: Request) =>

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { requireSecondFactor } from '@/server/services/second-factor';
+import { requireSecondFactor } from '@/server/services/accounts/second-factor';
 
 const Input = z.object({ required: z.boolean() });
 

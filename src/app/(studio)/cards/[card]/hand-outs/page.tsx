@@ -1,6 +1,6 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { systemClock } from '@/server/clock';
-import { readResponse } from '@/server/services/read-response';
+import { readResponse } from '@/server/services/response/read-response';
 import { HAND_OUTS } from '@/core/messages';
 import { CardHead } from '@/ui/card/card-head';
 import { HandOuts } from '@/ui/hand-outs/hand-outs';

@@ -1,6 +1,6 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { LOOK } from '@/core/messages';
-import { listLooks } from '@/server/services/looks';
+import { listLooks } from '@/server/services/house/looks';
 import { LookTable } from '@/ui/look/look-table';
 
 export const generateMetadata = titleOfCard(LOOK.page);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { VersionSchema } from '@/app/request/well-formed';
 import { systemClock } from '@/server/clock';
-import { adoptWording } from '@/server/services/adopt-wording';
+import { adoptWording } from '@/server/services/cards/adopt-wording';
 
 const Input = z.object({ baseVersion: VersionSchema, line: z.string().max(40) });
 

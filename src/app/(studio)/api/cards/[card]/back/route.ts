@@ -1,6 +1,6 @@
 import { change, idOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { bringBackCard } from '@/server/services/deletion';
+import { bringBackCard } from '@/server/services/cards/deletion';
 
 /** Brings a deleted card back. */
 export const POST = (request: Request, { params }: { params: Promise<{ card: string }> }) =>

@@ -1,5 +1,5 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
-import { whatStopsWithCard } from '@/server/services/deletion';
+import { whatStopsWithCard } from '@/server/services/cards/deletion';
 
 type Params = { params: Promise<{ card: string }> };
 

@@ -2,8 +2,8 @@ import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { eventStream } from '@/app/request/stream';
 import { Refusal } from '@/core/errors';
 import { systemClock } from '@/server/clock';
-import { limitRate } from '@/server/services/limit-rate';
-import { cardVersions } from '@/server/services/open-card';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { cardVersions } from '@/server/services/cards/open-card';
 
 export const dynamic = 'force-dynamic';
 

@@ -3,7 +3,7 @@ import { change, idOf, inputOf } from '@/app/request/respond';
 import { VersionSchema } from '@/app/request/well-formed';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { planCard } from '@/server/services/plans';
+import { planCard } from '@/server/services/publishing/plans';
 
 const instant = z.iso.datetime({ offset: true }).nullable();
 const Input = z.object({

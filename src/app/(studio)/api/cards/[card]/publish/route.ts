@@ -3,7 +3,7 @@ import { change, idOf, inputOf } from '@/app/request/respond';
 import { VersionSchema } from '@/app/request/well-formed';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { publishCard } from '@/server/services/publish-card';
+import { publishCard } from '@/server/services/publishing/publish-card';
 
 const Input = z.object({
   baseVersion: VersionSchema,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { setState } from '@/server/services/card-state';
+import { setState } from '@/server/services/cards/card-state';
 
 const Input = z.object({
   state: z.enum(['published', 'resting', 'retired']),

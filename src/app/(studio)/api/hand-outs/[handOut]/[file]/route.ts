@@ -1,6 +1,6 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
-import { codeAsPng, codeAsSvg, describeCode, tagBytes } from '@/server/services/hand-outs';
+import { codeAsPng, codeAsSvg, describeCode, tagBytes } from '@/server/services/cards/hand-outs';
 
 const headers = (type: string, fileName: string, download: boolean) => ({
   'Content-Type': type,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { VERDICTS } from '@/core/imports';
-import { chooseContacts } from '@/server/services/review-import';
+import { chooseContacts } from '@/server/services/imports/review-import';
 
 const Input = z.object({ verdict: z.enum(VERDICTS), take: z.boolean() });
 

@@ -2,8 +2,8 @@ import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { eventStream } from '@/app/request/stream';
 import { hasEnded } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
-import { limitRate } from '@/server/services/limit-rate';
-import { readJob } from '@/server/services/jobs';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { readJob } from '@/server/services/jobs/jobs';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { bringBackMember } from '@/server/services/members';
+import { bringBackMember } from '@/server/services/accounts/members';
 
 const Input = z.object({ password: z.string().max(1_000) });
 

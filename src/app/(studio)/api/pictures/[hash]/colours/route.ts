@@ -1,5 +1,5 @@
 import { actorOrRefuse, hashOf, respond } from '@/app/request/respond';
-import { coloursOfPicture } from '@/server/services/looks';
+import { coloursOfPicture } from '@/server/services/house/looks';
 
 /** The colours of a picture: its strongest, and its darkest and lightest pixel. */
 export const GET = (_request: Request, { params }: { params: Promise<{ hash: string }> }) =>

@@ -1,5 +1,5 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
-import { whatStopsWithPerson } from '@/server/services/deletion';
+import { whatStopsWithPerson } from '@/server/services/cards/deletion';
 
 type Params = { params: Promise<{ record: string }> };
 

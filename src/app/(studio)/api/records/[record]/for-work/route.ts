@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
-import { markForWork } from '@/server/services/edit-record';
+import { markForWork } from '@/server/services/records/edit-record';
 
 const Input = z.object({ detail: z.string().max(40) });
 

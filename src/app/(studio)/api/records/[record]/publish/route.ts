@@ -3,7 +3,7 @@ import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/res
 import { VersionSchema } from '@/app/request/well-formed';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { cardsBehind, publishSeveral } from '@/server/services/publish-several';
+import { cardsBehind, publishSeveral } from '@/server/services/publishing/publish-several';
 
 const Input = z.object({
   recordVersion: VersionSchema.optional(),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { showOnCards } from '@/server/services/show-added';
+import { showOnCards } from '@/server/services/records/show-added';
 
 const Input = z.object({
   details: z.array(z.string().max(40)).min(1).max(LIMITS.details),

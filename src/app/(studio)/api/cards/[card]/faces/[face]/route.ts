@@ -1,7 +1,7 @@
 import { askedFace, svgResponse } from '@/app/request/faces';
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
-import { faceOfDraft, pictureOfDraft } from '@/server/services/card-faces';
+import { faceOfDraft, pictureOfDraft } from '@/server/services/media/card-faces';
 
 type Params = { params: Promise<{ card: string; face: string }> };
 

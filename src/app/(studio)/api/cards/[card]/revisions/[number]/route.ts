@@ -1,6 +1,6 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
-import { openRevision } from '@/server/services/revisions';
+import { openRevision } from '@/server/services/publishing/revisions';
 
 export const GET = (_request: Request, { params }: { params: Promise<{ card: string; number: string }> }) =>
   respond(async () => {

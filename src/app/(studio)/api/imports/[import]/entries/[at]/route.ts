@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { LIMITS } from '@/core/limits';
-import { chooseContact } from '@/server/services/review-import';
+import { chooseContact } from '@/server/services/imports/review-import';
 
 const Input = z.object({
   take: z.boolean().optional(),

@@ -1,6 +1,6 @@
 import { askedFace, svgResponse } from '@/app/request/faces';
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
-import { faceOfRecord } from '@/server/services/card-faces';
+import { faceOfRecord } from '@/server/services/media/card-faces';
 
 type Params = { params: Promise<{ record: string; face: string }> };
 

@@ -1,0 +1,131 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { Device } from '@/core/access';
+import { Refusal } from '@/core/errors';
+import {
+  countMembers,
+  deleteOwnSession,
+  deleteSession,
+  deleteSessionsOf,
+  insertSession,
+  member,
+  organisation,
+  sessionsOf,
+  userBySession,
+  type UserRow,
+} from '@/server/db/accounts';
+import { inTenant, outsideTenants } from '@/server/db/pool';
+import type { Clock } from '@/server/clock';
+import type { Actor } from './actor';
+import { writeDown } from './audit';
+import { authorise } from './authorise';
+import { defaultsOf } from '@/server/services/organisation/company-defaults';
+
+/** Two weeks: long enough for a fair and the week after it, short enough for a phone left in a drawer. */
+export const SESSION_DAYS = 14;
+/** A session that nobody uses for so long ends: over a weekend it stays. */
+export const IDLE_DAYS = 3;
+
+/** The id of no session: of work that goes on without anybody in front of it. */
+const NO_SESSION = '00000000-0000-0000-0000-000000000000';
+
+/** Only the hash of a session's token is kept: who reads the database cannot sign in with what they find. */
+export const hashOf = (token: string) => createHash('sha256').update(token).digest();
+
+/** Begins a session and answers with its token, which is shown this once. The password was typed just now. */
+export async function beginSession(
+  { id, organisation_id }: Pick<UserRow, 'id' | 'organisation_id'>,
+  device: Device,
+  clock: Clock,
+): Promise<string> {
+  const token = randomBytes(32).toString('base64url');
+  const now = new Date(clock.now());
+  await inTenant(organisation_id, (tx) =>
+    insertSession(tx, {
+      token_hash: hashOf(token),
+      user_id: id,
+      organisation_id,
+      device,
+      created_at: now,
+      seen_at: now,
+      confirmed_at: now,
+      expires_at: new Date(clock.now() + SESSION_DAYS * 86_400_000),
+    }),
+  );
+  return token;
+}
+
+/** Who holds this token; null when nobody does, or the session has ended or stood unused for too long. */
+export async function actorOf(token: string | undefined, clock: Clock): Promise<Actor | null> {
+  if (!token || token.length > 100) return null;
+  const user = await outsideTenants((db) => userBySession(db, hashOf(token), new Date(clock.now()), IDLE_DAYS));
+  return user ? actorFrom(user, { id: user.session_id, confirmed: user.confirmed_at.getTime() }) : null;
+}
+
+/** Somebody as they are today, for work that goes on without them; null when they have left. */
+export async function actorOfUser(userId: string, organisationId: string): Promise<Actor | null> {
+  const user = await inTenant(organisationId, (tx) => member(tx, userId));
+  // Nobody sits in front of it: what needs a fresh password is no work of jobs.
+  return user ? actorFrom(user, { id: NO_SESSION, confirmed: 0 }) : null;
+}
+
+async function actorFrom(user: UserRow, session: { id: string; confirmed: number }): Promise<Actor | null> {
+  const { own, count } = await inTenant(user.organisation_id, async (tx) => ({
+    own: await organisation(tx, user.organisation_id),
+    count: await countMembers(tx),
+  }));
+  if (!own) return null;
+  return {
+    userId: user.id,
+    name: user.name,
+    email: user.email,
+    role: user.role,
+    ownRecord: user.own_record,
+    mustChangePassword: user.must_change_password,
+    secondFactor: user.totp_since !== null,
+    mustSetUpSecondFactor: own.second_factor && user.totp_since === null && session.id !== NO_SESSION,
+    sessionId: session.id,
+    confirmedAt: session.confirmed,
+    organisationId: user.organisation_id,
+    organisation: { name: own.name, country: own.country, timeZone: own.time_zone, defaults: defaultsOf(own) },
+    alone: count <= 1,
+    ...(own.deleted_at ? { deletedAt: own.deleted_at.getTime() } : {}),
+  };
+}
+
+export const endSession = (token: string): Promise<unknown> => outsideTenants((db) => deleteSession(db, hashOf(token)));
+
+export type ShownSession = { id: string; device: string; begun: string; seen: string; isThis: boolean };
+
+/** A member's own sessions, the latest used first. */
+export async function listSessions(actor: Actor, clock: Clock): Promise<ShownSession[]> {
+  authorise(actor, 'session.manage');
+  const rows = await inTenant(actor.organisationId, (tx) =>
+    sessionsOf(tx, actor.userId, new Date(clock.now()), new Date(clock.now() - IDLE_DAYS * 86_400_000)),
+  );
+  return rows.map(({ id, device, created_at, seen_at }) => ({
+    id,
+    device,
+    begun: created_at.toISOString(),
+    seen: seen_at.toISOString(),
+    isThis: id === actor.sessionId,
+  }));
+}
+
+/** Ends one of a member's own sessions. Error: NOT_FOUND. */
+export async function endOwnSession(actor: Actor, id: string, clock: Clock): Promise<void> {
+  authorise(actor, 'session.manage');
+  await inTenant(actor.organisationId, async (tx) => {
+    if ((await deleteOwnSession(tx, actor.userId, id)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
+    await writeDown(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: 1 });
+  });
+}
+
+/** Ends all of a member's sessions but this one. */
+export async function endOtherSessions(actor: Actor, clock: Clock): Promise<{ ended: number }> {
+  authorise(actor, 'session.manage');
+  return inTenant(actor.organisationId, async (tx) => {
+    const ended = await deleteSessionsOf(tx, actor.userId, { except: actor.sessionId });
+    await writeDown(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: ended });
+    return { ended };
+  });
+}

@@ -1,0 +1,188 @@
+import {
+  draftOf,
+  CompositionSchema,
+  channelsOf,
+  reconcile,
+  skeletonOf,
+  suggestAddress,
+  type CardState,
+  type Channel,
+  type Composition,
+  type Draft,
+  type Line,
+} from '@/core/card';
+import { reachOf } from '@/core/access';
+import { Refusal } from '@/core/errors';
+import type { HouseStyle } from '@/core/house';
+import type { Language } from '@/core/messages';
+import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import type { EmbeddedPicture } from '@/core/vcard';
+import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
+import { addressOwner, currentAddress, currentPrefix } from '@/server/db/directory';
+import { planOf } from '@/server/db/plans';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { record } from '@/server/db/records';
+import { publicUrlOf } from '@/server/env';
+import type { Actor } from '@/server/services/accounts/actor';
+import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { houseOf } from '@/server/services/house/house-style';
+import { filePicture } from '@/server/services/publishing/contact-context';
+import { pictureForFile } from '@/server/services/media/pictures';
+import { shownPlan, type Plan } from '@/server/services/publishing/plans';
+
+export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
+
+/** What changes when somebody else saves: the draft, the record below it, and their versions. */
+export type CardNow = {
+  version: number;
+  recordVersion: number;
+  state: CardState;
+  lines: Line[];
+  audience: string;
+  language: Language | null;
+  blocks: Draft['blocks'];
+  opens: Draft['opens'];
+  words: Draft['words'];
+  look: Draft['look'];
+  record: PersonRecord;
+};
+
+export type OpenedCard = CardNow & {
+  id: string;
+  isPrivate: boolean;
+  start: string | null;
+  notice: string;
+  instead: string | null;
+  recordId: string;
+  person: string;
+  address: string | null;
+  publicUrl: string;
+  /** An address that is free, for a card that has none yet. */
+  suggested: string | null;
+  revision: { number: number; publishedAt: string; composition: Composition } | null;
+  plan: Plan | null;
+  handOuts: ShownHandOut[];
+  /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
+  channels: Channel[];
+  /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. */
+  pictures: ({ hash: string } & EmbeddedPicture)[];
+  /** The house style that holds; null where there is none. */
+  house: HouseStyle | null;
+  /** Whether this member may give the card something else than the house style says. */
+  mayOverride: boolean;
+};
+
+async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow; now: CardNow }> {
+  const row = await card(tx, id);
+  const person = row && (await record(tx, row.record_id));
+  if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+  authoriseFor(actor, 'card.read', row.record_id);
+  const body = RecordSchema.parse(person.body);
+  return {
+    row,
+    now: {
+      version: row.version,
+      recordVersion: person.version,
+      state: row.state,
+      ...draftOf(row),
+      lines: reconcile(row.lines, body),
+      record: body,
+    },
+  };
+}
+
+/** A card with all that its table shows. Lines are held against today's record. Error: NOT_FOUND. */
+export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const { row, now } = await loaded(tx, actor, id);
+    const revision = await latestRevision(tx, id);
+    const handOuts = await handOutsOfCard(tx, id);
+    const house = await houseOf(tx);
+    const address = (await currentAddress(tx, id)) ?? null;
+    const prefix = (await currentPrefix(tx, actor.organisationId)) ?? null;
+    const person = writtenName(now.record.name);
+    return {
+      id,
+      ...now,
+      isPrivate: row.is_private,
+      start: row.start,
+      notice: row.notice,
+      instead: row.instead,
+      recordId: row.record_id,
+      person,
+      address,
+      publicUrl: publicUrlOf(actor.organisationId),
+      suggested: address ? null : await freeAddress(tx, prefix ? `${prefix} ${person}` : person),
+      revision: revision
+        ? {
+            number: revision.number,
+            publishedAt: revision.published_at.toISOString(),
+            composition: CompositionSchema.parse(revision.composition),
+          }
+        : null,
+      plan: shownPlan(await planOf(tx, id)),
+      handOuts: handOuts.map(({ id: handOutId, code, placement, channel, frozen }) => ({
+        id: handOutId,
+        code,
+        placement,
+        channel,
+        frozen: frozen !== null,
+      })),
+      channels: channelsOf(
+        row.lines,
+        handOuts.map(({ channel, frozen }) => ({ channel, frozen: frozen !== null })),
+      ),
+      pictures: await picturesOn(tx, now.record, house?.style ?? null),
+      house: house?.style ?? null,
+      mayOverride: reachOf(actor.role, 'look.override') === 'all',
+    };
+  });
+}
+
+/** So many like a taken one are tried; then its owner chooses. */
+const MOST_TRIED = 9;
+
+/** An address made from a name that nobody has; where many share the name, the name itself. */
+async function freeAddress(tx: Tx, name: string): Promise<string> {
+  const first = suggestAddress(name);
+  for (let at = 1; at <= MOST_TRIED; at += 1) {
+    const tried = at === 1 ? first : `${first}-${at}`;
+    if (!(await addressOwner(tx, tried, skeletonOf(tried)))) return tried;
+  }
+  return first;
+}
+
+/** The record's own pictures and the logos of the house style. */
+async function picturesOn(
+  tx: Tx,
+  { details }: PersonRecord,
+  house: HouseStyle | null,
+): Promise<OpenedCard['pictures']> {
+  const own = details.flatMap((detail) => ('picture' in detail ? [detail.picture] : []));
+  const hashes = [...own, house?.logos.onLight?.hash, house?.logos.onDark?.hash].filter((hash) => hash !== undefined);
+  const found = await Promise.all(
+    [...new Set(hashes)].map(async (hash) => ({ hash, bytes: await pictureForFile(tx, hash) })),
+  );
+  return found.flatMap(({ hash, bytes }) => (bytes ? [{ hash, ...filePicture(bytes) }] : []));
+}
+
+/** What a table that is open needs when somebody else has saved. Error: NOT_FOUND. */
+export async function cardNow(actor: Actor, id: string): Promise<CardNow> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => (await loaded(tx, actor, id)).now);
+}
+
+/** The versions by which an open table sees that somebody else has saved. Error: NOT_FOUND. */
+export async function cardVersions(
+  actor: Actor,
+  id: string,
+): Promise<{ version: number; recordVersion: number; state: CardState }> {
+  authorise(actor, 'card.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await versionsOf(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'card.read', row.record_id);
+    return { version: row.card, recordVersion: row.record, state: row.state };
+  });
+}

@@ -1,0 +1,188 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { CompositionSchema, type Composition } from '@/core/card';
+import { dressed, type HouseStyle } from '@/core/house';
+import type { ShownJob } from '@/core/jobs';
+import type { Problem } from '@/core/errors';
+import type { FailedCheck } from '@/core/proof';
+import { RecordSchema, writtenName } from '@/core/record';
+import {
+  cardsBy,
+  cardsForShare,
+  latestRevisions,
+  publishedCards,
+  type CardRow,
+  type RevisionRow,
+} from '@/server/db/cards';
+import { currentAddresses } from '@/server/db/directory';
+import { failingProofs, writeFailingProofs, type FailingProof } from '@/server/db/house';
+import { jobOfHouse } from '@/server/db/jobs';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { recordsBy, type RecordRow } from '@/server/db/records';
+import type { Clock } from '@/server/clock';
+import { compute } from '@/server/compute';
+import type { Actor } from '@/server/services/accounts/actor';
+import { authorise } from '@/server/services/accounts/authorise';
+import { houseOf, judgeHouse } from './house-style';
+import { shownJob } from '@/server/services/jobs/jobs';
+import { proofOrder } from '@/server/services/publishing/proof-order';
+import { linesOut } from '@/server/services/publishing/prove-card';
+import type { RunningJob } from '@/server/services/jobs/run-job';
+
+/** A card that is out, with all that its proof needs. */
+type Out = { row: CardRow; revision: RevisionRow; composition: Composition; person: RecordRow; address: string | null };
+
+/** Those of these cards that are out. */
+async function outOf(tx: Tx, found: CardRow[]): Promise<Out[]> {
+  const rows = found.filter(({ state }) => state === 'published');
+  const ids = rows.map(({ id }) => id);
+  const revisions = await latestRevisions(tx, ids);
+  const people = await recordsBy(tx, [...new Set(rows.map(({ record_id }) => record_id))]);
+  const addresses = await currentAddresses(tx, ids);
+  return rows.flatMap((row) => {
+    const [revision, person] = [revisions.get(row.id), people.get(row.record_id)];
+    if (!revision || !person) return [];
+    const composition = CompositionSchema.parse(revision.composition);
+    return [{ row, revision, composition, person, address: addresses.get(row.id) ?? null }];
+  });
+}
+
+/** What keeps a card from passing its proof under a house style; null where nothing does. */
+async function failingUnder(
+  tx: Tx,
+  actor: Actor,
+  { row, revision, composition, person, address }: Out,
+  house: HouseStyle | null,
+  clock: Clock,
+): Promise<FailedCheck | null> {
+  const body = RecordSchema.parse(person.body);
+  const toProve = {
+    cardId: row.id,
+    address,
+    revised: revision.published_at.toISOString(),
+    person: body,
+    lines: linesOut(row, revision, body),
+    words: revision.draft?.words ?? row.words,
+    shown: dressed(composition, house),
+    house,
+  };
+  const order = await proofOrder(tx, actor, toProve, clock);
+  return compute('proof', order, { of: actor.organisationId });
+}
+
+/** So many cards are proven in one transaction; none of them can be published meanwhile. */
+const AT_ONCE = 10;
+/** So many are held in memory for a preview, which locks nothing. */
+const LOOKED_AT = 50;
+
+/** So long proofs are made for a preview; what is left is told, and proven once the house style is saved. */
+const PREVIEW_MS = 2_500;
+
+/** Cards that fail the same check of an output, the first of them each with what was found. */
+type Failing = {
+  channel: FailingProof['channel'];
+  check: string;
+  count: number;
+  cards: { cardId: string; person: string; audience: string; finding: string }[];
+};
+
+/** What saving a house style would do: cards that are out, those that would show something else, and proofs that would change. */
+export type HousePreview = {
+  cards: number;
+  changed: number;
+  proved: number;
+  /** Cards that would fail their proof and pass it today; and the number of those the other way round. */
+  fails: Failing[];
+  mends: number;
+  /** What saving it would be refused for. */
+  refused: Problem | null;
+};
+
+/** Of a check so many cards are named; the rest is a number. */
+const MOST_NAMED = 12;
+
+function byCheck(failing: (Omit<FailingProof, 'revision'> & { person: string; audience: string })[]): Failing[] {
+  const told: Failing[] = [];
+  for (const { card_id: cardId, channel, check_name: check, finding, person, audience } of failing) {
+    let same = told.find((each) => each.check === check && each.channel === channel);
+    if (!same) told.push((same = { channel, check, count: 0, cards: [] }));
+    same.count += 1;
+    if (same.cards.length < MOST_NAMED) same.cards.push({ cardId, person, audience, finding });
+  }
+  return told;
+}
+
+const written = (cardId: string, { channel, check, finding }: FailedCheck) => ({
+  card_id: cardId,
+  channel,
+  check_name: check,
+  finding,
+});
+
+/** Holds every published card against a house style before it is saved. Errors: NOT_ALLOWED, FILE_GONE. */
+export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock): Promise<HousePreview> {
+  authorise(actor, 'house.write');
+  return inTenant(actor.organisationId, async (tx) => {
+    const today = (await houseOf(tx))?.style ?? null;
+    const ids = await publishedCards(tx);
+    const failsToday = new Set((await failingProofs(tx)).map(({ card_id }) => card_id));
+    const begun = performance.now();
+    const refused = await judgeHouse(tx, style);
+    const told = { cards: ids.length, changed: 0, proved: 0, mends: 0 };
+    const failing: Parameters<typeof byCheck>[0] = [];
+    for (let at = 0; at < ids.length; at += LOOKED_AT)
+      for (const out of await outOf(tx, await cardsBy(tx, ids.slice(at, at + LOOKED_AT)))) {
+        if (JSON.stringify(dressed(out.composition, today)) !== JSON.stringify(dressed(out.composition, style)))
+          told.changed += 1;
+        if (performance.now() - begun > PREVIEW_MS) continue;
+        // Others are served in between.
+        await nextTurn();
+        told.proved += 1;
+        const found = await failingUnder(tx, actor, out, style, clock);
+        const known = failsToday.has(out.row.id);
+        if (!found && known) told.mends += 1;
+        if (found && !known && !(await failingUnder(tx, actor, out, today, clock)))
+          failing.push({
+            ...written(out.row.id, found),
+            person: writtenName(out.composition.name),
+            audience: out.row.audience,
+          });
+      }
+    return { ...told, refused, fails: byCheck(failing) };
+  });
+}
+
+/**
+ * Proves every card that is out under the house style that holds, and writes down those that fail. A second try starts over; a
+ * version saved meanwhile stops it and asks for a proof of its own.
+ */
+export async function proveHouse({ actor, clock, progress }: RunningJob): Promise<Record<string, number>> {
+  authorise(actor, 'house.write');
+  const { organisationId } = actor;
+  const ids = await inTenant(organisationId, publishedCards);
+  let failing = 0;
+  for (let at = 0; at < ids.length; at += AT_ONCE) {
+    const asked = ids.slice(at, at + AT_ONCE);
+    failing += await inTenant(organisationId, async (tx) => {
+      const house = (await houseOf(tx))?.style ?? null;
+      const rows: FailingProof[] = [];
+      for (const out of await outOf(tx, await cardsForShare(tx, asked))) {
+        const found = await failingUnder(tx, actor, out, house, clock);
+        if (found) rows.push({ ...written(out.row.id, found), revision: out.revision.number });
+      }
+      await writeFailingProofs(tx, organisationId, asked, rows);
+      return rows.length;
+    });
+    await progress(Math.min(at + AT_ONCE, ids.length), ids.length);
+  }
+  return { cards: ids.length, failing };
+}
+
+/** The proofs under the house style that holds: the job that makes them, and the cards that fail, by check. Error: NOT_ALLOWED. */
+export async function readHouseProofs(actor: Actor): Promise<{ job: ShownJob | null; failing: Failing[] }> {
+  authorise(actor, 'house.write');
+  return inTenant(actor.organisationId, async (tx) => {
+    const house = await houseOf(tx);
+    const job = house ? await jobOfHouse(tx, house.number) : undefined;
+    return { job: job ? shownJob(job) : null, failing: byCheck(await failingProofs(tx)) };
+  });
+}

@@ -1,0 +1,149 @@
+import { filesOf } from '@/core/card';
+import { Refusal, type Problem } from '@/core/errors';
+import { HouseStyleSchema, type HouseStyle } from '@/core/house';
+import { LIMITS } from '@/core/limits';
+import { fails, FIRST_LOOK, LOOK_PARTS, pairsInUse, type LayoutName, type Look } from '@/core/look';
+import { cleanLine } from '@/core/record';
+import { publishedCards } from '@/server/db/cards';
+import { touchAllCards } from '@/server/db/directory';
+import { houseVersion, houseVersions, insertHouse, latestHouse } from '@/server/db/house';
+import { supersedeJobs } from '@/server/db/jobs';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { violatedUnique } from '@/server/db/failures';
+import type { Clock } from '@/server/clock';
+import type { Actor } from '@/server/services/accounts/actor';
+import { writeDown } from '@/server/services/accounts/audit';
+import { authorise } from '@/server/services/accounts/authorise';
+import { blockFiles } from '@/server/services/media/block-files';
+import { askForJob } from '@/server/services/jobs/jobs';
+
+/** The house style that holds, with its version; null where the organisation has none. */
+export async function houseOf(tx: Tx): Promise<{ number: number; style: HouseStyle } | null> {
+  const row = await latestHouse(tx);
+  return row ? { number: row.number, style: HouseStyleSchema.parse(row.style) } : null;
+}
+
+/** Within one transaction it stays the same, for thousands of cards that an import makes. */
+const known = new WeakMap<Tx, ReturnType<typeof houseOf>>();
+function houseIn(tx: Tx): ReturnType<typeof houseOf> {
+  const house = known.get(tx) ?? houseOf(tx);
+  known.set(tx, house);
+  return house;
+}
+
+/** The look of a new card: it follows the house style, where there is one, in the layout that was chosen. */
+export async function firstLook(tx: Tx, layout?: LayoutName): Promise<Look> {
+  const house = await houseIn(tx);
+  if (house && layout && !house.style.layouts.includes(layout)) throw new Refusal({ code: 'LAYOUT_NOT_ALLOWED' });
+  const look = house?.style.look ?? FIRST_LOOK;
+  const follows = LOOK_PARTS.filter((part) => house && !(part === 'layout' && layout && layout !== look.layout));
+  return { ...look, layout: layout ?? look.layout, follows, overrides: [], hides: [], lines: {} };
+}
+
+export type HouseVersion = { number: number; note: string; savedAt: string; who: string | null };
+
+/** The house style with its versions. Error: NOT_ALLOWED. */
+export async function readHouse(
+  actor: Actor,
+): Promise<{ number: number; style: HouseStyle | null; versions: HouseVersion[] }> {
+  authorise(actor, 'house.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const now = await houseOf(tx);
+    const versions = await houseVersions(tx);
+    return {
+      number: now?.number ?? 0,
+      style: now?.style ?? null,
+      versions: versions.map(({ number, note, saved_at, who }) => ({
+        number,
+        note,
+        savedAt: saved_at.toISOString(),
+        who,
+      })),
+    };
+  });
+}
+
+/** The same for those who may change it. Error: NOT_ALLOWED. */
+export async function houseToEdit(actor: Actor): ReturnType<typeof readHouse> {
+  authorise(actor, 'house.write');
+  return readHouse(actor);
+}
+
+/** An earlier version of the house style, to look at or to save again. Error: NOT_FOUND. */
+export async function readHouseVersion(actor: Actor, number: number): Promise<{ style: HouseStyle }> {
+  authorise(actor, 'house.write');
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await houseVersion(tx, number);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    return { style: HouseStyleSchema.parse(row.style) };
+  });
+}
+
+type ContrastFails = Extract<Problem, { code: 'CONTRAST_FAILS' }>;
+
+/** Files that a house style names and the organisation does not have. Error: FILE_GONE. */
+async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promise<void> {
+  const wanted = filesOf({ blocks, opens: { first: 'page' }, look });
+  for (const logo of [logos.onLight, logos.onDark]) if (logo) wanted.add(logo.hash);
+  const found = await blockFiles(tx, wanted);
+  if ([...wanted].some((hash) => !found.has(hash))) throw new Refusal({ code: 'FILE_GONE' });
+}
+
+/**
+ * What stands against a house style, the same for a preview and for saving: null, or that colours do not read; it goes out on every
+ * card at once, so the rule is the one for publishing a card. Error: FILE_GONE.
+ */
+export async function judgeHouse(tx: Tx, style: HouseStyle): Promise<ContrastFails | null> {
+  await refuseMissing(tx, style);
+  const failing = pairsInUse(style.look).flatMap(({ pair }) => (fails(pair) ? pair : []));
+  const [first] = failing.sort((a, b) => a.ratio / a.needs - b.ratio / b.needs);
+  return first ? { code: 'CONTRAST_FAILS', worst: first.ratio, needs: first.needs, count: failing.length } : null;
+}
+
+/**
+ * Saves a further version over the one that its editor saw. Cards show it from then on, by reference: no card is written, every
+ * process sees that its copies are old. `job` proves them. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, CONTRAST_FAILS, TOO_MANY_JOBS.
+ */
+export async function saveHouse(
+  actor: Actor,
+  input: { baseNumber: number; style: HouseStyle; note: string; overrideContrast?: boolean },
+  clock: Clock,
+): Promise<{ number: number; cards: number; job: string }> {
+  authorise(actor, 'house.write');
+  try {
+    return await inTenant(actor.organisationId, async (tx) => {
+      const now = await houseOf(tx);
+      if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
+      const refused = await judgeHouse(tx, input.style);
+      if (refused && !input.overrideContrast) throw new Refusal(refused);
+      const number = input.baseNumber + 1;
+      const at = new Date(clock.now());
+      await insertHouse(tx, {
+        organisation_id: actor.organisationId,
+        number,
+        style: input.style,
+        note: cleanLine(input.note).text.slice(0, LIMITS.revisionNote),
+        saved_by: actor.userId,
+        saved_at: at,
+      });
+      const shown = await touchAllCards(tx, actor.organisationId);
+      // A changed house style is a change of every card that shows it: their proofs are made anew, and those of an earlier version no more.
+      await supersedeJobs(tx, 'prove-cards', at);
+      const total = (await publishedCards(tx)).length;
+      const job = await askForJob(tx, actor, { task: 'prove-cards', input: { house: number }, total }, clock);
+      await writeDown(tx, actor, 'house.saved', { kind: 'house style', id: actor.organisationId }, clock, {
+        number,
+        cards: shown,
+      });
+      if (refused)
+        await writeDown(tx, actor, 'contrast.overridden', { kind: 'house style', id: actor.organisationId }, clock, {
+          number,
+          count: refused.count,
+        });
+      return { number, cards: shown, job };
+    });
+  } catch (error) {
+    // Two who save at the same moment: the second one is told as if the first had been earlier.
+    throw violatedUnique(error)?.startsWith('house_styles') ? new Refusal({ code: 'HOUSE_CHANGED' }) : error;
+  }
+}

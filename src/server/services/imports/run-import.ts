@@ -1,0 +1,275 @@
+import { differencesOf, firstChoice, RecordSchema, withChosen, writtenName, type PersonRecord } from '@/core/record';
+import { isPassing, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import type { ImportedContact, Trouble } from '@/core/vcard';
+import { computeEach } from '@/server/compute';
+import {
+  clearEntries,
+  entriesFrom,
+  forgetBodies,
+  importOf,
+  insertEntries,
+  markMade,
+  markUndone,
+  updateImport,
+  type EntryRow,
+  type NewEntry,
+} from '@/server/db/imports';
+import { inTenant } from '@/server/db/pool';
+import { deleteUntouched, record, updateRecord } from '@/server/db/records';
+import { files } from '@/server/files';
+import type { Actor } from '@/server/services/accounts/actor';
+import { writeDown } from '@/server/services/accounts/audit';
+import { authorise } from '@/server/services/accounts/authorise';
+import { FILE_SALT_BYTES, knownPeople } from './begin-import';
+import { importContact, withPhoto } from './import-contact';
+import { keepPicture } from '@/server/services/media/pictures';
+import { showOnDrafts } from '@/server/services/records/show-added';
+import { Cancelled, type RunningJob } from '@/server/services/jobs/run-job';
+
+const AT_ONCE = 100;
+
+/** The contacts of a stored file one after the other, read in the compute pool. Errors: TOO_BUSY, TOO_LABORIOUS. */
+async function* contactsOf(bytes: Buffer, { organisationId, organisation }: Actor, outside: Trouble[]) {
+  const file = { bytes, country: organisation.country };
+  for await (const handful of computeEach('contacts', file, { of: organisationId })) {
+    outside.push(...handful.outside);
+    yield* handful.found;
+  }
+}
+
+/** Whether a job ends with this error: stopped or refused. Anything else is tried again. */
+const endsJob = (error: unknown): boolean =>
+  error instanceof Cancelled || (error instanceof Refusal && !isPassing(error.problem));
+
+async function fileOf({ actor, input }: RunningJob) {
+  const id = String(input.import);
+  const row = await inTenant(actor.organisationId, (tx) => importOf(tx, id));
+  const bytes = row?.file ? await files().get(row.file) : null;
+  if (!row || !bytes) throw new Refusal({ code: 'NOT_FOUND' });
+  return { id, row, bytes: bytes.subarray(FILE_SALT_BYTES) };
+}
+
+/**
+ * Reads the file of an import into its entries, each held against everybody who is known. A second try starts over.
+ * Errors: NOT_FOUND, NOT_A_CONTACT_FILE, TOO_MANY_CONTACTS.
+ */
+export async function readImport(running: RunningJob): Promise<Record<string, number>> {
+  const { actor, clock, progress } = running;
+  authorise(actor, 'record.create');
+  const { id, bytes } = await fileOf(running);
+  const { organisationId } = actor;
+  const matcher = await inTenant(organisationId, knownPeople);
+  const twice = new Map<string, number>();
+  const outside: Trouble[] = [];
+  let waiting: NewEntry[] = [];
+  let count = 0;
+  let place = -1;
+  await inTenant(organisationId, (tx) => clearEntries(tx, id));
+  const store = async (share: number) => {
+    const rows = waiting;
+    waiting = [];
+    if (rows.length > 0) await inTenant(organisationId, (tx) => insertEntries(tx, rows));
+    await progress(count, Math.round(count / share));
+  };
+  try {
+    for await (const { contact, line, troubles, share } of contactsOf(bytes, actor, outside)) {
+      // The place in the file, by which taking in finds the contact again.
+      place += 1;
+      if (count >= LIMITS.contactsAtOnce)
+        throw new Refusal({ code: 'TOO_MANY_CONTACTS', limit: LIMITS.contactsAtOnce, found: count + 1 });
+      const body = RecordSchema.safeParse(contact.record);
+      // What the schema of records refuses has no place; the reader keeps within it, and this says so if it ever does not.
+      if (!body.success) outside.push({ code: 'LINE_UNREADABLE', line });
+      else {
+        const within = JSON.stringify([body.data.uid ?? '', body.data.name, body.data.details]);
+        const recordId = matcher.find(body.data);
+        const known = recordId ? await inTenant(organisationId, (tx) => record(tx, recordId)) : undefined;
+        const differences = known ? differencesOf(known.body, body.data, contact.photo !== null) : [];
+        const verdict = twice.has(within) ? 'twice' : !known ? 'new' : differences.length > 0 ? 'differs' : 'same';
+        twice.set(within, count);
+        waiting.push({
+          organisation_id: organisationId,
+          import_id: id,
+          at: place,
+          line,
+          name: writtenName(body.data.name),
+          verdict,
+          record_id: known?.id ?? null,
+          body: body.data,
+          has_photo: contact.photo !== null,
+          troubles,
+          too_large: contact.tooLarge,
+          take: verdict === 'new' || verdict === 'differs',
+          chosen: firstChoice(differences),
+        });
+        count += 1;
+      }
+      if (waiting.length >= AT_ONCE) await store(share);
+    }
+    await store(1);
+    if (count === 0) throw new Refusal({ code: 'NOT_A_CONTACT_FILE' });
+  } catch (error) {
+    const updated_at = new Date(clock.now());
+    if (endsJob(error)) await inTenant(organisationId, (tx) => updateImport(tx, id, { state: 'failed', updated_at }));
+    throw error;
+  }
+  const updated_at = new Date(clock.now());
+  await inTenant(organisationId, (tx) =>
+    updateImport(tx, id, { state: 'ready', troubles: outside.slice(0, AT_ONCE), updated_at }),
+  );
+  return { found: count };
+}
+
+/** Takes the chosen contacts of an import in. A second try goes on where the first one stopped; a stopped one keeps what came in. */
+export async function takeContacts(running: RunningJob): Promise<Record<string, number>> {
+  const { actor, clock, progress } = running;
+  authorise(actor, 'record.create');
+  const before = await inTenant(actor.organisationId, (tx) => importOf(tx, String(running.input.import)));
+  // An earlier try had finished all but saying so.
+  if (before?.state === 'taken' && !before.file) return {};
+  const { id, row, bytes } = await fileOf(running);
+  const { organisationId } = actor;
+  const totals = { made: 0, changed: 0, kept: 0, skipped: 0 };
+  const entries = new Map<number, EntryRow>();
+  await inTenant(organisationId, async (tx) => {
+    const rows = await entriesFrom(tx, id, { verdict: null, from: 0, most: LIMITS.contactsAtOnce });
+    for (const each of rows) if (each.take) entries.set(each.at, each);
+  });
+  const finish = () =>
+    inTenant(organisationId, async (tx) => {
+      await updateImport(tx, id, { state: 'taken', updated_at: new Date(clock.now()) });
+      await writeDown(tx, actor, 'import.taken', { kind: 'import', id }, clock, totals);
+    });
+  let at = -1;
+  let done = 0;
+  try {
+    for await (const { contact } of contactsOf(bytes, actor, [])) {
+      at += 1;
+      const entry = entries.get(at);
+      if (!entry) continue;
+      if (done % 10 === 0) await progress(done, entries.size);
+      done += 1;
+      if (entry.made_record) {
+        totals[entry.before ? 'changed' : 'made'] += 1;
+        continue;
+      }
+      const known = entry.record_id && entry.verdict !== 'twice';
+      const kept = known ? await changeRecord(running, entry, contact) : await makeRecord(running, entry, contact);
+      if (kept === null) totals.skipped += 1;
+      else {
+        totals[known ? 'changed' : 'made'] += 1;
+        totals.kept += kept;
+      }
+    }
+  } catch (error) {
+    // A stopped one is undone as a whole as well, and can no longer be chosen from.
+    if (endsJob(error)) await finish();
+    throw error;
+  }
+  await finish();
+  await progress(entries.size, entries.size);
+  // A whole address book is nothing to keep longer than it is needed.
+  if (row.file) await files().forget(row.file);
+  await inTenant(organisationId, (tx) => updateImport(tx, id, { file: null, updated_at: new Date(clock.now()) }));
+  return totals;
+}
+
+async function makeRecord({ actor, input, clock }: RunningJob, entry: EntryRow, contact: ImportedContact) {
+  const id = String(input.import);
+  const made = await importContact(actor, contact, clock, { import: id, at: entry.at });
+  await inTenant(actor.organisationId, (tx) =>
+    markMade(tx, id, entry.at, {
+      made_record: made.recordId,
+      made_card: made.cardId,
+      made_version: 1,
+      before: null,
+    }),
+  );
+  return made.kept;
+}
+
+/** Puts the chosen lines of a contact into the record of the same person; null where that is gone or would grow too long. */
+async function changeRecord(
+  { actor, input, clock }: RunningJob,
+  entry: EntryRow,
+  contact: ImportedContact,
+): Promise<number | null> {
+  const id = String(input.import);
+  const chosen = new Set(entry.chosen);
+  const withPicture = chosen.has('photo')
+    ? await withPhoto(contact, actor.organisationId)
+    : { record: contact.record, photo: null };
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await record(tx, entry.record_id!);
+    if (!row) return null;
+    let body: PersonRecord = withChosen(row.body, entry.body, chosen);
+    if (withPicture.photo && !body.details.some(({ kind }) => kind === 'photo')) {
+      await keepPicture(tx, actor.organisationId, withPicture.photo, actor.userId);
+      const photo = { kind: 'photo' as const, id: `p${entry.at}`, label: '', preferred: false };
+      body = { ...body, details: [...body.details, { ...photo, picture: withPicture.photo.hash }] };
+    }
+    const parsed = RecordSchema.safeParse(body);
+    if (!parsed.success) return null;
+    await showOnDrafts(tx, row.id, RecordSchema.parse(row.body), parsed.data, clock);
+    await updateRecord(tx, row.id, row.version, {
+      written_name: writtenName(body.name),
+      body: parsed.data,
+      updated_at: new Date(clock.now()),
+    });
+    await writeDown(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });
+    await markMade(tx, id, entry.at, {
+      made_record: row.id,
+      made_card: null,
+      made_version: row.version + 1,
+      before: row.body,
+    });
+    return chosen.has('kept') ? entry.body.kept.length : 0;
+  });
+}
+
+/**
+ * Undoes an import: records that it made go, changed ones are as before. What somebody has changed or published since
+ * stays, and is counted.
+ */
+export async function undoContacts({ actor, input, clock, progress }: RunningJob): Promise<Record<string, number>> {
+  authorise(actor, 'record.create');
+  const id = String(input.import);
+  const { organisationId } = actor;
+  const rows = await inTenant(organisationId, (tx) =>
+    entriesFrom(tx, id, { verdict: null, from: 0, most: LIMITS.contactsAtOnce }),
+  );
+  const made = rows.filter(({ made_record }) => made_record !== null);
+  let undone = 0;
+  for (const [done, each] of made.entries()) {
+    if (done % 10 === 0) await progress(done, made.length);
+    const gone = each.undone || (await undoEntry({ actor, clock }, id, each));
+    if (gone) undone += 1;
+  }
+  await inTenant(organisationId, async (tx) => {
+    await forgetBodies(tx, id);
+    await updateImport(tx, id, { state: 'undone', updated_at: new Date(clock.now()) });
+    await writeDown(tx, actor, 'import.undone', { kind: 'import', id }, clock, { undone, left: made.length - undone });
+  });
+  await progress(made.length, made.length);
+  return { undone, left: made.length - undone };
+}
+
+async function undoEntry({ actor, clock }: Pick<RunningJob, 'actor' | 'clock'>, importId: string, each: EntryRow) {
+  return inTenant(actor.organisationId, async (tx) => {
+    const recordId = each.made_record!;
+    const version = each.made_version!;
+    const subject = { kind: 'record' as const, id: recordId };
+    const gone = each.before
+      ? await updateRecord(tx, recordId, version, {
+          written_name: writtenName(each.before.name),
+          body: each.before,
+          updated_at: new Date(clock.now()),
+        })
+      : await deleteUntouched(tx, recordId, version);
+    if (!gone) return false;
+    await markUndone(tx, importId, each.at);
+    await writeDown(tx, actor, each.before ? 'record.changed' : 'record.removed', subject, clock);
+    return true;
+  });
+}

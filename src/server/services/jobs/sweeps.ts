@@ -1,0 +1,42 @@
+import type { Clock } from '@/server/clock';
+import { forgetEndedSessions } from '@/server/db/accounts';
+import { forgetEndedPreviews } from '@/server/db/directory';
+import { outsideTenants } from '@/server/db/pool';
+import { log } from '@/server/log';
+import { codeOfError } from './error-code';
+import { eraseWhatEnded } from '@/server/services/cards/erase';
+import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
+import { carryOutPlans } from '@/server/services/publishing/plans';
+import { sortEventsWhenQuiet } from '@/server/intake/record-event';
+import { forgetUnnamedFiles } from '@/server/services/media/unnamed-files';
+import { destroyEndedSecrets } from '@/server/intake/visitor-hash';
+
+/** An ended preview says that it has ended for so long. */
+const PREVIEW_MS = 7 * 86_400_000;
+
+/**
+ * Everything that is done again and again without anybody asking, by its name. Each goes row by row: a row at fault costs only
+ * itself, is logged and counted, and its owner sees it under Company › Jobs.
+ */
+export const SWEEPS = {
+  'visitor secrets': ({ now }: Clock) => destroyEndedSecrets(now()),
+  'event inbox': ({ now }: Clock) => sortEventsWhenQuiet(now()),
+  plans: (clock: Clock) => carryOutPlans(clock),
+  rates: (clock: Clock) => forgetEndedRates(clock),
+  sessions: ({ now }: Clock) => outsideTenants((db) => forgetEndedSessions(db, new Date(now()))),
+  previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),
+  files: ({ now }: Clock) => forgetUnnamedFiles(now()),
+  deleted: ({ now }: Clock) => eraseWhatEnded(now()),
+} satisfies Record<string, (clock: Clock) => Promise<unknown>>;
+
+export type Sweep = keyof typeof SWEEPS;
+
+/** Carries out sweeps one after the other; one that fails as a whole is logged and does not keep the others from their turn. */
+export async function sweep(names: Sweep[], clock: Clock): Promise<void> {
+  for (const name of names)
+    try {
+      await SWEEPS[name](clock);
+    } catch (error) {
+      log.error({ sweep: name, code: codeOfError(error) }, 'a sweep failed and is tried again');
+    }
+}

@@ -1,0 +1,52 @@
+import { filesOf, type Composition, type PageParts } from '@/core/card';
+import { Refusal } from '@/core/errors';
+import { shownOnCardOf } from '@/server/db/cards';
+import { filmsBy } from '@/server/db/films';
+import type { Tx } from '@/server/db/pool';
+import { gaveIt, picturesBy } from '@/server/db/records';
+import type { Actor } from '@/server/services/accounts/actor';
+
+/** A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. */
+export type BlockFile = { hash: string; type: string; bytes: number | null };
+
+/** The files among these hashes that the organisation has, by the hash that blocks name them by. */
+export async function blockFiles(tx: Tx, hashes: Set<string>): Promise<Map<string, BlockFile>> {
+  const wanted = [...hashes];
+  const found = new Map<string, BlockFile>();
+  for (const { hash, page_hash } of await picturesBy(tx, wanted))
+    found.set(hash, { hash: page_hash, type: 'image', bytes: null });
+  for (const { hash, type, bytes } of await filmsBy(tx, wanted)) found.set(hash, { hash, type, bytes });
+  return found;
+}
+
+/** The parts of a card that name files. */
+type NamingFiles = Pick<PageParts, 'blocks' | 'opens' | 'look'>;
+
+export const filesOfComposition = (tx: Tx, composition: Composition): Promise<Map<string, BlockFile>> =>
+  blockFiles(tx, filesOf(composition));
+
+/** The hashes that parts of a page name and the organisation does not have: of another one, or erased. */
+export async function missingFiles(tx: Tx, parts: NamingFiles): Promise<string[]> {
+  const wanted = filesOf(parts);
+  const found = await blockFiles(tx, wanted);
+  return [...wanted].filter((hash) => !found.has(hash));
+}
+
+/** Error: FILE_GONE where a block names a file that the organisation does not have. */
+export async function refuseMissingFiles(tx: Tx, parts: NamingFiles): Promise<void> {
+  if ((await missingFiles(tx, parts)).length > 0) throw new Refusal({ code: 'FILE_GONE' });
+}
+
+/** A holder shows what they gave, or what stands on a card of their own already, and no colleague's file. Error: FILE_GONE. */
+export async function refuseOthersFiles(
+  tx: Tx,
+  holder: Pick<Actor, 'userId' | 'ownRecord'>,
+  parts: NamingFiles,
+): Promise<void> {
+  const wanted = [...filesOf(parts)];
+  const given = [...(await picturesBy(tx, wanted)), ...(await filmsBy(tx, wanted))];
+  const own = new Set(given.filter((row) => gaveIt(row, holder.userId)).map(({ hash }) => hash));
+  for (const hash of wanted)
+    if (!own.has(hash) && !(holder.ownRecord && (await shownOnCardOf(tx, holder.ownRecord, hash))))
+      throw new Refusal({ code: 'FILE_GONE' });
+}

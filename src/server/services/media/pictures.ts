@@ -1,0 +1,150 @@
+import { reachOf } from '@/core/access';
+import { pictureOn, type Composition } from '@/core/card';
+import { Refusal } from '@/core/errors';
+import type { Crop, Detail } from '@/core/record';
+import { gaveIt, insertPicture, picture, record } from '@/server/db/records';
+import { shownByHouse } from '@/server/db/house';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { shownOnCardOf } from '@/server/db/cards';
+import { compute } from '@/server/compute';
+import type { SizedPicture } from '@/server/compute/tasks/pictures';
+import { files, isHash } from '@/server/files';
+import type { Actor } from '@/server/services/accounts/actor';
+import { authorise } from '@/server/services/accounts/authorise';
+import { refuseBeyondQuota } from '@/server/services/organisation/quota';
+
+/** A picture in the file store by its sizes; `hash` names it and is that of what cropping starts from. */
+export type PreparedPicture = {
+  hash: string;
+  width: number;
+  height: number;
+  page_hash: string;
+  file_hash: string;
+  bytes: number;
+};
+
+/** A picture at its sizes into the file store. */
+async function stored({ width, height, ...sizes }: SizedPicture): Promise<PreparedPicture> {
+  const [hash, page_hash, file_hash] = await Promise.all(
+    [sizes.largest, sizes.page, sizes.file].map((bytes) => files().put(bytes)),
+  );
+  const bytes = sizes.largest.length + sizes.page.length + sizes.file.length;
+  return { hash: hash!, width, height, page_hash: page_hash!, file_hash: file_hash!, bytes };
+}
+
+/**
+ * Checks a photo by decoding it, turns it upright, takes away its metadata (place, device) and makes its sizes once. `width`
+ * and `height` are those of the kept picture, `of` the organisation. Errors: PICTURE_UNREADABLE, PICTURE_HEIC, PICTURE_TOO_LARGE,
+ * TOO_BUSY, TOO_LABORIOUS.
+ */
+export const preparePhoto = async (bytes: Buffer, of: string): Promise<PreparedPicture> =>
+  stored(await compute('photo', { bytes }, { of }));
+
+/** A square cut from a kept photo, straightened. Errors: as {@link preparePhoto}. */
+export const prepareCrop = async (largest: Buffer, crop: Crop, of: string): Promise<PreparedPicture> =>
+  stored(await compute('crop', { largest, crop }, { of }));
+
+/** A logo, whole and with its transparency, as PNG. Errors: as {@link preparePhoto}, FILE_TOO_LARGE. */
+export const prepareLogo = async (bytes: Buffer, of: string): Promise<PreparedPicture> =>
+  stored(await compute('logo', { bytes }, { of }));
+
+/** A picture for a block or an opening picture of a card: whole, at its own proportions. Errors: as {@link preparePhoto}. */
+export const prepareBlockPicture = async (bytes: Buffer, of: string): Promise<PreparedPicture> =>
+  stored(await compute('block picture', { bytes }, { of }));
+
+/** Notes a picture as the organisation's. Error: QUOTA_FULL. */
+export async function keepPicture(
+  tx: Tx,
+  organisationId: string,
+  prepared: PreparedPicture,
+  addedBy: string | null,
+): Promise<void> {
+  await refuseBeyondQuota(tx, organisationId, prepared.bytes);
+  await insertPicture(tx, { organisation_id: organisationId, added_by: addedBy, ...prepared });
+}
+
+/** A picture at the size that a contact file carries; null where it is gone. */
+export async function pictureForFile(tx: Tx, hash: string): Promise<Buffer | null> {
+  const row = await picture(tx, hash);
+  return row ? files().get(row.file_hash) : null;
+}
+
+/** The pictures among details at the size that a contact file carries. */
+export async function picturesForFile(
+  tx: Tx,
+  details: Detail[],
+): Promise<{ photo: Buffer | null; logo: Buffer | null }> {
+  const of = async (kind: 'photo' | 'logo') => {
+    const detail = details.find((each) => each.kind === kind);
+    return detail && 'picture' in detail ? pictureForFile(tx, detail.picture) : null;
+  };
+  return { photo: await of('photo'), logo: await of('logo') };
+}
+
+/** The pictures that a card's contact file carries, if any are ticked for it. */
+export async function picturesOf(
+  tx: Tx,
+  composition: Composition,
+): Promise<{ photo: Buffer | null; logo: Buffer | null }> {
+  const of = async (kind: 'photo' | 'logo') => {
+    const hash = pictureOn(composition, kind, 'file');
+    return hash === undefined ? null : pictureForFile(tx, hash);
+  };
+  return { photo: await of('photo'), logo: await of('logo') };
+}
+
+/** What the proof of pictures holds outputs against: the pictures of all lines, whatever they are ticked for, and those of the page. */
+export async function picturesToProve(
+  tx: Tx,
+  composition: Composition,
+): Promise<{
+  pictures: Record<string, { page: string; file: string }>;
+  onPage: { photo: string | null; logo: string | null };
+}> {
+  const pictures: Record<string, { page: string; file: string }> = {};
+  for (const { detail } of composition.lines) {
+    const row = 'picture' in detail ? await picture(tx, detail.picture) : undefined;
+    const bytes = row && (await files().get(row.file_hash));
+    if (row && bytes) pictures[row.hash] = { page: row.page_hash, file: bytes.toString('base64') };
+  }
+  const of = (kind: 'photo' | 'logo') => pictures[pictureOn(composition, kind, 'page') ?? '']?.page ?? null;
+  return { pictures, onPage: { photo: of('photo'), logo: of('logo') } };
+}
+
+/** Whether a picture stands in a holder's own record, on a card of it, or on every card by the house style. */
+async function ownPicture(tx: Tx, ownRecord: string | null, hash: string): Promise<boolean> {
+  if (isHash(hash) && (await shownByHouse(tx, hash))) return true;
+  const own = ownRecord ? await record(tx, ownRecord) : undefined;
+  if (own && isHash(hash) && (await shownOnCardOf(tx, own.id, hash))) return true;
+  return (
+    own?.body.details.some(
+      (detail) =>
+        ('picture' in detail && detail.picture === hash) || (detail.kind === 'photo' && detail.crop?.from === hash),
+    ) ?? false
+  );
+}
+
+/** Whether a member may put a picture somewhere: one of the organisation, for a holder one that they gave or that is theirs to see. */
+export async function mayShow(tx: Tx, actor: Actor, hash: string): Promise<boolean> {
+  const found = await picture(tx, hash);
+  if (!found) return false;
+  const reach = reachOf(actor.role, 'picture.read');
+  return reach === 'all' || gaveIt(found, actor.userId) || (await ownPicture(tx, actor.ownRecord, hash));
+}
+
+/** Sizes in which the studio shows a picture: as on the page, as in the contact file, or whole, to crop it. */
+export const PICTURE_SIZES = ['page', 'file', 'whole'] as const;
+export type PictureSize = (typeof PICTURE_SIZES)[number];
+
+/** A picture of the organisation, JPEG or PNG; for a holder their own. Errors: NOT_ALLOWED, NOT_FOUND. */
+export async function readPicture(actor: Actor, hash: string, size: PictureSize = 'page'): Promise<Buffer> {
+  const reach = authorise(actor, 'picture.read');
+  const row = await inTenant(actor.organisationId, async (tx) => {
+    const found = await picture(tx, hash);
+    const own = (found && gaveIt(found, actor.userId)) || (await ownPicture(tx, actor.ownRecord, hash));
+    return reach === 'all' || own ? found : undefined;
+  });
+  const bytes = row && (await files().get({ page: row.page_hash, file: row.file_hash, whole: row.hash }[size]));
+  if (!bytes) throw new Refusal({ code: 'NOT_FOUND' });
+  return bytes;
+}

@@ -1,0 +1,149 @@
+import { CompositionSchema, pictureOn, type Composition } from '@/core/card';
+import { Refusal } from '@/core/errors';
+import { dressed, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
+import { nightLook } from '@/core/look';
+import type { LegalLinks } from '@/core/page';
+import { writtenName } from '@/core/record';
+import { organisation } from '@/server/db/accounts';
+import { card, handOut, latestRevision } from '@/server/db/cards';
+import { byAddress, byCode, currentAddress, directoryVersion } from '@/server/db/directory';
+import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
+import { planOf } from '@/server/db/plans';
+import { picture } from '@/server/db/records';
+import { systemClock, type Clock } from '@/server/clock';
+import { files } from '@/server/files';
+import { defaultsOf } from '@/server/services/organisation/company-defaults';
+import { houseOf } from '@/server/services/house/house-style';
+import { filesOfComposition, type BlockFile } from '@/server/services/media/block-files';
+import { picturesOf } from '@/server/services/media/pictures';
+
+/** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
+export type PublishedCard = {
+  cardId: string;
+  organisationId: string;
+  version: number;
+  handOutId: string | null;
+  state: 'published' | 'resting' | 'retired';
+  /** Null for a preview, which has no address of its own. */
+  address: string | null;
+  timeZone: string;
+  composition: Composition;
+  revision: number;
+  /** Version of the house style that it shows; 0 where there is none. */
+  house: number;
+  publishedAt: string;
+  /** Hash of each picture that the page shows, and its bytes. */
+  photo: ShownPicture | null;
+  logo: ShownPicture | null;
+  /** What the contact file carries, which may be another picture than the page's: bytes at its size. */
+  inFile: { photo: Buffer | null; logo: Buffer | null };
+  /** The house's logo for the band's ground and for the page by night, where it has another one for them. */
+  logoOnBand: ShownPicture | null;
+  logoByNight: ShownPicture | null;
+  /** Whether its logo is the house's and not its own. */
+  isHouseLogo: boolean;
+  /** The files that its blocks show, by the hash that they name them by. */
+  files: Map<string, BlockFile>;
+  /** Where its hand-out was given out, for texts that say so; null of the short address. */
+  placement: string | null;
+  /** When it ends by itself (milliseconds, UTC), if it does. */
+  endsAt: number | null;
+  /** What is said while the card rests or after it was retired, and the address of a card to see instead. */
+  notice: string;
+  /** Ids of the lines that the house style adds. */
+  houseLines: string[];
+  /** What its organisation links to at the foot of each page. */
+  legal: LegalLinks;
+  instead: { address: string; name: string } | null;
+};
+
+/** `hash` is that of the picture as the page shows it, `whole` names it as it was given. */
+export type ShownPicture = { hash: string; whole: string; page: Buffer };
+
+/** What a public address or a hand-out code leads to; null where nothing was ever published. Error: CARD_DELETED. */
+export async function loadPublished(
+  key: { address: string } | { code: string },
+  clock: Clock = systemClock,
+): Promise<PublishedCard | null> {
+  const entry = await outsideTenants((db) => ('address' in key ? byAddress(db, key.address) : byCode(db, key.code)));
+  if (!entry) return null;
+  const now = clock.now();
+  return inTenant(entry.organisation_id, async (tx) => {
+    const row = await card(tx, entry.card_id);
+    const revision = await latestRevision(tx, entry.card_id);
+    const owner = await organisation(tx, entry.organisation_id);
+    // What leads somewhere once did: what is not there any more is deleted.
+    if (!row || owner?.deleted_at) throw new Refusal({ code: 'CARD_DELETED' });
+    const address = await currentAddress(tx, entry.card_id);
+    if (!revision || !owner || !address || row.state === 'draft') return null;
+    const house = await houseOf(tx);
+    const composition = dressed(CompositionSchema.parse(revision.composition), house?.style ?? null);
+    const plan = await planOf(tx, entry.card_id);
+    // An end takes effect at its instant, before the row is written.
+    const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
+    const state = ended ? plan.ends_with! : row.state;
+    return {
+      cardId: entry.card_id,
+      organisationId: entry.organisation_id,
+      version: entry.version,
+      handOutId: entry.hand_out_id,
+      state,
+      address,
+      timeZone: owner.time_zone,
+      composition,
+      revision: revision.number,
+      house: house?.number ?? 0,
+      publishedAt: revision.published_at.toISOString(),
+      ...(await shownPictures(tx, composition, house?.style ?? null)),
+      files: await filesOfComposition(tx, composition),
+      placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
+      endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
+      notice: row.notice || (state === 'published' ? '' : defaultsOf(owner).texts[state]),
+      houseLines: house?.style.lines.map(({ id }) => id) ?? [],
+      legal: owner.links,
+      instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
+    };
+  });
+}
+
+/** The pictures that a composition, dressed by its house style, shows, from the file store. */
+export async function shownPictures(
+  tx: Tx,
+  composition: Composition,
+  house: HouseStyle | null,
+): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'inFile' | 'logoOnBand' | 'logoByNight' | 'isHouseLogo'>> {
+  const by = async (hash: string | undefined): Promise<ShownPicture | null> => {
+    const row = hash ? await picture(tx, hash) : undefined;
+    if (!row) return null;
+    const page = await files().get(row.page_hash);
+    return page ? { hash: row.page_hash, whole: row.hash, page } : null;
+  };
+  const logo = pictureOn(composition, 'logo', 'page');
+  const { look } = composition;
+  // A logo of the card's own is the same everywhere.
+  const isHouse = house && composition.lines.some(({ id }) => id === HOUSE_LOGO);
+  const onBand = isHouse ? houseLogo(house, look.palette.band)?.hash : undefined;
+  const byNight = isHouse ? houseLogo(house, logoGround(nightLook(look)))?.hash : undefined;
+  return {
+    photo: await by(pictureOn(composition, 'photo', 'page')),
+    logo: await by(logo),
+    inFile: await picturesOf(tx, composition),
+    logoOnBand: onBand === logo ? null : await by(onBand),
+    logoByNight: byNight === logo ? null : await by(byNight),
+    isHouseLogo: Boolean(isHouse),
+  };
+}
+
+/** The card shown instead, if it is out itself. */
+async function colleague(tx: Tx, id: string): Promise<PublishedCard['instead']> {
+  const row = await card(tx, id);
+  const revision = row?.state === 'published' ? await latestRevision(tx, id) : undefined;
+  const address = revision && (await currentAddress(tx, id));
+  return revision && address
+    ? { address, name: writtenName(CompositionSchema.parse(revision.composition).name) }
+    : null;
+}
+
+/** Today's version of a card, for answers that write no event. */
+export const publishedVersion = (cardId: string): Promise<number | undefined> =>
+  outsideTenants((db) => directoryVersion(db, cardId));

@@ -1,0 +1,177 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { codeFrom, readAddress, skeletonOf, type Composition } from '@/core/card';
+import { orRefuse, Refusal } from '@/core/errors';
+import { reachOf } from '@/core/access';
+import { LIMITS } from '@/core/limits';
+import { fails, pairsInUse } from '@/core/look';
+import { cleanLine } from '@/core/record';
+import {
+  cardForUpdate,
+  type CardRow,
+  type HandOutRow,
+  insertHandOut,
+  insertRevision,
+  latestRevision,
+  setCardState,
+} from '@/server/db/cards';
+import { refuseWrongPrefix } from './address-prefix';
+import { addressOwner, countAddresses, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
+import { violatedUnique } from '@/server/db/failures';
+import { inTenant, type Tx } from '@/server/db/pool';
+import type { Clock } from '@/server/clock';
+import type { Actor } from '@/server/services/accounts/actor';
+import { writeDown } from '@/server/services/accounts/audit';
+import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { limitRateIn } from '@/server/services/accounts/limit-rate';
+import { FIRST_PLACEMENT } from './proof-order';
+import { planEnd, type Ends } from './plan-end';
+import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
+
+/**
+ * Publishes a card: proves its outputs, makes an immutable revision, and sets its short address (the first one, or a
+ * new one; earlier addresses keep leading here). The versions are those of card and record that the person looked at; `ends` says
+ * when it ends, null that it does not. Errors: NOT_FOUND, CARD_CHANGED, RECORD_CHANGED, NOTHING_ON_PAGE, PROOF_FAILED,
+ * PLAN_IN_THE_PAST, and the `ADDRESS_…` codes.
+ */
+export async function publishCard(
+  actor: Actor,
+  id: string,
+  input: {
+    baseVersion: number;
+    recordVersion?: number;
+    address: string;
+    note?: string;
+    overrideContrast?: boolean;
+    ends?: Ends | null;
+  },
+  clock: Clock,
+): Promise<{ revision: number; address: string }> {
+  authorise(actor, 'card.publish');
+  const address = orRefuse(readAddress(input.address));
+  const { recordVersion, ends } = input;
+  try {
+    return await provenThen(
+      () => proveToPublish(actor, id, { address, version: input.baseVersion, recordVersion }, clock),
+      (seal) =>
+        inTenant(actor.organisationId, async (tx) => {
+          const row = await cardForUpdate(tx, id);
+          if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+          authoriseFor(actor, 'card.publish', row.record_id);
+          if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
+          const published = await publishRow(tx, actor, row, address, clock, { ...input, seal });
+          if (ends !== undefined) await planEnd(tx, actor, id, ends, clock);
+          return published;
+        }),
+    );
+  } catch (error) {
+    // Two who take the same free address at the same moment: the second one is told as if it had been taken before.
+    throw violatedUnique(error)?.startsWith('directory_addresses') ? new Refusal({ code: 'ADDRESS_TAKEN' }) : error;
+  }
+}
+
+type Publishing = { seal: string; note?: string; overrideContrast?: boolean; planned?: Planned };
+
+/** Publishes a locked card that was proven: its next revision, at this address. Throws {@link Outdated} where it is another by now. */
+export async function publishRow(
+  tx: Tx,
+  actor: Actor,
+  row: CardRow,
+  address: string,
+  clock: Clock,
+  { seal, note = '', overrideContrast = false, planned = null }: Publishing,
+): Promise<{ revision: number; address: string }> {
+  const { id } = row;
+  const at = new Date(clock.now());
+  const { composition, shown, draft, seal: today } = await outgoing(tx, actor, row, address, planned);
+  if (seal !== today) throw new Outdated();
+  if (!reads(shown)) await overrideOrRefuse(tx, actor, id, shown, overrideContrast, clock);
+  const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
+  await insertRevision(tx, {
+    id: randomUUID(),
+    organisation_id: actor.organisationId,
+    card_id: id,
+    number,
+    composition,
+    published_by: actor.userId,
+    published_at: at,
+    note: cleanLine(note).text.slice(0, LIMITS.revisionNote),
+    draft,
+  });
+  await setCardState(tx, id, { state: 'published' });
+  await touchCard(tx, id, actor.organisationId);
+  if (await claimAddress(tx, actor, id, address, clock))
+    await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
+  if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
+  await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
+  return { revision: number, address };
+}
+
+/** Makes an address the card's current one; answers whether it was another. */
+async function claimAddress(tx: Tx, actor: Actor, cardId: string, address: string, clock: Clock): Promise<boolean> {
+  const { organisationId: organisation } = actor;
+  if ((await currentAddress(tx, cardId)) === address) return false;
+  const owner = await addressOwner(tx, address, skeletonOf(address));
+  if (owner && owner.card_id !== cardId)
+    throw new Refusal({ code: owner.name === address ? 'ADDRESS_TAKEN' : 'ADDRESS_LOOKS_LIKE_ANOTHER' });
+  if (owner && owner.name !== address) throw new Refusal({ code: 'ADDRESS_LOOKS_LIKE_ANOTHER' });
+  // One that leads here already is as it is.
+  if (!owner) {
+    await refuseWrongPrefix(tx, address, organisation);
+    if ((await countAddresses(tx, cardId)) >= LIMITS.addresses)
+      throw new Refusal({ code: 'TOO_MANY_ADDRESSES', limit: LIMITS.addresses });
+    await limitRateIn(tx, 'address', actor.userId, clock);
+  }
+  await setAddress(tx, {
+    organisation_id: organisation,
+    card_id: cardId,
+    name: address,
+    skeleton: skeletonOf(address),
+  });
+  return true;
+}
+
+const LIVE_CODE = { channel: 'code', frozen: null, revision: null } as const;
+
+/** Makes a hand-out with a code that was never used before. */
+export async function addHandOut(
+  tx: Tx,
+  organisationId: string,
+  cardId: string,
+  placement: string,
+  at: Date,
+  frozen: (code: string) => Pick<HandOutRow, 'channel' | 'frozen' | 'revision'> = () => LIVE_CODE,
+): Promise<{ id: string; code: string }> {
+  const id = randomUUID();
+  const code = codeFrom(randomBytes(8));
+  await insertCode(tx, { organisation_id: organisationId, code, card_id: cardId, hand_out_id: id });
+  await insertHandOut(tx, {
+    id,
+    organisation_id: organisationId,
+    card_id: cardId,
+    code,
+    placement,
+    created_at: at,
+    ...frozen(code),
+  });
+  return { id, code };
+}
+
+const reads = ({ look }: Composition): boolean => !pairsInUse(look).some(({ pair }) => fails(pair));
+
+/** Colours that do not read go out only where somebody who may said so, and that is written down. Error: CONTRAST_FAILS. */
+async function overrideOrRefuse(
+  tx: Tx,
+  actor: Actor,
+  id: string,
+  { look }: Composition,
+  override: boolean,
+  clock: Clock,
+): Promise<void> {
+  const failing = pairsInUse(look).flatMap(({ pair }) => (fails(pair) ? pair : []));
+  const worst = failing.reduce((low, each) => (each.ratio / each.needs < low.ratio / low.needs ? each : low));
+  const { ratio, needs } = worst;
+  if (!override || reachOf(actor.role, 'look.override') !== 'all')
+    throw new Refusal({ code: 'CONTRAST_FAILS', worst: ratio, needs, count: failing.length });
+  const measured = { worst: Math.round(ratio * 100) / 100, needs, count: failing.length };
+  await writeDown(tx, actor, 'contrast.overridden', { kind: 'card', id }, clock, measured);
+}

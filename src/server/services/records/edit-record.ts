@@ -1,0 +1,145 @@
+import { goesOut, type CardState } from '@/core/card';
+import { Refusal } from '@/core/errors';
+import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
+import { RecordSchema, writtenName, type Crop, type Detail, type PersonRecord } from '@/core/record';
+import { cardsOfRecord } from '@/server/db/cards';
+import { inTenant } from '@/server/db/pool';
+import { record, updateRecord } from '@/server/db/records';
+import type { Clock } from '@/server/clock';
+import type { Actor } from '@/server/services/accounts/actor';
+import { writeDown } from '@/server/services/accounts/audit';
+import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { houseOf } from '@/server/services/house/house-style';
+import { showOnDrafts } from './show-added';
+import {
+  keepPicture,
+  mayShow,
+  prepareBlockPicture,
+  prepareCrop,
+  prepareLogo,
+  preparePhoto,
+  readPicture,
+  type PreparedPicture,
+} from '@/server/services/media/pictures';
+
+export type OpenedRecord = {
+  id: string;
+  version: number;
+  body: PersonRecord;
+  /** The cards of this record and the details that each shows somewhere. */
+  cards: { id: string; audience: string; state: CardState; isPrivate: boolean; shows: string[] }[];
+  /** The layouts that a further card may have: those that the house style allows. */
+  layouts: readonly LayoutName[];
+};
+
+/** A record with the cards made from it. Error: NOT_FOUND. */
+export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord> {
+  authorise(actor, 'record.read');
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await record(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'record.read', id);
+    const cards = await cardsOfRecord(tx, id);
+    return {
+      id,
+      version: row.version,
+      body: RecordSchema.parse(row.body),
+      cards: cards.map((card) => ({
+        id: card.id,
+        audience: card.audience,
+        state: card.state,
+        isPrivate: card.is_private,
+        shows: card.lines.filter(goesOut).map((line) => line.detail),
+      })),
+      layouts: (await houseOf(tx))?.style.layouts ?? LAYOUT_NAMES,
+    };
+  });
+}
+
+/**
+ * Saves a whole record over the version that the editor saw. What was published stays as it is until it is published again; drafts
+ * show what came, as far as it is not private.
+ * Errors: NAME_MISSING, NOT_FOUND, RECORD_CHANGED with today's version.
+ */
+export async function saveRecord(
+  actor: Actor,
+  id: string,
+  baseVersion: number,
+  body: PersonRecord,
+  clock: Clock,
+): Promise<{ version: number }> {
+  authorise(actor, 'record.write');
+  if (!writtenName(body.name)) throw new Refusal({ code: 'NAME_MISSING' });
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await record(tx, id);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'record.write', id);
+    for (const detail of body.details) {
+      // A picture is named by its hash: only one that this organisation gave may be shown.
+      const named =
+        'picture' in detail ? [detail.picture, ...('crop' in detail && detail.crop ? [detail.crop.from] : [])] : [];
+      for (const hash of named) if (!(await mayShow(tx, actor, hash))) throw new Refusal({ code: 'NOT_FOUND' });
+    }
+    await showOnDrafts(tx, id, RecordSchema.parse(row.body), body, clock);
+    const written = await updateRecord(tx, id, baseVersion, {
+      written_name: writtenName(body.name),
+      body,
+      updated_at: new Date(clock.now()),
+    });
+    if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
+    const version = baseVersion + 1;
+    await writeDown(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
+    return { version };
+  });
+}
+
+/** Marks a phone, mail, link or address of a record as for work; drafts show it then. Errors: NOT_FOUND, RECORD_CHANGED. */
+export async function markForWork(
+  actor: Actor,
+  id: string,
+  detail: string,
+  clock: Clock,
+): Promise<{ version: number }> {
+  authorise(actor, 'record.write');
+  const { body, version } = await openRecord(actor, id);
+  const found = body.details.find((each) => each.id === detail);
+  if (!found || !('uses' in found)) throw new Refusal({ code: 'NOT_FOUND' });
+  const uses = [...new Set([...found.uses, 'work' as const])];
+  const details = body.details.map((each) => (each === found ? ({ ...found, uses } as Detail) : each));
+  return saveRecord(actor, id, version, { ...body, details }, clock);
+}
+
+export type AddedPicture = { picture: string; width: number; height: number };
+
+async function keep(actor: Actor, prepared: PreparedPicture, clock: Clock): Promise<AddedPicture> {
+  await inTenant(actor.organisationId, async (tx) => {
+    await keepPicture(tx, actor.organisationId, prepared, actor.userId);
+    await writeDown(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
+  });
+  return { picture: prepared.hash, width: prepared.width, height: prepared.height };
+}
+
+/** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_HEIC, PICTURE_TOO_LARGE. */
+export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'record.write');
+  return keep(actor, await preparePhoto(bytes, actor.organisationId), clock);
+}
+
+/** Takes in a logo, as {@link addPhoto}; a drawing (SVG) is cleaned and painted. */
+export async function addLogo(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'record.write');
+  return keep(actor, await prepareLogo(bytes, actor.organisationId), clock);
+}
+
+/** Takes in a picture for a block of a card, as {@link addPhoto}. */
+export async function addBlockPicture(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'card.write');
+  return keep(actor, await prepareBlockPicture(bytes, actor.organisationId), clock);
+}
+
+/** Cuts a square from a photo that was taken in. Errors: NOT_FOUND, PICTURE_UNREADABLE. */
+export async function cropPhoto(actor: Actor, crop: Crop, clock: Clock): Promise<AddedPicture> {
+  authorise(actor, 'record.write');
+  const largest = await readPicture(actor, crop.from, 'whole');
+  return keep(actor, await prepareCrop(largest, crop, actor.organisationId), clock);
+}
