@@ -22,23 +22,23 @@ import { AudienceName } from './audience-name';
 import { BlockList } from './blocks/block-list';
 import { CardHead } from './card-head';
 import type { CardOnTable } from './card-on-table';
-import { ClashNote } from './clash-note';
+import { ClashNote } from './ledger/clash-note';
 import { Languages } from './words/languages';
-import { Ledger } from './ledger';
-import { useChanges } from './use-changes';
-import { useUndoKeys } from './use-undo-keys';
-import { useFrozenCosts } from './use-frozen-costs';
-import { LiveSpecimen } from './live-specimen';
-import { PublishFromTable } from './publish-from-table';
-import { SavedNote } from './saved-note';
-import { useCardDraft } from './use-card-draft';
+import { Ledger } from './ledger/ledger';
+import { useChanges } from './draft/use-changes';
+import { useUndoKeys } from './ledger/use-undo-keys';
+import { useFrozenCosts } from './ledger/use-frozen-costs';
+import { LiveSpecimen } from './specimen/live-specimen';
+import { PublishFromTable } from './publishing/publish-from-table';
+import { SavedNote } from './draft/saved-note';
+import { useCardDraft } from './draft/use-card-draft';
 
 // Dialogs come when they are first opened.
-const PreviewDialog = dynamic(() => import('./preview-dialog').then((made) => made.PreviewDialog));
-const RevisionsDialog = dynamic(() => import('./revisions-dialog').then((made) => made.RevisionsDialog));
-const WhichForWork = dynamic(() => import('./which-for-work').then((made) => made.WhichForWork));
+const PreviewDialog = dynamic(() => import('./publishing/preview-dialog').then((made) => made.PreviewDialog));
+const RevisionsDialog = dynamic(() => import('./revisions/revisions-dialog').then((made) => made.RevisionsDialog));
+const WhichForWork = dynamic(() => import('./ledger/which-for-work').then((made) => made.WhichForWork));
 const DeleteDialog = dynamic(() => import('@/ui/deletion/delete-dialog').then((made) => made.DeleteDialog));
-const StateDialog = dynamic(() => import('./state-dialog').then((made) => made.StateDialog));
+const StateDialog = dynamic(() => import('./publishing/state-dialog').then((made) => made.StateDialog));
 
 const NO_LINES: ComposedLine[] = [];
 

@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { FRAME } from '@/core/messages';
-import { forgetCards } from '@/ui/card/draft-memory';
+import { forgetCards } from '@/ui/card/draft/draft-memory';
 import { call } from '@/ui/studio/call';
 
 export function SignOut() {

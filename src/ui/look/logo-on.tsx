@@ -1,7 +1,7 @@
 'use client';
 import { contrast, SHAPE_RATIO } from '@/core/look';
 import { HOUSE } from '@/core/messages';
-import { useLogoColours } from '@/ui/card/use-plates';
+import { useLogoColours } from '@/ui/card/specimen/use-plates';
 
 /** A logo on its ground, measured on its own pixels: the best of its strongest colours counts. */
 export function LogoOn({ logo, ground }: { logo: { hash: string } | null; ground: string }) {

@@ -11,12 +11,12 @@ import { CARD, CARDS, FRAME, LOOK } from '@/core/messages';
 import { areasOf } from '@/core/page/card-areas';
 import { CardHead } from '@/ui/card/card-head';
 import type { CardOnTable } from '@/ui/card/card-on-table';
-import { PublishFromTable } from '@/ui/card/publish-from-table';
-import { SavedNote } from '@/ui/card/saved-note';
-import { Specimen } from '@/ui/card/specimen';
-import { useCardDraft } from '@/ui/card/use-card-draft';
-import { useChanges } from '@/ui/card/use-changes';
-import { useUndoKeys } from '@/ui/card/use-undo-keys';
+import { PublishFromTable } from '@/ui/card/publishing/publish-from-table';
+import { SavedNote } from '@/ui/card/draft/saved-note';
+import { Specimen } from '@/ui/card/specimen/specimen';
+import { useCardDraft } from '@/ui/card/draft/use-card-draft';
+import { useChanges } from '@/ui/card/draft/use-changes';
+import { useUndoKeys } from '@/ui/card/ledger/use-undo-keys';
 import { byNight } from './by-night';
 import { FaceView } from './face-view';
 import { HouseShown } from './house-shown';
@@ -25,7 +25,7 @@ import { LineLooks } from './line-looks';
 import { LookFields } from './look-fields';
 import { PartState } from './part-state';
 
-const PreviewDialog = dynamic(() => import('@/ui/card/preview-dialog').then((made) => made.PreviewDialog));
+const PreviewDialog = dynamic(() => import('@/ui/card/publishing/preview-dialog').then((made) => made.PreviewDialog));
 
 type Props = { card: CardOnTable; country: string; zone: string; kept: KeptLook[] };
 type View = 'page' | 'broad' | 'night' | FaceName;

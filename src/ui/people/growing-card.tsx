@@ -5,7 +5,7 @@ import { dressed, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, LOOK_PARTS } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
 import { specimenPage } from '@/core/specimen';
-import { PageView } from '@/ui/card/page-view';
+import { PageView } from '@/ui/card/specimen/page-view';
 import { call } from '@/ui/studio/call';
 
 /** The house style that a first card wears, where there is one. */

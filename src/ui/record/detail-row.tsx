@@ -1,7 +1,7 @@
 'use client';
 import { FRAME, RECORD } from '@/core/messages';
 import { defaultLabel, nationalForm, readDetail, shownValue, type Detail } from '@/core/record';
-import { EditableCell } from '@/ui/card/editable-cell';
+import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DetailEditor } from './detail-editor';
 import { HoursNow } from './hours-now';
 

@@ -6,7 +6,7 @@ import { Button, Modal } from 'react-bootstrap';
 import type { Change, Leaving } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARDS, PUBLISH } from '@/core/messages';
-import { PublishPrivate } from '@/ui/card/publish-private';
+import { PublishPrivate } from '@/ui/card/publishing/publish-private';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

@@ -6,7 +6,7 @@ import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
 import { DELETION, EXPORT, FRAME, RECORD } from '@/core/messages';
 import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
-import { EditableCell } from '@/ui/card/editable-cell';
+import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DeleteDialog } from '@/ui/deletion/delete-dialog';
 import { AddDetail } from './add-detail';
 import { CardsOfRecord, type CardOfRecord } from './cards-of-record';

@@ -5,7 +5,7 @@ import { isPrivate, type Privacy } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { CARD, CARDS } from '@/core/messages';
 import { defaultLabel, shownValue, type Detail, type PersonRecord } from '@/core/record';
-import { usePrivacies } from '@/ui/card/use-privacies';
+import { usePrivacies } from '@/ui/card/ledger/use-privacies';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { CardOfRecord } from './cards-of-record';

@@ -11,7 +11,7 @@ import { CSS } from '@dnd-kit/utilities';
 import dynamic from 'next/dynamic';
 import { shownBlocks, type Block, type ComposedLine, type Edit } from '@/core/card';
 import { BLOCKS_WORDS, CARD } from '@/core/messages';
-import { Chevron, Grip } from '../marks';
+import { Chevron, Grip } from '@/ui/card/ledger/marks';
 
 const BlockEditor = dynamic(() => import('./block-editor').then((made) => made.BlockEditor));
 

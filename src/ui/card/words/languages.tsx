@@ -7,7 +7,7 @@ import { languageName, WORDS, type Language } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
 import { LanguagePicker } from '@/ui/studio/language-picker';
 import { useCompanyDefaults } from '@/ui/studio/organisation';
-import { Chevron } from '../marks';
+import { Chevron } from '@/ui/card/ledger/marks';
 
 const WordTable = dynamic(() => import('./word-table').then((made) => made.WordTable));
 

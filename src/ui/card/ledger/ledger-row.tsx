@@ -16,7 +16,7 @@ import {
 } from '@/core/card';
 import { CARD, FRAME } from '@/core/messages';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
-import type { Typing } from './card-on-table';
+import type { Typing } from '@/ui/card/card-on-table';
 import { ClashNote } from './clash-note';
 import { EditableCell } from './editable-cell';
 import { Chevron, Grip, LockMark } from './marks';

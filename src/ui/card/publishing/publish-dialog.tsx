@@ -18,10 +18,10 @@ import { call } from '@/ui/studio/call';
 import { LanguageSelect } from '@/ui/studio/language-picker';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
-import type { CardOnTable } from './card-on-table';
+import type { CardOnTable } from '@/ui/card/card-on-table';
 import { fieldTime, instantOf, PlanFields, type Planned } from './plan-fields';
 import { PublishPrivate, usePrivateLeaving } from './publish-private';
-import type { CardDraft } from './use-card-draft';
+import type { CardDraft } from '@/ui/card/draft/use-card-draft';
 
 type Props = {
   card: CardOnTable;

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { changesSince, type Change, type Composition } from '@/core/card';
 import type { Result } from '@/core/errors';
-import type { CardOnTable } from './card-on-table';
+import type { CardOnTable } from '@/ui/card/card-on-table';
 
 const NONE: Change[] = [];
 

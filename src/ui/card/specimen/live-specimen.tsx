@@ -3,9 +3,9 @@ import { useMemo, useSyncExternalStore } from 'react';
 import { compose, type Channel, type Composition, type Draft } from '@/core/card';
 import type { Result } from '@/core/errors';
 import type { PersonRecord } from '@/core/record';
-import type { CardOnTable, Typing } from './card-on-table';
+import type { CardOnTable, Typing } from '@/ui/card/card-on-table';
 import { Specimen } from './specimen';
-import type { TypingStore } from './typing';
+import type { TypingStore } from '@/ui/card/draft/typing';
 
 /** The draft with the text that is being typed in it, as if it had been kept. */
 function withTyping(draft: Draft, typing: Typing | null): Draft {

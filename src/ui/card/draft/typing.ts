@@ -1,4 +1,4 @@
-import type { Typing } from './card-on-table';
+import type { Typing } from '@/ui/card/card-on-table';
 
 /** The text being typed, told to whoever shows it and to nobody else: the table itself stays as it is with each key stroke. */
 export type TypingStore = {

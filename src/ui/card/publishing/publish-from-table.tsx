@@ -2,8 +2,8 @@
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import type { Change, Composition } from '@/core/card';
-import type { CardOnTable } from './card-on-table';
-import type { CardDraft } from './use-card-draft';
+import type { CardOnTable } from '@/ui/card/card-on-table';
+import type { CardDraft } from '@/ui/card/draft/use-card-draft';
 
 // It comes when it is first opened.
 const PublishDialog = dynamic(() => import('./publish-dialog').then((made) => made.PublishDialog));

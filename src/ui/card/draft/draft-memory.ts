@@ -1,5 +1,5 @@
 import type { Edit } from '@/core/card';
-import type { Typing } from './card-on-table';
+import type { Typing } from '@/ui/card/card-on-table';
 
 /** What a browser keeps of a card's table, so that nothing is lost by a reload, a closed lid or a lost connection. */
 export type Remembered = {

@@ -39,7 +39,7 @@ export function useProof(record: PersonRecord, draft: Draft, country: string, of
       // The page as it was opened is proven here, where everything for it is loaded; the worker comes with the first edit.
       const first = draft === opened.current.draft && of.channel === 'page' && opened.current.channel === 'page';
       if (first && !worker.current) return void proveHere({ record, draft, country, of }).then(tell);
-      worker.current ??= new Worker(new URL('../../workers/prove.ts', import.meta.url), { type: 'module' });
+      worker.current ??= new Worker(new URL('../../../workers/prove.ts', import.meta.url), { type: 'module' });
       worker.current.onmessage = ({ data }: MessageEvent<{ at: number; proof?: Proof }>) => {
         if (data.at === at) tell(data.proof ?? null);
       };

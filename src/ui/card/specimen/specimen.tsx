@@ -8,7 +8,7 @@ import { CARD, CHANNEL_WORDS, languageName, type Language } from '@/core/message
 import type { PersonRecord } from '@/core/record';
 import { languageOf, specimenPage, type Hold, type SpecimenOf } from '@/core/specimen';
 import type { VcardVersion } from '@/core/vcard';
-import type { CardOnTable } from './card-on-table';
+import type { CardOnTable } from '@/ui/card/card-on-table';
 import { PageView } from './page-view';
 import { ProofFoot } from './proof-foot';
 import { usePlates } from './use-plates';

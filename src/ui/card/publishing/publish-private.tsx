@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { leavingOf, privacyOf, type Channel, type Composition, type Leaving } from '@/core/card';
 import { CARD, PUBLISH } from '@/core/messages';
 import type { PersonRecord } from '@/core/record';
-import { usePrivacies } from './use-privacies';
+import { usePrivacies } from '@/ui/card/ledger/use-privacies';
 
 /** What is private and about to leave, and whether any of it is new, once the numbering plan has told which phones are land lines. */
 export function usePrivateLeaving(

@@ -1,7 +1,7 @@
 import { wordingOf } from '@/core/errors';
 import { CARD, FRAME, PLAN } from '@/core/messages';
 import { instantIn, timeIn } from '@/ui/studio/instant';
-import type { Plan } from './card-on-table';
+import type { Plan } from '@/ui/card/card-on-table';
 import type { CardDraft } from './use-card-draft';
 
 /** What changed since the last revision, what is saved, and the way back and forth between edits. */

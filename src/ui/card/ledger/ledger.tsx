@@ -28,7 +28,7 @@ import { shownValue, type DetailKind, type PersonRecord } from '@/core/record';
 import { useNarrow } from '@/ui/studio/use-narrow';
 import { useStable } from '@/ui/studio/use-stable';
 import { AddLine } from './add-line';
-import type { CardOnTable, Typing } from './card-on-table';
+import type { CardOnTable, Typing } from '@/ui/card/card-on-table';
 import { LedgerFoot, type Costs } from './ledger-foot';
 import { LedgerHead } from './ledger-head';
 import { LedgerRow } from './ledger-row';

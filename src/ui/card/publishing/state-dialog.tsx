@@ -7,8 +7,8 @@ import { CARDS } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import { CardPicker } from './card-picker';
-import type { CardOnTable } from './card-on-table';
+import { CardPicker } from '@/ui/card/card-picker';
+import type { CardOnTable } from '@/ui/card/card-on-table';
 
 const STATES = ['published', 'resting', 'retired'] as const;
 
