@@ -1,5 +1,5 @@
 import type { Client } from 'pg';
-import { readAddress, skeletonOf } from '../src/core/card';
+import { readAddress, skeletonOf } from '../src/core/address';
 import { wordingOf } from '../src/core/errors';
 import { withInstallation } from './archive/installation';
 import { asOwner } from './cluster/databases';

@@ -1,4 +1,5 @@
-import { NOWHERE, suggestAddress, type Line } from '@/core/card';
+import { NOWHERE, type Line } from '@/core/card';
+import { suggestAddress } from '@/core/address';
 import { COMPANY_DEFAULTS, type CompanyDefaults } from '@/core/company';
 import { orRefuse } from '@/core/errors';
 import { readHours } from '@/core/record';

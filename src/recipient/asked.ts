@@ -1,4 +1,4 @@
-import { readAddress, readCode, readPreview } from '@/core/card';
+import { readAddress, readCode, readPreview } from '@/core/address';
 import { readLanguage } from '@/core/messages';
 import type { Asked } from './request';
 

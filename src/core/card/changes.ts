@@ -1,7 +1,7 @@
 import { BLOCKS_WORDS, languageName, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
 import { CHANNELS, type Channel } from './channels';
-import type { Block } from './blocks';
+import type { Block } from './blocks/blocks';
 import { languagesAmong } from './languages';
 import { same } from './same';
 import type { ComposedLine, Composition, Said } from './schema';

@@ -2,7 +2,7 @@ import { FAMILIES } from '@/core/look/families';
 import type { Look } from '@/core/look/look';
 import { BLOCKS_WORDS, languageName, LOOK, PUBLISH } from '@/core/messages';
 import { shownValue, writtenName } from '@/core/record';
-import type { Block } from './blocks';
+import type { Block } from './blocks/blocks';
 import type { Channel } from './channels';
 import { languagesAmong, wordsOf } from './languages';
 import { same } from './same';

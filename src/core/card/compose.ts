@@ -13,8 +13,8 @@ import {
   type PersonRecord,
 } from '@/core/record';
 import type { Language } from '@/core/messages';
-import { shownBlocks } from './block-content';
-import type { Block, PageParts } from './blocks';
+import { shownBlocks } from './blocks/block-content';
+import type { Block, PageParts } from './blocks/blocks';
 import { blockIn, linesIn } from './languages';
 import { CHANNELS, NAME_LINE, type Channel } from './channels';
 import type { ComposedLine, Composition, Line, Said } from './schema';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { applyEdits, editsBetween, inverseOf } from './edits';
-import type { Block, Words } from './blocks';
+import type { Block, Words } from './blocks/blocks';
 import { lineOf } from './card';
 import { NO_PARTS } from './compose';
 import { NOWHERE } from './first-ticks';

@@ -1,5 +1,5 @@
 import type { Language } from '@/core/messages/language';
-import type { Block, Words } from './blocks';
+import type { Block, Words } from './blocks/blocks';
 import { CHANNELS, type Channel } from './channels';
 import { languagesAmong } from './languages';
 import { same } from './same';

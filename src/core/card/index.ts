@@ -1,5 +1,5 @@
-export * from './block-content';
-export * from './block-kinds';
+export * from './blocks/block-content';
+export * from './blocks/block-kinds';
 export {
   BlockSchema,
   BlocksSchema,
@@ -12,7 +12,7 @@ export {
   type PageParts,
   type Video,
   type Words,
-} from './blocks';
+} from './blocks/blocks';
 export { FIRST_AUDIENCES, LEFT_OUT, type Audience } from './audiences';
 export * from './card';
 export * from './channels';
@@ -30,7 +30,7 @@ export {
   withWording,
 } from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell } from './edits';
-export { freshBlock } from './fresh-block';
+export { freshBlock } from './blocks/fresh-block';
 export {
   addedTicks,
   typedTicks,
@@ -42,7 +42,6 @@ export {
   PAGE_AND_FILE,
   reconcile,
 } from './first-ticks';
-export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
 export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
 export { leavingOf, type Leaving } from './leaving';
 export { partsOf } from './parts';
@@ -63,5 +62,4 @@ export {
 } from './schema';
 export { restoredDraft } from './restore';
 export { wordsToSay, type WordToSay } from './words-to-say';
-export { readAddress, skeletonOf, suggestAddress } from './short-address';
 export { missingFrom, startingBlocks, startingLines, startOf, STARTS, type Start } from './starts';

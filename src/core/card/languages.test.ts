@@ -1,11 +1,11 @@
 import type { PersonRecord } from '@/core/record';
-import { freshBlock } from './fresh-block';
+import { freshBlock } from './blocks/fresh-block';
 import { lineOf } from './card';
 import { compose, NO_PARTS } from './compose';
 import { NAME_LINE } from './channels';
 import { NOWHERE } from './first-ticks';
 import { saidIn, wordsOf } from './languages';
-import type { Block } from './blocks';
+import type { Block } from './blocks/blocks';
 
 const OUT = { ...NOWHERE, page: true, file: true };
 const person: PersonRecord = {

@@ -1,6 +1,6 @@
 import type { Language } from '@/core/messages';
 import type { Detail, PersonRecord } from '@/core/record';
-import type { Block, Words } from './blocks';
+import type { Block, Words } from './blocks/blocks';
 import { NAME_LINE } from './channels';
 import type { Composition, Line, Said } from './schema';
 

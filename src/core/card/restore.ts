@@ -1,6 +1,6 @@
 import { PUBLISH } from '@/core/messages';
 import { shownValue, writtenName, type PersonRecord } from '@/core/record';
-import type { Block } from './blocks';
+import type { Block } from './blocks/blocks';
 import type { Look } from '@/core/look/look';
 import type { Picture } from './picture';
 import { detailOf } from './card';

@@ -5,7 +5,7 @@ import { LanguageSchema } from '@/core/messages/language-schema';
 import { FIRST_LOOK } from '@/core/look/look';
 import { LookSchema } from '@/core/look/schema';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
-import { BlockSchema, OpensSchema, type PageParts } from './blocks';
+import { BlockSchema, OpensSchema, type PageParts } from './blocks/blocks';
 import { LEFT_OUT } from './audiences';
 import { CHANNELS, EMPHASES, NAME_LINE, PARTS } from './channels';
 

@@ -1,9 +1,9 @@
 import type { Detail, DetailKind, PersonRecord, Purpose, Use } from '@/core/record';
 import { purposeOf } from '@/core/record';
 import type { Audience } from './audiences';
-import type { StartBlock } from './block-kinds';
-import type { Block } from './blocks';
-import { freshBlock } from './fresh-block';
+import type { StartBlock } from './blocks/block-kinds';
+import type { Block } from './blocks/blocks';
+import { freshBlock } from './blocks/fresh-block';
 import { NAME_LINE, type Emphasis } from './channels';
 import type { Line } from './schema';
 import { lineOf } from './card';

@@ -1,4 +1,4 @@
-import type { BlockKind } from '@/core/card/block-kinds';
+import type { BlockKind } from '@/core/card/blocks/block-kinds';
 
 /**
  * What stands on a card, on whichever form of it: photo, logo, name with pronouns, title and role, firm, the emergency line, the

@@ -1,4 +1,4 @@
-import type { CardState, Composition, Draft, Line, PageParts } from '@/core/card';
+import type { CardState, Draft, Line, PageParts } from '@/core/card';
 import type { Language } from '@/core/messages';
 import type { Tx } from './pool';
 
@@ -24,30 +24,6 @@ export type CardRow = {
   updated_at: Date;
   /** Since when it is hidden; read only where what is deleted is shown. */
   deleted_at?: Date | null;
-};
-export type RevisionRow = {
-  id: string;
-  organisation_id: string;
-  card_id: string;
-  number: number;
-  composition: Composition;
-  published_by: string;
-  published_at: Date;
-  note: string;
-  /** The draft that was published; null of revisions older than this column. */
-  draft: Draft | null;
-};
-export type HandOutRow = {
-  id: string;
-  organisation_id: string;
-  card_id: string;
-  code: string;
-  placement: string;
-  /** A live one holds a link; a frozen one the very bytes, base64, of this revision. */
-  channel: 'code' | 'tag';
-  frozen: string | null;
-  revision: number | null;
-  created_at: Date;
 };
 
 export const insertCard = (
@@ -111,56 +87,12 @@ export async function updateCard(
 export const setCardState = (tx: Tx, id: string, row: { state: CardState; notice?: string; instead?: string | null }) =>
   tx('cards').where({ id }).update(row);
 
-export const insertRevision = (tx: Tx, row: RevisionRow) =>
-  tx('revisions').insert({
-    ...row,
-    composition: JSON.stringify(row.composition),
-    draft: row.draft && JSON.stringify(row.draft),
-  });
-
-/** The revisions of a card without what they say, the latest first, each with who published it. */
-export const revisionsOf = async (
-  tx: Tx,
-  cardId: string,
-): Promise<(Pick<RevisionRow, 'number' | 'published_at' | 'note'> & { who: string | null; restorable: boolean })[]> =>
-  tx('revisions as r')
-    .leftJoin('users as u', 'u.id', 'r.published_by')
-    .where('r.card_id', cardId)
-    .orderBy('r.number', 'desc')
-    .select('r.number', 'r.published_at', 'r.note', 'u.name as who', tx.raw('r.draft IS NOT NULL AS restorable'));
-
-export const revision = async (tx: Tx, cardId: string, number: number): Promise<RevisionRow | undefined> =>
-  tx('revisions').where({ card_id: cardId, number }).first();
-
-export const latestRevision = async (tx: Tx, cardId: string): Promise<RevisionRow | undefined> =>
-  tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first();
-
 export const cardsBy = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
   tx('cards').whereIn('id', ids).orderBy('id');
 
 /** These cards, which nobody publishes until the end of the transaction. */
 export const cardsForShare = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
   tx('cards').whereIn('id', ids).orderBy('id').forShare();
-
-/** What each of these cards gives out today, by its id. */
-export const latestRevisions = async (tx: Tx, ids: string[]): Promise<Map<string, RevisionRow>> => {
-  const rows: RevisionRow[] = await tx('revisions')
-    .whereIn('card_id', ids)
-    .distinctOn('card_id')
-    .orderBy('card_id')
-    .orderBy('number', 'desc')
-    .select('*');
-  return new Map(rows.map((row) => [row.card_id, row]));
-};
-
-/** The number of the latest revision of each card. */
-export const revisionNumbers = async (tx: Tx): Promise<Map<string, number>> => {
-  const rows: { card_id: string; number: number }[] = await tx('revisions')
-    .select('card_id')
-    .max('number as number')
-    .groupBy('card_id');
-  return new Map(rows.map((row) => [row.card_id, row.number]));
-};
 
 /** The versions of a card and its record, by which a table sees that somebody else has saved. */
 export const versionsOf = async (
@@ -171,13 +103,3 @@ export const versionsOf = async (
     .join('records as r', 'r.id', 'c.record_id')
     .where('c.id', id)
     .first('c.record_id', 'c.version as card', 'r.version as record', 'c.state');
-
-export const insertHandOut = (tx: Tx, row: HandOutRow) => tx('hand_outs').insert(row);
-
-export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefined> =>
-  tx('hand_outs').where({ id }).first();
-
-export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> =>
-  tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');
-
-export const handOuts = async (tx: Tx): Promise<HandOutRow[]> => tx('hand_outs').orderBy('created_at');

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { Tx } from './pool';
-import { alsoBy } from './records';
+import { alsoBy } from './pictures';
 
 /** A film or its captions in the file store. Pixels and seconds as the file tells them; null of captions. */
 export type FilmRow = {

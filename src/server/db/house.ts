@@ -1,5 +1,4 @@
 import type { HouseStyle } from '@/core/house';
-import type { Look } from '@/core/look';
 import type { Tx } from './pool';
 
 export type HouseRow = {
@@ -9,14 +8,6 @@ export type HouseRow = {
   note: string;
   saved_by: string | null;
   saved_at: Date;
-};
-export type LookRow = {
-  id: string;
-  organisation_id: string;
-  user_id: string;
-  name: string;
-  look: Look;
-  created_at: Date;
 };
 
 export type FailingProof = {
@@ -61,11 +52,11 @@ export async function writeFailingProofs(
 export const latestHouse = async (tx: Tx): Promise<HouseRow | undefined> =>
   tx('house_styles').orderBy('number', 'desc').first();
 
-/** Whether the house style that holds shows a file. `hash` is 64 hexadecimal digits. */
 /** The number of the house style that holds; 0 where there is none. */
 export const houseNumber = async (tx: Tx): Promise<number> =>
   (await tx('house_styles').max<{ number: number | null }[]>('number as number'))[0]?.number ?? 0;
 
+/** Whether the house style that holds shows a file. `hash` is 64 hexadecimal digits. */
 export const shownByHouse = async (tx: Tx, hash: string): Promise<boolean> =>
   (await tx('house_styles')
     .whereRaw('number = (SELECT max(number) FROM house_styles)')
@@ -85,11 +76,3 @@ export const houseVersion = async (tx: Tx, number: number): Promise<HouseRow | u
 
 export const insertHouse = (tx: Tx, row: HouseRow) =>
   tx('house_styles').insert({ ...row, style: JSON.stringify(row.style) });
-
-export const looksOf = async (tx: Tx, userId: string): Promise<LookRow[]> =>
-  tx('looks').where({ user_id: userId }).orderBy('name');
-
-export const insertLook = (tx: Tx, row: LookRow) => tx('looks').insert({ ...row, look: JSON.stringify(row.look) });
-
-export const deleteLook = async (tx: Tx, userId: string, id: string): Promise<boolean> =>
-  (await tx('looks').where({ user_id: userId, id }).delete()) === 1;

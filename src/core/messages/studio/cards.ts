@@ -1,4 +1,4 @@
-import type { StartBlock } from '@/core/card/block-kinds';
+import type { StartBlock } from '@/core/card/blocks/block-kinds';
 import { plural } from '../plural';
 
 /** The trades of the starting cards, by their keys in `core/card/starts`. */

@@ -1,7 +1,8 @@
 import { ACTS, type Act, type SubjectKind } from '@/core/access';
 import { COMPANY, ENTRY } from '@/core/messages';
 import { auditTrail } from '@/server/db/audit';
-import { cards, handOuts } from '@/server/db/cards';
+import { cards } from '@/server/db/cards';
+import { handOuts } from '@/server/db/hand-outs';
 import { members } from '@/server/db/accounts';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordNames } from '@/server/db/records';

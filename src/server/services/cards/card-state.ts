@@ -1,7 +1,8 @@
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanText } from '@/core/record';
-import { card, cardForUpdate, latestRevision, setCardState } from '@/server/db/cards';
+import { card, cardForUpdate, setCardState } from '@/server/db/cards';
+import { latestRevision } from '@/server/db/revisions';
 import { touchCard } from '@/server/db/directory';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';

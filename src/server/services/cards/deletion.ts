@@ -2,7 +2,8 @@ import { LIMITS } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Deleted, Stopping, Stops } from '@/core/deletion';
 import type { Clock } from '@/server/clock';
-import { card, cardForUpdate, cardsOfRecord, handOutsOfCard } from '@/server/db/cards';
+import { card, cardForUpdate, cardsOfRecord } from '@/server/db/cards';
+import { handOutsOfCard } from '@/server/db/hand-outs';
 import {
   hiddenCard,
   hiddenRecord,

@@ -1,5 +1,6 @@
 import { reachOf } from '@/core/access';
-import { cards, handOuts } from '@/server/db/cards';
+import { cards } from '@/server/db/cards';
+import { handOuts } from '@/server/db/hand-outs';
 import { inTenant } from '@/server/db/pool';
 import { recordNames } from '@/server/db/records';
 import { currentAddresses } from '@/server/db/directory';

@@ -8,7 +8,9 @@ import { CODE_BYTES, drawSymbol, liveCodeText, QUIET_ZONE, symbolFor } from '@/c
 import { PROOF } from '@/core/messages';
 import { cleanLine, RecordSchema } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
-import { card, handOut, latestRevision, type CardRow, type HandOutRow } from '@/server/db/cards';
+import { card, type CardRow } from '@/server/db/cards';
+import { handOut, type HandOutRow } from '@/server/db/hand-outs';
+import { latestRevision } from '@/server/db/revisions';
 import { record } from '@/server/db/records';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';

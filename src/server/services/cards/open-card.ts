@@ -3,21 +3,22 @@ import {
   CompositionSchema,
   channelsOf,
   reconcile,
-  skeletonOf,
-  suggestAddress,
   type CardState,
   type Channel,
   type Composition,
   type Draft,
   type Line,
 } from '@/core/card';
+import { skeletonOf, suggestAddress } from '@/core/address';
 import { reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
 import type { Language } from '@/core/messages';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
-import { card, handOutsOfCard, latestRevision, versionsOf, type CardRow } from '@/server/db/cards';
+import { card, versionsOf, type CardRow } from '@/server/db/cards';
+import { handOutsOfCard } from '@/server/db/hand-outs';
+import { latestRevision } from '@/server/db/revisions';
 import { addressOwner, currentAddress, currentPrefix } from '@/server/db/directory';
 import { planOf } from '@/server/db/plans';
 import { inTenant, type Tx } from '@/server/db/pool';

@@ -5,14 +5,8 @@ import type { ShownJob } from '@/core/jobs';
 import type { Problem } from '@/core/errors';
 import type { FailedCheck } from '@/core/proof';
 import { RecordSchema, writtenName } from '@/core/record';
-import {
-  cardsBy,
-  cardsForShare,
-  latestRevisions,
-  publishedCards,
-  type CardRow,
-  type RevisionRow,
-} from '@/server/db/cards';
+import { cardsBy, cardsForShare, publishedCards, type CardRow } from '@/server/db/cards';
+import { latestRevisions, type RevisionRow } from '@/server/db/revisions';
 import { currentAddresses } from '@/server/db/directory';
 import { failingProofs, writeFailingProofs, type FailingProof } from '@/server/db/house';
 import { jobOfHouse } from '@/server/db/jobs';

@@ -5,7 +5,7 @@ import { LookSchema, type Look } from '@/core/look';
 import { cleanLine } from '@/core/record';
 import { violatedUnique } from '@/server/db/failures';
 import { countAlone } from '@/server/db/locks';
-import { deleteLook, insertLook, looksOf } from '@/server/db/house';
+import { deleteLook, insertLook, looksOf } from '@/server/db/looks';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';

@@ -3,7 +3,7 @@ import { Refusal } from '@/core/errors';
 import { shownOnCardOf } from '@/server/db/cards';
 import { filmsBy } from '@/server/db/films';
 import type { Tx } from '@/server/db/pool';
-import { gaveIt, picturesBy } from '@/server/db/records';
+import { gaveIt, picturesBy } from '@/server/db/pictures';
 import type { Actor } from '@/server/services/accounts/actor';
 
 /** A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. */

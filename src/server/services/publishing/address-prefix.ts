@@ -1,4 +1,4 @@
-import { readAddress } from '@/core/card';
+import { readAddress } from '@/core/address';
 import { orRefuse, Refusal } from '@/core/errors';
 import {
   askForPrefix,

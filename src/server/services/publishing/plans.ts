@@ -1,8 +1,10 @@
-import { CompositionSchema, readAddress, type Composition } from '@/core/card';
+import { CompositionSchema, type Composition } from '@/core/card';
+import { readAddress } from '@/core/address';
 import { isPassing, orRefuse, Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
-import { cardForUpdate, latestRevision, setCardState } from '@/server/db/cards';
+import { cardForUpdate, setCardState } from '@/server/db/cards';
+import { latestRevision } from '@/server/db/revisions';
 import { touchCard } from '@/server/db/directory';
 import { deletePlan, duePlans, planOf, planToCarryOut, retryPlan, writePlan, type PlanRow } from '@/server/db/plans';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';

@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { compose, previewFrom, reconcile } from '@/core/card';
+import { compose, reconcile } from '@/core/card';
+import { previewFrom } from '@/core/address';
 import { orRefuse, Refusal } from '@/core/errors';
 import { dressed } from '@/core/house';
 import { LIMITS } from '@/core/limits';

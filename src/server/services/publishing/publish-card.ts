@@ -1,19 +1,14 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { codeFrom, readAddress, skeletonOf, type Composition } from '@/core/card';
+import type { Composition } from '@/core/card';
+import { codeFrom, readAddress, skeletonOf } from '@/core/address';
 import { orRefuse, Refusal } from '@/core/errors';
 import { reachOf } from '@/core/access';
 import { LIMITS } from '@/core/limits';
 import { fails, pairsInUse } from '@/core/look';
 import { cleanLine } from '@/core/record';
-import {
-  cardForUpdate,
-  type CardRow,
-  type HandOutRow,
-  insertHandOut,
-  insertRevision,
-  latestRevision,
-  setCardState,
-} from '@/server/db/cards';
+import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards';
+import { type HandOutRow, insertHandOut } from '@/server/db/hand-outs';
+import { insertRevision, latestRevision } from '@/server/db/revisions';
 import { refuseWrongPrefix } from './address-prefix';
 import { addressOwner, countAddresses, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
 import { violatedUnique } from '@/server/db/failures';

@@ -12,7 +12,9 @@ import {
 import { Refusal, type Problem } from '@/core/errors';
 import { RecordSchema } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
-import { cardForUpdate, cardsOfRecord, handOutsOfCard, latestRevision } from '@/server/db/cards';
+import { cardForUpdate, cardsOfRecord } from '@/server/db/cards';
+import { handOutsOfCard } from '@/server/db/hand-outs';
+import { latestRevision } from '@/server/db/revisions';
 import { currentAddresses } from '@/server/db/directory';
 import { inTenant } from '@/server/db/pool';
 import { record } from '@/server/db/records';

@@ -1,6 +1,7 @@
 import { CompositionSchema, type Composition, type Draft } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { card, revision, revisionsOf } from '@/server/db/cards';
+import { card } from '@/server/db/cards';
+import { revision, revisionsOf } from '@/server/db/revisions';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';

@@ -1,7 +1,8 @@
 import { addDays, dayOf, startOfDay, summarise, type Figures } from '@/core/response';
 import type { CardState } from '@/core/card';
 import type { Detail } from '@/core/record';
-import { cards, revisionNumbers } from '@/server/db/cards';
+import { cards } from '@/server/db/cards';
+import { revisionNumbers } from '@/server/db/revisions';
 import { currentAddresses } from '@/server/db/directory';
 import { eventsBetween, sortInbox } from '@/server/db/events';
 import { failingProofs } from '@/server/db/house';

@@ -8,7 +8,8 @@ import {
   type Summary,
 } from '@/core/response';
 import { Refusal } from '@/core/errors';
-import { card, cards, handOuts } from '@/server/db/cards';
+import { card, cards } from '@/server/db/cards';
+import { handOuts } from '@/server/db/hand-outs';
 import { eventsBetween, sortInbox } from '@/server/db/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { record, recordNames } from '@/server/db/records';

@@ -1,15 +1,8 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import {
-  changesSince,
-  linesOn,
-  NOWHERE,
-  readAddress,
-  type Change,
-  type ComposedLine,
-  type Composition,
-} from '@/core/card';
+import { changesSince, linesOn, NOWHERE, type Change, type ComposedLine, type Composition } from '@/core/card';
+import { readAddress } from '@/core/address';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { CARD, CHANNEL_WORDS, FRAME, PLAN, PUBLISH } from '@/core/messages';

@@ -3,7 +3,7 @@ import type { Look } from '@/core/look/look';
 import { LIMITS } from '@/core/limits';
 import { LanguageSchema } from '@/core/messages/language-schema';
 import { ACTS_OF_BAR } from './block-kinds';
-import { HashSchema, PictureSchema } from './picture';
+import { HashSchema, PictureSchema } from '@/core/card/picture';
 
 const Id = z.string().min(1).max(40);
 const Text = z.string().max(LIMITS.blockText);
