@@ -19,7 +19,7 @@ import { useChanges } from '@/ui/card/draft/use-changes';
 import { useUndoKeys } from '@/ui/card/ledger/use-undo-keys';
 import { byNight } from './by-night';
 import { FaceView } from './face-view';
-import { HouseShown } from './house-shown';
+import { HouseShown } from '@/ui/house/house-shown';
 import { KeptLooks, type KeptLook } from './kept-looks';
 import { LineLooks } from './line-looks';
 import { LookFields } from './look-fields';

@@ -6,7 +6,7 @@ import { HOUSE } from '@/core/messages';
 import { readHouseProofs } from '@/server/services/house/house-proofs';
 import { houseToEdit } from '@/server/services/house/house-style';
 import { CompanyHead } from '@/ui/company/company-head';
-import { HouseStyleForm } from '@/ui/look/house-style';
+import { HouseStyleForm } from '@/ui/house/house-style';
 
 export const metadata: Metadata = { title: HOUSE.turn };
 

@@ -4,7 +4,7 @@ import type { HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
 import { HOUSE, LOOK } from '@/core/messages';
 import { shownValue } from '@/core/record';
-import { Section } from './look-fields';
+import { Section } from '@/ui/look/look-fields';
 
 /** What the house style adds to this card; what is not locked may be left out. */
 export function HouseShown({ house, look, onLook }: { house: HouseStyle; look: Look; onLook: (look: Look) => void }) {

@@ -9,8 +9,8 @@ import { PageView } from '@/ui/card/specimen/page-view';
 import { usePlates } from '@/ui/card/specimen/use-plates';
 import { useWords } from '@/ui/card/specimen/use-words';
 import { call } from '@/ui/studio/call';
-import { byNight } from './by-night';
-import { Choice } from './choice';
+import { byNight } from '@/ui/look/by-night';
+import { Choice } from '@/ui/look/choice';
 import { HouseFace } from './house-face';
 
 export type CardBeside = { id: string; person: string; audience: string; composition: Composition };

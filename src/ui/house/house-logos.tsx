@@ -3,7 +3,7 @@ import type { HouseStyle } from '@/core/house';
 import type { Palette } from '@/core/look';
 import { HOUSE } from '@/core/messages';
 import { PictureInput } from '@/ui/card/blocks/file-input';
-import { LogoOn } from './logo-on';
+import { LogoOn } from '@/ui/look/logo-on';
 
 type Logos = HouseStyle['logos'];
 

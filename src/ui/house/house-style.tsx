@@ -9,7 +9,7 @@ import { HOUSE, LOOK } from '@/core/messages';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import { ColourField } from './colour-field';
+import { ColourField } from '@/ui/look/colour-field';
 import { HouseBlocks } from './house-blocks';
 import { HouseBeside, useCardsBeside } from './house-beside';
 import { HouseEffects, type HousePreview } from './house-effects';
@@ -17,7 +17,7 @@ import { HouseFace } from './house-face';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
 import { HouseProofs, type Proofs } from './house-proofs';
-import { LookFields, Section } from './look-fields';
+import { LookFields, Section } from '@/ui/look/look-fields';
 
 type Version = { number: number; note: string; savedAt: string; who: string | null };
 type Props = {
