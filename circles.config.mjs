@@ -4,6 +4,6 @@ export default {
   options: {
     tsConfig: { fileName: 'tsconfig.json' },
     doNotFollow: { path: 'node_modules' },
-    tsPreCompilationDeps: false,
+    tsPreCompilationDeps: true,
   },
 };

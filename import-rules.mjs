@@ -106,6 +106,85 @@ const LAYERS = {
   rules: [['commands'], ['eslint', 'typescript-eslint']],
   fixtures: [['core', 'fixtures'], ['fast-check']],
 };
+
+/** Each subject of the core, and the subjects that it may import: none before those that it stands on, so that there is no circle. */
+const SUBJECTS = {
+  limits: [],
+  errors: [],
+  language: [],
+  response: [],
+  ndef: [],
+  qr: [],
+  access: ['errors'],
+  address: ['errors'],
+  jobs: ['errors'],
+  messages: ['language'],
+  record: ['errors', 'language', 'limits', 'messages'],
+  look: ['limits', 'record'],
+  card: ['errors', 'language', 'limits', 'look', 'record'],
+  company: ['language', 'limits', 'record'],
+  deletion: ['card'],
+  vcard: ['card', 'language', 'limits', 'record'],
+  imports: ['record', 'vcard'],
+  house: ['card', 'limits', 'look', 'record'],
+  page: ['card', 'language', 'look', 'messages', 'record'],
+  face: ['card', 'language', 'look', 'page', 'record'],
+  words: ['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'record', 'response', 'vcard'],
+  revisions: ['card', 'language', 'look', 'record', 'words'],
+  proof: ['card', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard', 'words'],
+  specimen: [
+    'card',
+    'errors',
+    'house',
+    'language',
+    'look',
+    'messages',
+    'ndef',
+    'page',
+    'proof',
+    'qr',
+    'record',
+    'vcard',
+  ],
+};
+
+/** Further doors of subjects: schemas, and what is so heavy that it is loaded where it is needed. */
+const FURTHER_DOORS = [
+  'language/schema',
+  'look/schema',
+  'page/captions',
+  'record/line-type',
+  'specimen/(carried|prove|prove-file|prove-code)',
+  'proof/(code|tag|contact-file|page|read-page|parse-page)',
+];
+const PAST_A_DOOR = {
+  regex: `^@/core/(?!(${FURTHER_DOORS.join('|')})$)[a-z]+/`,
+  message: 'A subject of the core is imported by its door.',
+};
+const subjectRules = [
+  {
+    files: ['{src,demo,commands,tests}/**/*.{ts,tsx}'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [PAST_A_DOOR] }] },
+  },
+  ...Object.entries(SUBJECTS).map(([subject, others]) => ({
+    files: [`src/core/${subject}/**/*.ts`],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            PAST_A_DOOR,
+            {
+              regex: `^@/core/(?!(${['', ...others].join('|')})(/|$))|^(\\.\\./)+(${Object.keys(SUBJECTS).join('|')})(/|$)`,
+              message: `The subject ${subject} stands on others (import-rules.mjs).`,
+            },
+          ],
+        },
+      ],
+    },
+  })),
+];
 const PATTERNS = {
   core: 'src/core',
   env: 'src/server/env',
@@ -166,6 +245,7 @@ export const READS_ENV = {
 const REFERENCES = ['fast-check', 'axe-core', 'jsqr', 'zxing-wasm', 'qr', 'sharp', 'ical.js', 'eslint'];
 
 export default [
+  ...subjectRules,
   {
     files: ['**/*.{ts,tsx}'],
     languageOptions: { parser: tseslint.parser, parserOptions: { ecmaFeatures: { jsx: true } } },
@@ -242,6 +322,17 @@ export default [
         'error',
         { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Pass the instant in.' },
         { selector: 'ImportExpression', message: 'No dynamic import in core.' },
+      ],
+    },
+  },
+  {
+    // A subject that the table does not know.
+    files: ['src/core/*/**/*.ts'],
+    ignores: [...Object.keys(SUBJECTS).map((subject) => `src/core/${subject}/**`), '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'Program', message: 'The table of subjects in import-rules.mjs does not know this one.' },
       ],
     },
   },

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { freshBlock, type Block, type BlockKind, type Item, type Picture } from '@/core/card';
+import { freshBlock, type Block, type BlockKind, type Item } from '@/core/card';
+import type { Picture } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { saveCard } from '@/server/services/cards/edit-card';

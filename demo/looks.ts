@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, LOOK_PARTS, PALETTES, type LayoutName, type Look } from '@/core/look';
-import type { Picture } from '@/core/card';
+import type { Picture } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { saveCard } from '@/server/services/cards/edit-card';

@@ -1,7 +1,7 @@
 import type { Metadata, Viewport } from 'next';
 import { connection } from 'next/server';
 import type { ReactNode } from 'react';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import '@/ui/theme/theme.scss';
 
 export const metadata: Metadata = {

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 
 export default function NotFound() {
   return (

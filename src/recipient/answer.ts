@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import { Refusal, type Problem } from '@/core/errors';
 import type { Plates } from '@/core/look';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { dependsOnTime, type FirstScreen } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';

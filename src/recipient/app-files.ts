@@ -1,4 +1,4 @@
-import { directionOf, type Language } from '@/core/messages';
+import { directionOf, type Language } from '@/core/language';
 import { writtenName } from '@/core/record';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 

@@ -1,5 +1,5 @@
 import { readAddress, readCode, readPreview } from '@/core/address';
-import { readLanguage } from '@/core/messages';
+import { readLanguage } from '@/core/language';
 import type { Asked } from './request';
 
 const PATH = /^\/([chp])\/([^/.]{1,100})(\.vcf|\/[^/]{1,100})?\/?$/i;

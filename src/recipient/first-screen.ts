@@ -1,5 +1,5 @@
 import { firstScreenOf, type FirstScreen } from '@/core/page';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { compute } from '@/server/compute';
 import { files } from '@/server/files';
 import type { PublishedCard } from '@/server/services/publishing/load-published';

@@ -1,5 +1,5 @@
 import { languagesOf } from '@/core/card';
-import { OUR_LANGUAGES, pickLanguage, type Language } from '@/core/messages';
+import { OUR_LANGUAGES, pickLanguage, type Language } from '@/core/language';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 import type { RecipientRequest } from './request';
 

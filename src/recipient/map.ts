@@ -1,5 +1,5 @@
 import { linesOn, saidIn, type Composition } from '@/core/card';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { shownValue } from '@/core/record';
 import { settings } from '@/server/env';
 

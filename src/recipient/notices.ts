@@ -1,4 +1,5 @@
-import { kindIn, pickLanguage, sayNotice, type Language, type NoticeText } from '@/core/messages';
+import { kindIn, sayNotice, type NoticeText } from '@/core/messages';
+import { pickLanguage, type Language } from '@/core/language';
 import { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from '@/core/page';
 import { COMMON_HEADERS, policyOf } from './outputs';
 import type { PublishedCard } from '@/server/services/publishing/load-published';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import { layoutOf, type Plates } from '@/core/look';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
 import { renderPage, stylesOf, TAP_SCRIPT, TYPE_SCRIPT, type FirstScreen, type PageContext } from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';

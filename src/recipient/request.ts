@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 
 /** A recipient's request as plain data, whoever listens. Header names are lower case; `address` is the client's. */
 export type RecipientRequest = {

@@ -3,7 +3,7 @@ import { HtmlValidate } from 'html-validate';
 import { mf2 } from 'microformats-parser';
 import { compose, saidIn, withheldFrom } from '@/core/card';
 import { FACE_NAMES, FACE_SIZES, faceContent, faceSvg, layFace } from '@/core/face';
-import { OUR_LANGUAGES } from '@/core/messages';
+import { OUR_LANGUAGES } from '@/core/language';
 import { renderPage } from '@/core/page';
 import { CONTRAST, provePage } from '@/core/proof';
 import { writtenName } from '@/core/record';

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { restoredDraft, type Draft, type Line } from '@/core/card';
+import type { Draft, Line } from '@/core/card';
+import { restoredDraft } from '@/core/revisions';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
 import type { Actor } from '@/server/services/accounts/actor';

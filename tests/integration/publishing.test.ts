@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
-import { restoredDraft, type Block, type Draft } from '@/core/card';
+import type { Block, Draft } from '@/core/card';
+import { restoredDraft } from '@/core/revisions';
 import type { Detail } from '@/core/record';
 import { asOwner } from '../../commands/cluster/databases';
 import { allowPrefix } from '../../commands/prefix';

@@ -24,6 +24,17 @@ const BAD: { path: string; code: string; rule: string }[] = [
   { path: 'src/core/card/canary.ts', code: 'export const x = new Date();', rule: 'no-restricted-syntax' },
   { path: 'src/core/card/canary.ts', code: "export const x = fetch('/');", rule: 'no-restricted-globals' },
   {
+    path: 'src/core/look/canary.ts',
+    code: "import { compose } from '@/core/card';\nexport const x = compose;",
+    rule: 'no-restricted-imports',
+  },
+  {
+    path: 'src/ui/card/canary.tsx',
+    code: "import { compose } from '@/core/card/compose';\nexport const x = compose;",
+    rule: 'no-restricted-imports',
+  },
+  { path: 'src/core/canaries/canary.ts', code: 'export const x = 1;', rule: 'no-restricted-syntax' },
+  {
     path: 'src/ui/card/canary.tsx',
     code: "import { signIn } from '@/server/services/accounts/sign-in';\nexport const x = signIn;",
     rule: 'boundaries/dependencies',

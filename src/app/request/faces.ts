@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { Refusal } from '@/core/errors';
-import { FACE_NAMES } from '@/core/face/face';
+import { FACE_NAMES } from '@/core/face';
 import { LAYOUT_NAMES } from '@/core/look';
-import { LanguageSchema } from '@/core/messages/language-schema';
+import { LanguageSchema } from '@/core/language/schema';
 import type { DrawnFace } from '@/server/services/media/card-faces';
 
 /** Which face an address names: `card-lying.svg`, `picture.jpg`, `picture.webp`, `link.jpg`. */

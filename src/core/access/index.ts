@@ -9,4 +9,3 @@ export {
   type Device,
 } from './credentials';
 export { ACTIONS, mayReach, reachOf, ROLES, type Action, type Asker, type Reach, type Role } from './permissions';
-export { WEAKNESSES, type PasswordWeakness } from './weakness';

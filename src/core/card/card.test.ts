@@ -1,5 +1,6 @@
 import type { Detail, PersonRecord } from '@/core/record';
-import { changesSince, compose, firstLines, linesOn, reconcile, withheldFrom } from './index';
+import { compose, firstLines, linesOn, reconcile, withheldFrom } from './index';
+import { changesSince } from '@/core/revisions';
 
 const phone = (id: string, number: string, uses: Extract<Detail, { kind: 'phone' }>['uses']): Detail => ({
   kind: 'phone',

@@ -1,6 +1,6 @@
 import { bad, good, type Result } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { FIRST_LOOK } from '@/core/look/look';
+import { FIRST_LOOK } from '@/core/look';
 import {
   cleanLine,
   defaultLabel,
@@ -12,7 +12,7 @@ import {
   type Name,
   type PersonRecord,
 } from '@/core/record';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { shownBlocks } from './blocks/block-content';
 import type { Block, PageParts } from './blocks/blocks';
 import { blockIn, linesIn } from './languages';

@@ -1,4 +1,4 @@
-import type { Language } from '@/core/messages/language';
+import type { Language } from '@/core/language';
 import type { Block, Words } from './blocks/blocks';
 import { CHANNELS, type Channel } from './channels';
 import { languagesAmong } from './languages';

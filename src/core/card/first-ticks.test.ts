@@ -11,12 +11,12 @@ import {
   goesOut,
   NO_PARTS,
   reconcile,
-  restoredDraft,
   startingLines,
   startOf,
   STARTS,
   type Line,
 } from './index';
+import { restoredDraft } from '@/core/revisions';
 
 let ids = 0;
 const make = (kind: Detail['kind'], value: object, label = ''): Detail =>

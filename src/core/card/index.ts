@@ -16,7 +16,6 @@ export {
 export { FIRST_AUDIENCES, LEFT_OUT, type Audience } from './audiences';
 export * from './card';
 export * from './channels';
-export { changesSince, type Change } from './changes';
 export {
   compose,
   NO_PARTS,
@@ -42,11 +41,11 @@ export {
   PAGE_AND_FILE,
   reconcile,
 } from './first-ticks';
-export { blockKey, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
+export { blockKey, languagesAmong, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
 export { leavingOf, type Leaving } from './leaving';
 export { partsOf } from './parts';
 export { isPrivate, isWarned, privacyOf, type Privacy, type TypeOf } from './privacy';
-export { PictureSchema, type Picture } from './picture';
+export { same } from './same';
 export {
   AudiencePresetsSchema,
   AudienceSchema,
@@ -60,6 +59,5 @@ export {
   type Said,
   type Ticks,
 } from './schema';
-export { restoredDraft } from './restore';
 export { wordsToSay, type WordToSay } from './words-to-say';
 export { missingFrom, startingBlocks, startingLines, startOf, STARTS, type Start } from './starts';

@@ -1,4 +1,4 @@
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import type { Detail, PersonRecord } from '@/core/record';
 import type { Block, Words } from './blocks/blocks';
 import { NAME_LINE } from './channels';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
-import { OUR_LANGUAGES } from '@/core/messages';
+import { OUR_LANGUAGES } from '@/core/language';
 import { VERSIONS, writeCardAsMeCard, writeContactFile, writeFrozenContact, writeJcard } from '@/core/vcard';
 import { anyCard, marksOf, searched } from '../../../tests/fixtures/any-card';
 import { compose, NAME_LINE, type Channel, type Composition, type Line } from './index';

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import type { Language } from '@/core/messages/language';
-import { LanguageSchema } from '@/core/messages/language-schema';
-import { FIRST_LOOK } from '@/core/look/look';
+import type { Language } from '@/core/language';
+import { LanguageSchema } from '@/core/language/schema';
+import { FIRST_LOOK } from '@/core/look';
 import { LookSchema } from '@/core/look/schema';
 import { DetailSchema, NameSchema, type Detail } from '@/core/record';
 import { BlockSchema, OpensSchema, type PageParts } from './blocks/blocks';

@@ -1,5 +1,5 @@
 import { shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { detailOf, goesOut } from './card';
 import { NAME_LINE } from './channels';
 import { labelOf, nameOn } from './compose';

@@ -1,4 +1,4 @@
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import type { Pattern } from '@/core/record';
 
 /** What an organisation gives its members to begin with. */

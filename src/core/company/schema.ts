@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import { LanguageSchema } from '@/core/messages/language-schema';
+import { LanguageSchema } from '@/core/language/schema';
 import { isPattern } from '@/core/record';
 import { COMPANY_DEFAULTS, type CompanyDefaults } from './defaults';
 

@@ -1,4 +1,4 @@
-import type { PasswordWeakness } from '@/core/access/weakness';
+import type { PasswordWeakness } from './weakness';
 
 /**
  * The closed catalogue of what can go wrong, each code with its data. The wording by code stands in `wording.ts`.

@@ -1,4 +1,4 @@
-import type { PasswordWeakness } from '@/core/access/weakness';
+import type { PasswordWeakness } from './weakness';
 import type { Problem, ProblemCode } from './problems';
 
 type Entry<C extends ProblemCode> = { status: number; say: (data: Extract<Problem, { code: C }>) => string };

@@ -1,6 +1,6 @@
 import { coloursOf, layoutOf, type Area } from '@/core/look';
 import type { FaceItem, FaceLine } from './face';
-import type { Attempt } from './lay';
+import type { Attempt } from './attempt';
 import type { SetText } from './typeset';
 
 type Place = { x: number; y: number; width: number; height: number };

@@ -1,7 +1,6 @@
 import { saidIn, type ComposedLine, type Composition } from '@/core/card';
-import { directionOf, type Language } from '@/core/messages';
-import { areasOf } from '@/core/page/card-areas';
-import { labelFor } from '@/core/page/label';
+import { directionOf, type Language } from '@/core/language';
+import { areasOf, labelFor } from '@/core/page';
 import { shownValue } from '@/core/record';
 import type { FaceContent, FaceLine } from './face';
 

@@ -12,6 +12,7 @@ import {
   type Span,
 } from '@/core/look';
 import { blocksOf, type AreaBlock } from './area-blocks';
+import type { Attempt } from './attempt';
 import type { Face, FaceContent, FaceItem, FaceSize } from './face';
 import type { Typesetter } from './typeset';
 
@@ -53,17 +54,6 @@ export function layFace(look: Look, content: FaceContent, size: FaceSize, typese
     }
   return best.fits ? best.draw() : tried(0, true).draw();
 }
-
-/** All that one attempt is made with: the size of a line, how many lines, whether names may be cut. */
-export type Attempt = {
-  look: Look;
-  content: FaceContent;
-  size: FaceSize;
-  typesetter: Typesetter;
-  base: number;
-  count: number;
-  tight: boolean;
-};
 
 /** The areas that a face has something for. */
 function presentOn({ content, count, size, look }: Attempt): Set<Area> {

@@ -1,5 +1,5 @@
 import { LOOK_PARTS, type Look, type LookPart } from '@/core/look';
-import { same } from '@/core/card/same';
+import { same } from '@/core/card';
 import { PART_FIELDS } from './dress';
 import type { HouseStyle } from './style';
 

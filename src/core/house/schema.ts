@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { BlockSchema, PictureSchema } from '@/core/card';
+import { BlockSchema } from '@/core/card';
+import { PictureSchema } from '@/core/record';
 import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK, HexSchema, LAYOUT_NAMES, LookSchema } from '@/core/look';
 import { DetailSchema } from '@/core/record';

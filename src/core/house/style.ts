@@ -1,4 +1,5 @@
-import type { Block, Picture } from '@/core/card';
+import type { Block } from '@/core/card';
+import type { Picture } from '@/core/record';
 import { contrast, FIRST_LOOK, LAYOUT_NAMES, LOOK_PARTS, luminance, type LayoutName, type Look } from '@/core/look';
 import type { Detail } from '@/core/record';
 

@@ -1,5 +1,3 @@
-import type { BlockKind } from '@/core/card/blocks/block-kinds';
-
 /**
  * What stands on a card, on whichever form of it: photo, logo, name with pronouns, title and role, firm, the emergency line, the
  * block that leads, the large buttons, the lines (with the blocks that stand before them), the other blocks.
@@ -26,7 +24,7 @@ export type Layout = {
   /** What stands on the band; a rectangle on every map. */
   band: readonly Area[];
   /** The kind of block that is raised into the leading area, where a card has one. */
-  lead: BlockKind | null;
+  lead: 'about' | 'products' | 'hours' | 'video' | null;
   /** Whether the photo fills its area to the edges or stands within it. */
   photo: 'fills' | 'stands';
   /** The size of the name in times that of a line. */

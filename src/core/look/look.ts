@@ -1,4 +1,4 @@
-import type { Picture } from '@/core/card/picture';
+import type { Picture } from '@/core/record';
 import { contrast, mix } from './contrast';
 import type { FamilyName } from './families';
 import type { LayoutName } from './layouts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { PictureSchema } from '@/core/card/picture';
+import { PictureSchema } from '@/core/record';
 import { LIMITS } from '@/core/limits';
 import { FAMILY_NAMES } from './families';
 import { LAYOUT_NAMES } from './layouts';

@@ -1,24 +1,13 @@
 export {
-  directionOf,
-  languageName,
-  OUR_LANGUAGES,
-  ourLanguage,
-  pickLanguage,
-  readLanguage,
-  scriptOf,
-  type Language,
-} from './language';
-export {
   closedIn,
   hasWords,
   kindIn,
-  labelIn,
   loadWords,
   say,
   sayNotice,
   TEXTS,
   wordOfUse,
+  wordsIn,
   type NoticeText,
   type RecipientText,
 } from './recipient';
-export * from './studio';

@@ -1,15 +1,9 @@
-import {
-  linesOf,
-  lineOfButton,
-  takenBy,
-  type BarButton,
-  type Block,
-  type ComposedLine,
-  type Item,
-  type Picture,
-} from '@/core/card';
+import { linesOf, lineOfButton, takenBy, type BarButton, type Block, type ComposedLine, type Item } from '@/core/card';
+import type { Picture } from '@/core/record';
 import { dayNames, openAt, shownHours, shownValue, type Detail } from '@/core/record';
-import { labelIn, say, type Language } from '@/core/messages';
+import { say } from '@/core/messages';
+import { labelIn } from '@/core/record';
+import type { Language } from '@/core/language';
 import { escapeHtml } from './escape';
 import { previewClass, type FirstScreen } from './preview';
 import { labelFor } from './label';

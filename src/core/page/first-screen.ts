@@ -1,6 +1,7 @@
 import { linesOn, saidIn, type Block, type Composition } from '@/core/card';
 import { layoutOf, RANGES, type FamilyName, type Look } from '@/core/look';
-import { say, type Language } from '@/core/messages';
+import { say } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { areasOf } from './card-areas';
 import { onBar } from './blocks';
 import { FILLING_PHOTO, STANDING_PHOTO } from './sizes';

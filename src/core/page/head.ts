@@ -4,7 +4,7 @@ import { shownValue, type Detail } from '@/core/record';
 import type { CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
 import { firstFonts } from './look-style';
-import type { PageContext } from './page';
+import type { PageContext } from './context';
 
 /** What link previews elsewhere show below the name, in characters (common practice, no published source). */
 const LONGEST_DESCRIPTION = 200;

@@ -1,7 +1,10 @@
-export { LEGAL, type Legal, type LegalLinks } from './legal';
+export { areasOf, type CardAreas } from './card-areas';
 export { escapeHtml } from './escape';
+export { labelFor } from './label';
+export { LEGAL, type Legal, type LegalLinks } from './legal';
 export { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from './notice';
-export { renderPage, stylesOf, type PageContext } from './page';
+export type { PageContext } from './context';
+export { renderPage, stylesOf } from './page';
 export { firstScreenOf, type FirstScreenWants } from './first-screen';
 export type { FirstScreen } from './preview';
 export { dependsOnTime } from './blocks';

@@ -1,5 +1,6 @@
 import type { ComposedLine } from '@/core/card';
-import { labelIn, type Language } from '@/core/messages';
+import { labelIn } from '@/core/record';
+import type { Language } from '@/core/language';
 
 /** A label in the page's language where it is our own; what somebody worded themselves stays. */
 export const labelFor = (line: ComposedLine, language: Language): string =>

@@ -21,7 +21,7 @@ import {
   type Plates,
   type Weight,
 } from '@/core/look';
-import { scriptOf, type Language } from '@/core/messages';
+import { scriptOf, type Language } from '@/core/language';
 import { FILLING_PHOTO, STANDING_PHOTO } from './sizes';
 
 /** Width from which a page is laid out by its layout's broad map, in CSS pixels. */

@@ -1,6 +1,6 @@
 import { saidIn, type Composition } from '@/core/card';
 import { FIRST_LOOK, type Look } from '@/core/look';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { shownValue } from '@/core/record';
 import { areasOf } from './card-areas';
 import { escapeHtml } from './escape';

@@ -1,4 +1,4 @@
-import { directionOf, languageName, pickLanguage } from '@/core/messages';
+import { directionOf, languageName, pickLanguage } from '@/core/language';
 import { gzipSync } from 'node:zlib';
 import { compose, firstLines } from '@/core/card';
 import { provePage, ONE_ROUND_TRIP } from '@/core/proof';

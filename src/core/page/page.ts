@@ -1,57 +1,19 @@
-import { directionOf, languageName, ourLanguage, say, type Language } from '@/core/messages';
+import { say } from '@/core/messages';
+import { directionOf, languageName, ourLanguage, type Language } from '@/core/language';
 import { saidIn, type Block, type ComposedLine, type Composition } from '@/core/card';
-import { layoutOf, type Area, type Plates } from '@/core/look';
+import { layoutOf, type Area } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import { barButtons, renderBlock, targetsOf, type BlockContext } from './blocks';
 import { areasOf, filledAreas, type CardAreas } from './card-areas';
 import { escapeHtml } from './escape';
+import type { PageContext } from './context';
 import { headOf } from './head';
 import { isOurLabel, labelFor } from './label';
-import { LEGAL, type LegalLinks } from './legal';
+import { LEGAL } from './legal';
 import { hrefOf } from './links';
 import { fontsFor, lineClasses, lookStyle } from './look-style';
-import { firstScreenStyle, previewClass, type FirstScreen } from './preview';
+import { firstScreenStyle, previewClass } from './preview';
 import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT, TYPE_SCRIPT } from './style';
-
-/** Where a page's links lead. `null` means that there is nothing to lead to, as in a specimen of a draft. */
-export type PageContext = {
-  contactFile: string | null;
-  /** Where taps are counted. */
-  taps: string | null;
-  photo: string | null;
-  /** The same photo as AVIF or WebP, for browsers that take it. */
-  lightPhoto?: { src: string; type: string } | null;
-  logo: string | null;
-  /** Another logo for dark grounds, where the page follows the night. */
-  nightLogo?: string | null;
-  /** What stands behind the logo where it would vanish. */
-  plates?: Plates;
-  /** Absolute address for link previews elsewhere. */
-  canonical: string | null;
-  /** The language of our own words on the page, and of the card's where it has some in it. */
-  language: Language;
-  /** Where the card can be had in each of its languages; empty where there is nothing to choose. */
-  languages?: { language: Language; href: string }[];
-  /** Where a file of a block lies, or null where it is gone. */
-  fileAt?: (hash: string, what: 'picture' | 'film') => string | null;
-  lightFileAt?: (hash: string) => string | null;
-  /** Where the recipient's own map is opened at the address of a line. */
-  mapAt?: (line: string) => string | null;
-  /** Where the code of the card's short address lies, as a picture. */
-  code?: string | null;
-  /** Where the card as one picture lies, drawn by its look, and the picture of its links; null where none is to be had. */
-  drawn?: { picture: (format: 'jpg' | 'webp') => string; link: string } | null;
-  /** Web app manifest, icon, and the worker that keeps a copy for when there is no network. */
-  app?: { manifest: string; icon: string; worker: string } | null;
-  /** The instant of the answer (milliseconds, UTC): whether an office is open. */
-  now?: number;
-  /** Where the card was handed out, as its hand-out is called. */
-  placement?: string | null;
-  /** What its organisation links to at the foot of the page. */
-  legal?: LegalLinks;
-  /** What of the first screen comes with the page itself, so that it is there after one round trip. */
-  first?: FirstScreen | null;
-};
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
 const MOST_ACTIONS = 2;

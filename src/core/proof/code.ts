@@ -1,6 +1,6 @@
 import jsQR from 'jsqr';
 import { squeeze } from '@/core/card';
-import { PROOF } from '@/core/messages';
+import { PROOF } from '@/core/words';
 import { QUIET_ZONE, type Symbol } from '@/core/qr';
 import { proofOf, type Proof } from './proof';
 

@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
-import { PROOF } from '@/core/messages';
+import { PROOF } from '@/core/words';
 import { fallBacksOf, readContacts, type ContactFileContext } from '@/core/vcard';
 import { expectedOf, type Expected } from './expected';
 import { pictureTells } from './picture-metadata';

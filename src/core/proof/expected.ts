@@ -1,5 +1,6 @@
 import type { ComposedLine, Composition, Said } from '@/core/card';
-import { FRAME, labelIn } from '@/core/messages';
+import { labelIn } from '@/core/record';
+import { FRAME } from '@/core/words';
 import { shownValue, writtenName, type Detail, type Name, type Use } from '@/core/record';
 import type { ContactFileContext, VcardVersion } from '@/core/vcard';
 

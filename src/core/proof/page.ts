@@ -1,5 +1,7 @@
 import { linesOn, squeeze, wordsOf, type Composition } from '@/core/card';
-import { OUR_LANGUAGES, PROOF, say, TEXTS } from '@/core/messages';
+import { say, TEXTS } from '@/core/messages';
+import { PROOF } from '@/core/words';
+import { OUR_LANGUAGES } from '@/core/language';
 import { shownValue } from '@/core/record';
 import { fails, pairsInUse } from '@/core/look';
 import { proofOf, type Check, type Proof } from './proof';

@@ -1,5 +1,5 @@
 import { linesOn, pictureOn, type Composition } from '@/core/card';
-import { PROOF } from '@/core/messages';
+import { PROOF } from '@/core/words';
 import { proofOf, type Proof } from './proof';
 
 /**

@@ -1,5 +1,5 @@
 import { squeeze } from '@/core/card';
-import { PROOF } from '@/core/messages';
+import { PROOF } from '@/core/words';
 import { proofOf, type Proof } from './proof';
 
 /** Records of a tag's memory, read apart from the writer: type and payload of each. Null when it is no message. */

@@ -1,5 +1,5 @@
 import { linesOn, type Composition } from '@/core/card';
-import { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, FROM_MEMORY } from '@/core/messages';
+import { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, FROM_MEMORY } from '@/core/words';
 import type { ContactFileContext } from '@/core/vcard';
 import type { Warning } from './proof';
 

@@ -1,5 +1,6 @@
 import { bad, good, type Result } from '@/core/errors';
-import { closedIn, type Language } from '@/core/messages';
+import { closedIn } from '@/core/messages';
+import type { Language } from '@/core/language';
 
 /** A time on a wall clock, `HH:MM`; `24:00` ends a day. */
 export const TIME = /^([01]\d|2[0-3]):[0-5]\d$|^24:00$/;

@@ -10,11 +10,13 @@ export {
   type Matcher,
 } from './compare';
 export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans, type Hours, type Span } from './hours';
+export { labelIn } from './label';
 export { keptInWords } from './kept';
 export { readEmail, readLink, shownLink } from './link';
 export { saidParts, saidWhole, splitName, writtenName } from './name';
 export { isPattern, readPattern, type Pattern } from './patterns';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
+export { HashSchema, PictureSchema, type Picture } from './picture';
 export { readDetail, TYPED_KINDS, type TypedKind } from './read-detail';
 export { hostOf, purposeOf } from './purpose';
 export * from './kinds';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
-import { LanguageSchema } from '@/core/messages/language-schema';
+import { LanguageSchema } from '@/core/language/schema';
 import { isZone, TIME } from './hours';
 import { hasOpenScheme } from './link';
 import { BIRTHDAY, PURPOSES, TEXT_KINDS, USES } from './kinds';

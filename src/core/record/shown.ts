@@ -1,4 +1,5 @@
-import { labelIn, type Language } from '@/core/messages';
+import { labelIn } from './label';
+import type { Language } from '@/core/language';
 import { shownHours } from './hours';
 import { shownLink } from './link';
 import { internationalForm } from './phone';

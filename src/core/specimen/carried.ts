@@ -1,6 +1,6 @@
 import type { Composition } from '@/core/card';
 import { tagMemory } from '@/core/ndef';
-import { liveCodeText } from '@/core/qr/room';
+import { liveCodeText } from '@/core/qr';
 import { writeContactFile, writeFrozenContact } from '@/core/vcard';
 import type { SpecimenOf } from './page';
 

@@ -1,7 +1,7 @@
 import { languagesOf, linesOn, type Channel, type Composition } from '@/core/card';
 import { HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook, type Plates } from '@/core/look';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { renderPage } from '@/core/page';
 import type { ContactFileContext } from '@/core/vcard';
 

@@ -1,5 +1,5 @@
 import { linesOn, type ComposedLine, type Composition, type Said } from '@/core/card';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import {
   defaultLabel,
   saidParts,

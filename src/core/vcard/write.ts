@@ -12,7 +12,7 @@ import { writeMeCard } from './mecard';
 import { type ContactCard, type Property, type VcardVersion } from './property';
 import { readLine } from './read-line';
 import { newerThan, writeVcard } from './serialise';
-import { labelIn } from '@/core/messages';
+import { labelIn } from '@/core/record';
 
 /**
  * The contact file of a card as text: every line ticked for the file, and no other, in vCard 4.0 (RFC 6350), 3.0

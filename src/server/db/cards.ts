@@ -1,5 +1,5 @@
 import type { CardState, Draft, Line, PageParts } from '@/core/card';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import type { Tx } from './pool';
 
 export type CardRow = {

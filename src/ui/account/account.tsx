@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { ACCOUNT, ENTRY } from '@/core/messages';
+import { ACCOUNT, ENTRY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';

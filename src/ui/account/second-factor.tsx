@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { ACCOUNT } from '@/core/messages';
+import { ACCOUNT } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 
 /** The card's internal name, edited where it stands. Recipients never see it. */
 export function AudienceName({ audience, onChange }: { audience: string; onChange: (audience: string) => void }) {

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
-import { CARD, CARDS, DELETION, FRAME, REVISIONS } from '@/core/messages';
+import { CARD, CARDS, DELETION, FRAME, REVISIONS } from '@/core/words';
 import { shownLink } from '@/core/record';
 import { CopyButton } from '@/ui/studio/copy-button';
 

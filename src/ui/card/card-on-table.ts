@@ -2,7 +2,7 @@ import type { Block, CardState, Channel, Composition, Line, Opens, Words } from 
 import type { HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
 import type { Problem } from '@/core/errors';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import type { PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import type { CardInHead } from './card-head';

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useId, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { CARDS } from '@/core/messages';
+import { CARDS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 
 type Found = { kind: string; name: string; about: string; href: string };

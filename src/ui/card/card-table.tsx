@@ -14,7 +14,7 @@ import {
   type Draft,
 } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
-import { CARD, CARDS, FRAME } from '@/core/messages';
+import { CARD, CARDS, FRAME } from '@/core/words';
 import type { PersonRecord } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';

@@ -4,7 +4,8 @@ import { Button, Form } from 'react-bootstrap';
 import { AudiencePresetsSchema, LEFT_OUT, type Audience } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { CARDS, FRAME, kindIn } from '@/core/messages';
+import { kindIn } from '@/core/messages';
+import { CARDS, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { ACTS, type Act } from '@/core/access';
-import { ACT_WORDS, COMPANY } from '@/core/messages';
+import { ACT_WORDS, COMPANY } from '@/core/words';
 import { instantIn } from '@/ui/studio/instant';
 
 type Line = {

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
-import { COMPANY, FRAME, HOUSE } from '@/core/messages';
+import { COMPANY, FRAME, HOUSE } from '@/core/words';
 
 type Turn = 'settings' | 'members' | 'house-style' | 'audiences' | 'addresses' | 'storage' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [

@@ -1,8 +1,9 @@
 'use client';
 import { Button, Form } from 'react-bootstrap';
-import type { CompanyDefaults } from '@/core/company/defaults';
+import type { CompanyDefaults } from '@/core/company';
 import { LIMITS } from '@/core/limits';
-import { COMPANY, FRAME, languageName } from '@/core/messages';
+import { COMPANY, FRAME } from '@/core/words';
+import { languageName } from '@/core/language';
 import { isPattern, type Pattern } from '@/core/record';
 import { LanguagePicker } from '@/ui/studio/language-picker';
 import { invalid } from '@/ui/studio/problem-note';

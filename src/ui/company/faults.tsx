@@ -1,4 +1,4 @@
-import { FAULTS } from '@/core/messages';
+import { FAULTS } from '@/core/words';
 import { instantIn } from '@/ui/studio/instant';
 
 type Fault = { sweep: string; code: string; count: number; first: string; last: string };

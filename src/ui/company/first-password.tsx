@@ -2,7 +2,7 @@
 import { useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import type { ShownMember } from './member';

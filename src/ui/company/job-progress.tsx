@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { hasEnded, type ShownJob } from '@/core/jobs';
 import type { Problem } from '@/core/errors';
-import { JOBS, progressOf } from '@/core/messages';
+import { JOBS, progressOf } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

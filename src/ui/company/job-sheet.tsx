@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import { FRAME, JOBS, TASK_WORDS } from '@/core/messages';
+import { FRAME, JOBS, TASK_WORDS } from '@/core/words';
 import { JobProgress } from './job-progress';
 import { useJob } from './use-job';
 

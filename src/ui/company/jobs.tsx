@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { ShownJob } from '@/core/jobs';
-import { JOBS, TASK_WORDS } from '@/core/messages';
+import { JOBS, TASK_WORDS } from '@/core/words';
 import { instantIn } from '@/ui/studio/instant';
 import { JobProgress } from './job-progress';
 import { useJob } from './use-job';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { ROLES, type Role } from '@/core/access';
 import type { Problem } from '@/core/errors';
-import { COMPANY, FRAME, ROLE_NOTES } from '@/core/messages';
+import { COMPANY, FRAME, ROLE_NOTES } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';

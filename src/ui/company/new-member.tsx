@@ -4,7 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useForm, useWatch } from 'react-hook-form';
 import { ROLES, type Role } from '@/core/access';
 import type { Problem, ProblemCode } from '@/core/errors';
-import { COMPANY, FRAME, ROLE_NOTES } from '@/core/messages';
+import { COMPANY, FRAME, ROLE_NOTES } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { COMPANY, FRAME } from '@/core/messages';
+import { COMPANY, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { ShownMember } from './member';

@@ -7,7 +7,7 @@ import { useForm } from 'react-hook-form';
 import type { CompanyDefaults } from '@/core/company';
 import { wordingOf, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { COMPANY, ENTRY } from '@/core/messages';
+import { COMPANY, ENTRY } from '@/core/words';
 import { LEGAL, type Legal } from '@/core/page';
 import { isPattern, readLink } from '@/core/record';
 import { call } from '@/ui/studio/call';

@@ -1,4 +1,4 @@
-import { STORAGE } from '@/core/messages';
+import { STORAGE } from '@/core/words';
 
 type Kept = { pictures: number; films: number; imports: number; used: number; limit: number };
 

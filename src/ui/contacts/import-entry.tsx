@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { ShownEntry } from '@/core/imports';
-import { IMPORT, TROUBLES } from '@/core/messages';
+import { IMPORT, TROUBLES } from '@/core/words';
 import { keptInWords } from '@/core/record';
 
 type Props = {

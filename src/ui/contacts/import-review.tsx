@@ -6,7 +6,7 @@ import { Button } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { VERDICTS, type OpenedImport, type ShownEntry, type Verdict } from '@/core/imports';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import { FRAME, IMPORT, TROUBLES } from '@/core/messages';
+import { FRAME, IMPORT, TROUBLES } from '@/core/words';
 import type { Trouble } from '@/core/vcard';
 import { JobProgress } from '@/ui/company/job-progress';
 import { useJob } from '@/ui/company/use-job';

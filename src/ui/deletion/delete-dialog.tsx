@@ -5,7 +5,7 @@ import { Button, Modal } from 'react-bootstrap';
 import type { Stopping, Stops } from '@/core/deletion';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { DELETION } from '@/core/messages';
+import { DELETION } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

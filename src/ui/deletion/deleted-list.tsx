@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { Deleted } from '@/core/deletion';
 import type { Problem } from '@/core/errors';
-import { DELETION, FRAME } from '@/core/messages';
+import { DELETION, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { DELETION } from '@/core/messages';
+import { DELETION } from '@/core/words';
 import { TakeAlong } from '@/ui/company/take-along';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';

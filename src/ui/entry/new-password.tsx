@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem } from '@/core/errors';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 

@@ -5,7 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { useState } from 'react';
 import Link from 'next/link';
 import type { Problem, ProblemCode } from '@/core/errors';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

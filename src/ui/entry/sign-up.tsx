@@ -5,7 +5,7 @@ import { useState, useSyncExternalStore } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import type { Problem, ProblemCode } from '@/core/errors';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import type { Country } from '@/ui/studio/countries';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
 import { Button } from 'react-bootstrap';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 
 const RETRY_MS = 4_000;
 

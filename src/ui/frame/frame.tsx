@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { ACCOUNT, ENTRY, FRAME } from '@/core/messages';
+import { ACCOUNT, ENTRY, FRAME } from '@/core/words';
 import { GoTo } from './go-to';
 import { KeepFocus } from './keep-focus';
 import { Help } from './help';

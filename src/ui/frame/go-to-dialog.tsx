@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Modal } from 'react-bootstrap';
-import { ENTRY, FRAME } from '@/core/messages';
+import { ENTRY, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { sectionsOf, type Member } from './sections';
 

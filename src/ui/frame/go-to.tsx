@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 import { sectionsOf, type Member } from './sections';
 import { hasSingleKeys, isTyping } from './typing';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { FRAME, HELP } from '@/core/messages';
+import { FRAME, HELP } from '@/core/words';
 import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { hasSingleKeys, setSingleKeys } from './typing';
 

@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { FRAME, HELP } from '@/core/messages';
+import { FRAME, HELP } from '@/core/words';
 import { sectionsOf, type Member } from './sections';
 import type { Shortcut } from './help-dialog';
 import { hasSingleKeys, isTyping } from './typing';

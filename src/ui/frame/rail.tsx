@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 import { sectionsOf, type Member } from './sections';
 
 /** The sections that a role includes, as words. */

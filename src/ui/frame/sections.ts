@@ -1,5 +1,5 @@
 import { reachOf, type Action, type Role } from '@/core/access';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 
 /** The sections of the studio: their words, their letter after `g`, and the action that a role needs to see them. */
 const SECTIONS: { href: string; word: string; letter: string; also: string[]; action: Action }[] = [

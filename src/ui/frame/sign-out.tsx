@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 import { forgetCards } from '@/ui/card/draft/draft-memory';
 import { call } from '@/ui/studio/call';
 

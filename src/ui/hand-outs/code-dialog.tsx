@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { HAND_OUTS } from '@/core/messages';
+import { HAND_OUTS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { FRAME, HAND_OUTS } from '@/core/messages';
+import { FRAME, HAND_OUTS } from '@/core/words';
 import { shownLink } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Composition } from '@/core/card';
 import { dressed, type HouseStyle } from '@/core/house';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 import { specimenPage } from '@/core/specimen';
 import { CardPicker } from '@/ui/card/card-picker';
 import { PageView } from '@/ui/card/specimen/page-view';

@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import { freshBlock, type Block } from '@/core/card';
 import { HOUSE_BLOCKS, HOUSE_ID } from '@/core/house';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS, HOUSE } from '@/core/messages';
+import { BLOCKS_WORDS, HOUSE } from '@/core/words';
 import { BlockEditor } from '@/ui/card/blocks/block-editor';
 import { freshId } from '@/ui/record/fresh-id';
 

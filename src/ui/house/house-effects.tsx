@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { Problem } from '@/core/errors';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 
 /** Cards that fail the same check of their page or contact file, the first of them each with what was found. */
 export type Failing = {

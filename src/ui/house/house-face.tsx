@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { FACE_SIZES, type FaceName } from '@/core/face/face';
+import { FACE_SIZES, type FaceName } from '@/core/face';
 import type { HouseStyle } from '@/core/house';
 import type { LayoutName } from '@/core/look';
 

@@ -4,7 +4,7 @@ import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { HOUSE_ID, type HouseLine } from '@/core/house';
 import { LIMITS } from '@/core/limits';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 import { readDetail, shownValue } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';

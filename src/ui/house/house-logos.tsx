@@ -1,7 +1,7 @@
 'use client';
 import type { HouseStyle } from '@/core/house';
 import type { Palette } from '@/core/look';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 import { PictureInput } from '@/ui/card/blocks/file-input';
 import { LogoOn } from '@/ui/look/logo-on';
 

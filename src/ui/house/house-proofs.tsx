@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 import { JobProgress } from '@/ui/company/job-progress';
 import { useJob } from '@/ui/company/use-job';
 import { call } from '@/ui/studio/call';

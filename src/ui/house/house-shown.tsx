@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
-import { HOUSE, LOOK } from '@/core/messages';
+import { HOUSE, LOOK } from '@/core/words';
 import { shownValue } from '@/core/record';
 import { Section } from '@/ui/look/look-fields';
 

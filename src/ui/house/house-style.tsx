@@ -5,7 +5,7 @@ import type { Problem } from '@/core/errors';
 import { codeReads, houseLogo, logoGround, type HouseStyle, type Lockable } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { contrast, LAYOUT_NAMES } from '@/core/look';
-import { HOUSE, LOOK } from '@/core/messages';
+import { HOUSE, LOOK } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';

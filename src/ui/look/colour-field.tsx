@@ -1,7 +1,7 @@
 'use client';
 import { useId, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { invalid } from '@/ui/studio/problem-note';
 
 const HEX = /^#?[0-9a-f]{6}$/i;

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { FACE_SIZES, type FaceName } from '@/core/face/face';
-import { LOOK } from '@/core/messages';
+import { FACE_SIZES, type FaceName } from '@/core/face';
+import { LOOK } from '@/core/words';
 
 type Told = { url: string; leftOut: number; cut: boolean; missing: number; smallest: number };
 

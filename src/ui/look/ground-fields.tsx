@@ -1,10 +1,10 @@
 'use client';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import type { Picture } from '@/core/card';
+import type { Picture } from '@/core/record';
 import type { Problem } from '@/core/errors';
 import { GROUNDS, leastVeil, mix, MOTIFS, type Ground, type Look } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { PictureInput } from '@/ui/card/blocks/file-input';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';

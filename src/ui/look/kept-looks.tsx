@@ -4,7 +4,7 @@ import { Button, Form, InputGroup } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { Look } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { Section } from './look-fields';

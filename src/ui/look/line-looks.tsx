@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { ComposedLine } from '@/core/card';
 import { LINE_SIZES, LINE_TONES, usesAccent, type LineLook, type Look } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { shownValue } from '@/core/record';
 import { Section } from './look-fields';
 

@@ -1,6 +1,6 @@
 'use client';
 import { contrast, SHAPE_RATIO } from '@/core/look';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 import { useLogoColours } from '@/ui/card/specimen/use-plates';
 
 /** A logo on its ground, measured on its own pixels: the best of its strongest colours counts. */

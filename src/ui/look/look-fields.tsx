@@ -12,7 +12,7 @@ import {
   type Look,
   type LookPart,
 } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { Choice } from './choice';
 import { GroundFields } from './ground-fields';
 import { PaletteFields } from './palette-fields';

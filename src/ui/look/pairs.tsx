@@ -1,7 +1,7 @@
 'use client';
 import { Button } from 'react-bootstrap';
 import { coloursOf, fails, pairsInUse, proposalFor, shiftedFor, type Look, type Palette } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 
 /**
  * Every pair of colours that the look puts together, measured; where one fails, inks in which none does. The brand's colour stays: where

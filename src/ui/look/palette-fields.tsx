@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { COLOURS, PALETTE_NAMES, paletteFrom, PALETTES, type Look, type Palette } from '@/core/look';
 import { logoGround } from '@/core/house';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import type { Problem } from '@/core/errors';

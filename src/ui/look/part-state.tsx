@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { HouseStyle } from '@/core/house';
 import type { Look, LookPart } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 
 /** Whether a part of a card's look is the house style's: locked with its reason, followed by choice, or given up by override. */
 export function PartState({

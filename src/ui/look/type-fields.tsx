@@ -1,7 +1,7 @@
 'use client';
 import { useEffect } from 'react';
 import { FAMILIES, FAMILY_NAMES, fontFile, SCALES, type FamilyName, type Look, type Weight } from '@/core/look';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { Choice } from './choice';
 
 const asFace = (family: FamilyName, weight: Weight) => `look-${family}-${weight}`;

@@ -4,7 +4,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { Button, Spinner } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { PEOPLE } from '@/core/messages';
+import { PEOPLE } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

@@ -2,7 +2,7 @@
 import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { EXPORT } from '@/core/messages';
+import { EXPORT } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useDeferredValue, useMemo, useRef, useState, type ClipboardEvent, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { wordingOf, type Problem, type ProblemCode } from '@/core/errors';
-import { PEOPLE } from '@/core/messages';
+import { PEOPLE } from '@/core/words';
 import { defaultLabel, isBlock, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { useCompanyDefaults } from '@/ui/studio/organisation';

@@ -2,7 +2,7 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { memo, useCallback, useLayoutEffect, useRef, useState } from 'react';
-import { CARD, EXPORT, PEOPLE } from '@/core/messages';
+import { CARD, EXPORT, PEOPLE } from '@/core/words';
 import { MARKS } from '@/ui/card/card-head';
 import { shortDayIn } from '@/ui/studio/instant';
 import type { PersonInList } from './person';

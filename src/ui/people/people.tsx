@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { DELETION, PEOPLE } from '@/core/messages';
+import { DELETION, PEOPLE } from '@/core/words';
 import { useStable } from '@/ui/studio/use-stable';
 import { ExportBar } from './export-bar';
 import { PeopleRows } from './people-rows';

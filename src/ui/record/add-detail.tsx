@@ -2,7 +2,8 @@
 import { useRef, useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { kindIn, RECORD, wordOfUse } from '@/core/messages';
+import { kindIn, wordOfUse } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import {
   isBlock,
   readBlock,

@@ -1,5 +1,5 @@
 'use client';
-import { RECORD } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import { cleanLine, readLink, type DetailOf } from '@/core/record';
 import { TextField } from './text-field';
 

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { kindIn, RECORD } from '@/core/messages';
+import { kindIn } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import {
   defaultLabel,
   isKnown,

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { FIRST_AUDIENCES, type Audience, type CardState } from '@/core/card';
 import type { LayoutName } from '@/core/look';
-import { CARD, CARDS, RECORD } from '@/core/messages';
+import { CARD, CARDS, RECORD } from '@/core/words';
 import { MARKS } from '@/ui/card/card-head';
 import { call } from '@/ui/studio/call';
 import { NewCard } from './new-card';

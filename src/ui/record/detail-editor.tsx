@@ -1,7 +1,9 @@
 'use client';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { kindIn, labelIn, RECORD, wordOfUse } from '@/core/messages';
+import { kindIn, wordOfUse } from '@/core/messages';
+import { labelIn } from '@/core/record';
+import { RECORD } from '@/core/words';
 import { cleanLine, PURPOSES, purposeOf, USES, type Detail, type Purpose, type Use } from '@/core/record';
 import { AddressFields } from './address-fields';
 import { FurtherFields, isInWords } from './further-fields';

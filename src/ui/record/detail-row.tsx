@@ -1,5 +1,5 @@
 'use client';
-import { FRAME, RECORD } from '@/core/messages';
+import { FRAME, RECORD } from '@/core/words';
 import { defaultLabel, nationalForm, readDetail, shownValue, type Detail } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DetailEditor } from './detail-editor';

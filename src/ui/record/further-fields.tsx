@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { languageName, WORDS, type Language } from '@/core/messages';
+import { WORDS } from '@/core/words';
+import { languageName, type Language } from '@/core/language';
 import { cleanText, type Detail } from '@/core/record';
 import { LanguagePicker } from '@/ui/studio/language-picker';
 import { TextField } from './text-field';

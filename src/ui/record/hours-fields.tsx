@@ -1,5 +1,5 @@
 'use client';
-import { RECORD } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import { dayNames, isZone, readSpans, shownSpans, type DetailOf } from '@/core/record';
 import { TextField } from './text-field';
 

@@ -1,6 +1,6 @@
 'use client';
 import { useSyncExternalStore } from 'react';
-import { RECORD } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import { dayNames, openAt, type Hours } from '@/core/record';
 
 const EVERY_MS = 30_000;

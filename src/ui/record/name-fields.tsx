@@ -1,5 +1,5 @@
 'use client';
-import { RECORD } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import { cleanLine, writtenName, type Name } from '@/core/record';
 import { FurtherFields } from './further-fields';
 import { TextField } from './text-field';

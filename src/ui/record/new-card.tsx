@@ -6,7 +6,8 @@ import { startOf, STARTS, type Audience } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { LayoutName } from '@/core/look';
-import { BLOCK_WORDS, CARDS, kindIn, LOOK, STARTS_WORDS } from '@/core/messages';
+import { kindIn } from '@/core/messages';
+import { BLOCK_WORDS, CARDS, LOOK, STARTS_WORDS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 

@@ -2,7 +2,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { RECORD } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import { clampCrop, squareOf, tooSmallFor, wholeCrop, type Crop, type DetailOf } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';

@@ -4,7 +4,7 @@ import { Button } from 'react-bootstrap';
 import { privacyOf, type Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
-import { DELETION, EXPORT, FRAME, RECORD } from '@/core/messages';
+import { DELETION, EXPORT, FRAME, RECORD } from '@/core/words';
 import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DeleteDialog } from '@/ui/deletion/delete-dialog';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { isPrivate, type Privacy } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { CARD, CARDS } from '@/core/messages';
+import { CARD, CARDS } from '@/core/words';
 import { defaultLabel, shownValue, type Detail, type PersonRecord } from '@/core/record';
 import { usePrivacies } from '@/ui/card/ledger/use-privacies';
 import { call } from '@/ui/studio/call';

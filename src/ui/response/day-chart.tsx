@@ -1,6 +1,6 @@
 'use client';
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { RESPONSE } from '@/core/messages';
+import { RESPONSE } from '@/core/words';
 import type { Figures } from '@/core/response';
 
 const short = (day: string) =>

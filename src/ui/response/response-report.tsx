@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { figure, findingOf, RESPONSE } from '@/core/messages';
+import { figure, findingOf, RESPONSE } from '@/core/words';
 import type { Figures, Summary } from '@/core/response';
 import { DayChart } from './day-chart';
 

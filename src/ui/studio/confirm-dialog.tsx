@@ -2,7 +2,7 @@
 import { useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { ACCOUNT, COMPANY, ENTRY } from '@/core/messages';
+import { ACCOUNT, COMPANY, ENTRY } from '@/core/words';
 import { call } from './call';
 import { invalid, ProblemNote } from './problem-note';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 
 /** Copies a text and says so for a moment. */
 export function CopyButton({

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { languageName, LANGUAGES_WORDS as WORDS, OUR_LANGUAGES, type Language } from '@/core/messages';
+import { LANGUAGES_WORDS as WORDS } from '@/core/words';
+import { languageName, OUR_LANGUAGES, type Language } from '@/core/language';
 import { invalid } from './problem-note';
 import { LANGUAGE_LIST, languageTyped } from './languages';
 

@@ -1,4 +1,4 @@
-import { languageName, readLanguage, type Language } from '@/core/messages';
+import { languageName, readLanguage, type Language } from '@/core/language';
 
 /** Tags of languages that are offered by name; every other one is taken by its tag (BCP 47). */
 const OFFERED =

@@ -1,6 +1,6 @@
 'use client';
 import { createContext, useContext, type ReactNode } from 'react';
-import { COMPANY_DEFAULTS, type CompanyDefaults } from '@/core/company/defaults';
+import { COMPANY_DEFAULTS, type CompanyDefaults } from '@/core/company';
 
 const Defaults = createContext<CompanyDefaults>(COMPANY_DEFAULTS);
 

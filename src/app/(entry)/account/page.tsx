@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
 import { actorOrSignIn } from '@/app/request/session';
-import { ACCOUNT } from '@/core/messages';
+import { ACCOUNT } from '@/core/words';
 import { systemClock } from '@/server/clock';
 import { BACK_MS } from '@/server/services/cards/deletion';
 import { readSecondFactor } from '@/server/services/accounts/second-factor';

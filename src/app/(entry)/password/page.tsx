@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
 import { currentActor } from '@/app/request/session';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import { NewPassword } from '@/ui/entry/new-password';
 
 export const metadata: Metadata = { title: ENTRY.newPassword };

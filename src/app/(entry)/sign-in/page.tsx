@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
 import { toldProblem } from '@/app/request/entry';
 import { currentActor } from '@/app/request/session';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import { SignIn } from '@/ui/entry/sign-in';
 
 export const metadata: Metadata = { title: ENTRY.signIn };

@@ -3,7 +3,7 @@ import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { toldProblem } from '@/app/request/entry';
 import { currentActor } from '@/app/request/session';
-import { ENTRY } from '@/core/messages';
+import { ENTRY } from '@/core/words';
 import { timeZones } from '@/server/services/organisation/time-zones';
 import { SignUp, type Guess } from '@/ui/entry/sign-up';
 import { countryNames } from '@/ui/studio/countries';

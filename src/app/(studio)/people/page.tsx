@@ -5,7 +5,7 @@ import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
 import { listDeleted } from '@/server/services/cards/deletion';
 import { listPeople } from '@/server/services/records/list-people';
-import { PEOPLE } from '@/core/messages';
+import { PEOPLE } from '@/core/words';
 import { People } from '@/ui/people/people';
 
 export const metadata: Metadata = { title: PEOPLE.title };

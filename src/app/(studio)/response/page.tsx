@@ -4,7 +4,7 @@ import { readPeriod } from '@/app/request/period';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { readResponse } from '@/server/services/response/read-response';
-import { RESPONSE } from '@/core/messages';
+import { RESPONSE } from '@/core/words';
 import { ResponseReport } from '@/ui/response/response-report';
 
 export const metadata: Metadata = { title: RESPONSE.title };

@@ -2,7 +2,7 @@ import { purposeOf, type Detail } from '@/core/record';
 import type { BarAct, BlockKind } from './block-kinds';
 import { TAKES } from './block-kinds';
 import type { Block, Item, PageParts } from './blocks';
-import type { ComposedLine } from '@/core/card/schema';
+import type { ComposedLine } from '../schema';
 
 /** Whether an item has anything to show. */
 const hasContent = ({ picture, title, text, url }: Item): boolean => picture !== null || !!title || !!text || !!url;

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import type { Look } from '@/core/look/look';
+import type { Look } from '@/core/look';
 import { LIMITS } from '@/core/limits';
-import { LanguageSchema } from '@/core/messages/language-schema';
+import { LanguageSchema } from '@/core/language/schema';
 import { ACTS_OF_BAR } from './block-kinds';
-import { HashSchema, PictureSchema } from '@/core/card/picture';
+import { HashSchema, PictureSchema } from '@/core/record';
 
 const Id = z.string().min(1).max(40);
 const Text = z.string().max(LIMITS.blockText);

@@ -1,4 +1,4 @@
-import { ourLanguage, type Language, type OurLanguage } from '../language';
+import { ourLanguage, type Language, type OurLanguage } from '@/core/language';
 import { EN } from './en';
 import type { Words } from './words';
 

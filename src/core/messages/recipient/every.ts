@@ -1,4 +1,4 @@
-import type { Language, OurLanguage } from '../language';
+import type { Language, OurLanguage } from '@/core/language';
 import { AR } from './ar';
 import { DE } from './de';
 import { EN } from './en';

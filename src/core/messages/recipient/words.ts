@@ -1,5 +1,3 @@
-import type { Purpose, Use } from '@/core/record/kinds';
-import type { Detail } from '@/core/record/record';
 import type { EN } from './en';
 
 type Same<K extends PropertyKey> = Record<K, string>;
@@ -7,9 +5,9 @@ type Same<K extends PropertyKey> = Record<K, string>;
 /** All that Heathland itself says to recipients, in one language. What people typed is never translated. */
 export type Words = {
   texts: Same<keyof typeof EN.texts>;
-  kinds: Same<Detail['kind']>;
-  purposes: Partial<Same<Purpose>>;
-  uses: Same<Use>;
+  kinds: Same<keyof typeof EN.kinds>;
+  purposes: Partial<Same<keyof typeof EN.purposes>>;
+  uses: Same<keyof typeof EN.uses>;
   /** What stands in for a card: nothing here, resting, retired, out of reach for the moment. */
   notices: Same<keyof typeof EN.notices>;
   /** Of a day without hours. */

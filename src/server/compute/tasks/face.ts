@@ -12,7 +12,7 @@ import {
 } from '@/core/face';
 import { logoGrounds } from '@/core/house';
 import { groundsOf, plateFor } from '@/core/look';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { shippedTypesetter } from '@/server/fonts';
 import { coloursOf } from './colours';
 

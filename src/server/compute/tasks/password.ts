@@ -2,7 +2,7 @@ import { ZxcvbnFactory } from '@zxcvbn-ts/core';
 import { adjacencyGraphs, dictionary as common } from '@zxcvbn-ts/language-common';
 import { dictionary as german } from '@zxcvbn-ts/language-de';
 import { dictionary as english } from '@zxcvbn-ts/language-en';
-import type { PasswordWeakness } from '@/core/access';
+import type { PasswordWeakness } from '@/core/errors';
 
 /** Further letters make it no easier to guess; looking at all of them takes seconds. */
 const LOOKED_AT = 64;

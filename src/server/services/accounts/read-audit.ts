@@ -1,5 +1,5 @@
 import { ACTS, type Act, type SubjectKind } from '@/core/access';
-import { COMPANY, ENTRY } from '@/core/messages';
+import { COMPANY, ENTRY } from '@/core/words';
 import { auditTrail } from '@/server/db/audit';
 import { cards } from '@/server/db/cards';
 import { handOuts } from '@/server/db/hand-outs';

@@ -5,7 +5,7 @@ import { CompositionSchema, reconcile, squeeze, withheldFrom, type Composition }
 import { LIMITS } from '@/core/limits';
 import { TAG_ROOM, tagMemory } from '@/core/ndef';
 import { CODE_BYTES, drawSymbol, liveCodeText, QUIET_ZONE, symbolFor } from '@/core/qr';
-import { PROOF } from '@/core/messages';
+import { PROOF } from '@/core/words';
 import { cleanLine, RecordSchema } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
 import { card, type CardRow } from '@/server/db/cards';

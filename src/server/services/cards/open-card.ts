@@ -13,7 +13,7 @@ import { skeletonOf, suggestAddress } from '@/core/address';
 import { reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards';

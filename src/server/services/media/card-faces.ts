@@ -3,7 +3,7 @@ import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
 import { dressed, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, type LayoutName } from '@/core/look';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { lineTypeOf } from '@/core/record/line-type';
 import { RecordSchema } from '@/core/record';
 import { card } from '@/server/db/cards';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Composition } from '@/core/card';
 import { FACE_SIZES, type FaceName } from '@/core/face';
-import type { Language } from '@/core/messages';
+import type { Language } from '@/core/language';
 import { compute } from '@/server/compute';
 import { files } from '@/server/files';
 import type { BlockFile } from './block-files';

@@ -1,14 +1,5 @@
-import {
-  changesSince,
-  compose,
-  CompositionSchema,
-  channelsOf,
-  leavingOf,
-  privacyOf,
-  reconcile,
-  type Change,
-  type Leaving,
-} from '@/core/card';
+import { compose, CompositionSchema, channelsOf, leavingOf, privacyOf, reconcile, type Leaving } from '@/core/card';
+import { changesSince, type Change } from '@/core/revisions';
 import { Refusal, type Problem } from '@/core/errors';
 import { RecordSchema } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';

@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { ACTS_OF_BAR, fits, lineOfButton, type BarAct, type Block, type ComposedLine } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/words';
 import { shownValue } from '@/core/record';
 import { freshId } from '@/ui/record/fresh-id';
 import { BlockField } from './block-field';

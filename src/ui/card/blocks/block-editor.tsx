@@ -1,7 +1,7 @@
 'use client';
 import type { Block, ComposedLine } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/words';
 import { freshId } from '@/ui/record/fresh-id';
 import { BarFields } from './bar-fields';
 import { BlockField } from './block-field';

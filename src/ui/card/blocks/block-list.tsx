@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { BLOCKS, freshBlock, type Block, type ComposedLine, type Edit, type Opens } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCKS_WORDS } from '@/core/messages';
+import { BLOCKS_WORDS } from '@/core/words';
 import { freshId } from '@/ui/record/fresh-id';
 
 // A card without blocks needs none of this.

@@ -10,7 +10,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import dynamic from 'next/dynamic';
 import { shownBlocks, type Block, type ComposedLine, type Edit } from '@/core/card';
-import { BLOCKS_WORDS, CARD } from '@/core/messages';
+import { BLOCKS_WORDS, CARD } from '@/core/words';
 import { Chevron, Grip } from '@/ui/card/ledger/marks';
 
 const BlockEditor = dynamic(() => import('./block-editor').then((made) => made.BlockEditor));

@@ -1,7 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
-import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/words';
 
 /** The entries of a block, each with its fields, moved and removed one by one. */
 export function EntryList<T extends { id: string }>({

@@ -1,10 +1,10 @@
 'use client';
 import { useId, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import type { Picture } from '@/core/card';
+import type { Picture } from '@/core/record';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { useStable } from '@/ui/studio/use-stable';
 import { ProblemNote } from '@/ui/studio/problem-note';

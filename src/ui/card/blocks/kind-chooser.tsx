@@ -1,6 +1,6 @@
 'use client';
 import type { BlockKind } from '@/core/card';
-import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/words';
 
 /** The kinds of blocks that can be added, each with what it is for. */
 export function KindChooser({

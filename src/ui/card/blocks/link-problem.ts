@@ -1,4 +1,4 @@
-import { BLOCK_FIELDS } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/words';
 
 /** A link that was typed without its scheme gets https. */
 export const withScheme = (typed: string): string => {

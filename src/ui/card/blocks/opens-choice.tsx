@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { OPENINGS, type Block, type Opens } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/messages';
+import { BLOCK_FIELDS, BLOCKS_WORDS } from '@/core/words';
 import { BlockField } from './block-field';
 import { PictureInput } from './file-input';
 

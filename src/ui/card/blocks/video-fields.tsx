@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { Block, Video } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { BLOCK_FIELDS } from '@/core/messages';
+import { BLOCK_FIELDS } from '@/core/words';
 import { freshId } from '@/ui/record/fresh-id';
 import { LanguageSelect } from '@/ui/studio/language-picker';
 import { BlockField } from './block-field';

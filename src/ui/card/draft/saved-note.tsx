@@ -1,5 +1,5 @@
 import { wordingOf } from '@/core/errors';
-import { CARD, FRAME, PLAN } from '@/core/messages';
+import { CARD, FRAME, PLAN } from '@/core/words';
 import { instantIn, timeIn } from '@/ui/studio/instant';
 import type { Plan } from '@/ui/card/card-on-table';
 import type { CardDraft } from './use-card-draft';

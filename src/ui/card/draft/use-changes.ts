@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
-import { changesSince, type Change, type Composition } from '@/core/card';
+import type { Composition } from '@/core/card';
+import { changesSince, type Change } from '@/core/revisions';
 import type { Result } from '@/core/errors';
 import type { CardOnTable } from '@/ui/card/card-on-table';
 

@@ -3,7 +3,8 @@ import dynamic from 'next/dynamic';
 import { useId, useState, type FormEvent } from 'react';
 import { lineOf, typedTicks, type Line, type TypeOf } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { CARD, kindIn } from '@/core/messages';
+import { kindIn } from '@/core/messages';
+import { CARD } from '@/core/words';
 import {
   isBlock,
   readBlock,

@@ -1,5 +1,5 @@
 import { cellOf, type Edit, type Line } from '@/core/card';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import { shownValue } from '@/core/record';
 
 /** A value as a person reads it: a tick, a wording, a detail of the card's own. */

@@ -1,7 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import type { Problem } from '@/core/errors';
-import { FRAME } from '@/core/messages';
+import { FRAME } from '@/core/words';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 type Props = {

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import type { Channel } from '@/core/card';
 import { dressedLines, type HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
-import { CARD, HOUSE, LOOK } from '@/core/messages';
+import { CARD, HOUSE, LOOK } from '@/core/words';
 import { shownValue } from '@/core/record';
 import { LockMark } from './marks';
 

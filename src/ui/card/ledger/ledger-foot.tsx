@@ -1,8 +1,8 @@
 import { goesOut, NAME_LINE, type Channel, type Line } from '@/core/card';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import { TAG_ROOM } from '@/core/ndef';
 // Not by the door: the encoder behind it is large, and only codes on screen need it.
-import { CODE_BYTES_AT_25_MM } from '@/core/qr/room';
+import { CODE_BYTES_AT_25_MM } from '@/core/qr';
 
 /** What lines cost in a frozen code and tag, in bytes. */
 export type Costs = Partial<Record<Channel, { total: number; lines: Map<string, number> }>>;

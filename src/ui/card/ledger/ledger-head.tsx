@@ -1,5 +1,5 @@
 import { NAME_LINE, type Channel, type Line } from '@/core/card';
-import { CARD, CHANNEL_WORDS } from '@/core/messages';
+import { CARD, CHANNEL_WORDS } from '@/core/words';
 
 type Props = {
   columns: readonly Channel[];

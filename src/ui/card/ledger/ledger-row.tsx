@@ -14,7 +14,7 @@ import {
   type Line,
   type Privacy,
 } from '@/core/card';
-import { CARD, FRAME } from '@/core/messages';
+import { CARD, FRAME } from '@/core/words';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import type { Typing } from '@/ui/card/card-on-table';
 import { ClashNote } from './clash-note';

@@ -1,5 +1,5 @@
 import { CHANNELS, detailOf, goesOut, labelOf, type Channel, type Line } from '@/core/card';
-import { CARD, CHANNEL_WORDS } from '@/core/messages';
+import { CARD, CHANNEL_WORDS } from '@/core/words';
 import { defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 
 export const SHOWN = ['all', 'out', 'nowhere', 'differs'] as const;

@@ -23,7 +23,7 @@ import {
   type Line,
 } from '@/core/card';
 import type { Look } from '@/core/look';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import { shownValue, type DetailKind, type PersonRecord } from '@/core/record';
 import { useNarrow } from '@/ui/studio/use-narrow';
 import { useStable } from '@/ui/studio/use-stable';

@@ -2,7 +2,7 @@
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import { EMPHASES, labelOf, NAME_LINE, NOWHERE, partsOf, type Channel, type Line, type Part } from '@/core/card';
-import { CARD, CHANNEL_WORDS, FRAME } from '@/core/messages';
+import { CARD, CHANNEL_WORDS, FRAME } from '@/core/words';
 import { defaultLabel, type Detail } from '@/core/record';
 
 type Props = {

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Channel, Composition } from '@/core/card';
 import type { Result } from '@/core/errors';
-import type { frozenCosts } from '@/core/vcard/frozen';
+import type { frozenCosts } from '@/core/vcard';
 import type { Costs } from './ledger-foot';
 
 /** What each line costs a frozen code or tag. What writes them is loaded for cards that have one. */
@@ -12,7 +12,7 @@ export function useFrozenCosts(composed: Result<Composition>, channels: readonly
   );
   const [write, setWrite] = useState<{ costs: typeof frozenCosts } | null>(null);
   useEffect(() => {
-    if (small.length > 0) void import('@/core/vcard/frozen').then((made) => setWrite({ costs: made.frozenCosts }));
+    if (small.length > 0) void import('@/core/vcard').then((made) => setWrite({ costs: made.frozenCosts }));
   }, [small]);
   return useMemo((): Costs => {
     if (!composed.ok || !write) return {};

@@ -1,7 +1,8 @@
 'use client';
 import { useMemo } from 'react';
 import { goesOut, missingFrom, startOf, type Line } from '@/core/card';
-import { CARD, kindIn, STARTS_WORDS } from '@/core/messages';
+import { kindIn } from '@/core/messages';
+import { CARD, STARTS_WORDS } from '@/core/words';
 import type { Detail } from '@/core/record';
 
 /** The lines that a trade's card usually has and this one does not yet. */

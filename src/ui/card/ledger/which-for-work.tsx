@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { detailOf, goesOut, PAGE_AND_FILE, type Line } from '@/core/card';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import { defaultLabel, shownValue, type Detail, type PersonRecord } from '@/core/record';
 import { call } from '@/ui/studio/call';
 

@@ -1,7 +1,7 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import { PLAN } from '@/core/messages';
-import { instantAt, wallTime } from '@/core/response/days';
+import { PLAN } from '@/core/words';
+import { instantAt, wallTime } from '@/core/response';
 
 /** When a card goes out and when it ends, as its publisher types it: times of the organisation's zone, empty for none. */
 export type Planned = { publishAt: string; endsAt: string; endsWith: 'resting' | 'retired' };

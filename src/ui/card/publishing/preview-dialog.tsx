@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { CARDS, FRAME } from '@/core/messages';
+import { CARDS, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';

@@ -1,11 +1,12 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import { changesSince, linesOn, NOWHERE, type Change, type ComposedLine, type Composition } from '@/core/card';
+import { linesOn, NOWHERE, type ComposedLine, type Composition } from '@/core/card';
+import { changesSince, type Change } from '@/core/revisions';
 import { readAddress } from '@/core/address';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { CARD, CHANNEL_WORDS, FRAME, PLAN, PUBLISH } from '@/core/messages';
+import { CARD, CHANNEL_WORDS, FRAME, PLAN, PUBLISH } from '@/core/words';
 import { shownLink, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { LanguageSelect } from '@/ui/studio/language-picker';

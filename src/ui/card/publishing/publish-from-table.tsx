@@ -1,7 +1,8 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import type { Change, Composition } from '@/core/card';
+import type { Composition } from '@/core/card';
+import type { Change } from '@/core/revisions';
 import type { CardOnTable } from '@/ui/card/card-on-table';
 import type { CardDraft } from '@/ui/card/draft/use-card-draft';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo } from 'react';
 import { leavingOf, privacyOf, type Channel, type Composition, type Leaving } from '@/core/card';
-import { CARD, PUBLISH } from '@/core/messages';
+import { CARD, PUBLISH } from '@/core/words';
 import type { PersonRecord } from '@/core/record';
 import { usePrivacies } from '@/ui/card/ledger/use-privacies';
 

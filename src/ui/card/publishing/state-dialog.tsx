@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { CARDS } from '@/core/messages';
+import { CARDS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { ProblemNote } from '@/ui/studio/problem-note';

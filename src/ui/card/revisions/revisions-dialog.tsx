@@ -1,10 +1,10 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import { restoredDraft, type Composition, type Draft } from '@/core/card';
-import { compareCompositions, type ComparedRow } from '@/core/card/comparison';
+import type { Composition, Draft } from '@/core/card';
+import { restoredDraft, compareCompositions, type ComparedRow } from '@/core/revisions';
 import type { Problem } from '@/core/errors';
-import { CHANNEL_WORDS, REVISIONS } from '@/core/messages';
+import { CHANNEL_WORDS, REVISIONS } from '@/core/words';
 import type { PersonRecord } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';

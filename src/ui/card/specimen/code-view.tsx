@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import type { Composition } from '@/core/card';
 import type { SpecimenOf } from '@/core/specimen';
 import { specimenCode } from '@/core/specimen/carried';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 
 /** What of the head makes another document: its language, and how many style sheets it has. */
 const headOf = (html: string): string => html.slice(0, html.indexOf('>', 15)) + html.split('<style>').length;

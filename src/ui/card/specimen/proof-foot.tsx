@@ -1,4 +1,4 @@
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import type { Proof } from '@/core/proof';
 
 /** The proof at the specimen's foot: the finding first, the worst check before the others. */

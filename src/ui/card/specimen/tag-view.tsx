@@ -1,4 +1,4 @@
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import type { Composition } from '@/core/card';
 import { TAG_ROOM } from '@/core/ndef';
 import type { SpecimenOf } from '@/core/specimen';

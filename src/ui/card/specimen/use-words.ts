@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { hasWords, loadWords, type Language } from '@/core/messages';
+import { hasWords, loadWords } from '@/core/messages';
+import type { Language } from '@/core/language';
 
 /** Whether our own words for what is said in a language have come; they are loaded where a page in it is shown. */
 export function useWords(language: Language): boolean {

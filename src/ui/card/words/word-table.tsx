@@ -1,7 +1,8 @@
 'use client';
 import type { Edit, WordToSay } from '@/core/card';
 import { LIMITS } from '@/core/limits';
-import { CARD, directionOf, languageName, WORDS, type Language } from '@/core/messages';
+import { CARD, WORDS } from '@/core/words';
+import { directionOf, languageName, type Language } from '@/core/language';
 import { BlockField } from '../blocks/block-field';
 
 type Props = {

@@ -1,6 +1,6 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { reachOf } from '@/core/access';
-import { CARD } from '@/core/messages';
+import { CARD } from '@/core/words';
 import { CardTable } from '@/ui/card/card-table';
 
 export const generateMetadata = titleOfCard(CARD.turn.lines);

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { readPrefix } from '@/server/services/publishing/address-prefix';
 import { Addresses } from '@/ui/company/addresses';
 import { CompanyHead } from '@/ui/company/company-head';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { audiencesToEdit } from '@/server/services/organisation/audiences';
 import { Audiences } from '@/ui/company/audiences';
 import { CompanyHead } from '@/ui/company/company-head';

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { readAct, readAudit } from '@/server/services/accounts/read-audit';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { AuditTrail } from '@/ui/company/audit-trail';
 import { CompanyHead } from '@/ui/company/company-head';
 

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { NO_HOUSE } from '@/core/house';
-import { HOUSE } from '@/core/messages';
+import { HOUSE } from '@/core/words';
 import { readHouseProofs } from '@/server/services/house/house-proofs';
 import { houseToEdit } from '@/server/services/house/house-style';
 import { CompanyHead } from '@/ui/company/company-head';

@@ -4,7 +4,7 @@ import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { listFaults } from '@/server/services/jobs/faults';
 import { listJobs } from '@/server/services/jobs/jobs';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { CompanyHead } from '@/ui/company/company-head';
 import { Faults } from '@/ui/company/faults';
 import { Jobs } from '@/ui/company/jobs';

@@ -5,7 +5,7 @@ import { reachOf } from '@/core/access';
 import { readSecondFactor } from '@/server/services/accounts/second-factor';
 import { listMembers } from '@/server/services/accounts/members';
 import { listPeopleNames } from '@/server/services/records/list-people';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { CompanyHead } from '@/ui/company/company-head';
 import { Members } from '@/ui/company/members';
 

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
-import { COMPANY } from '@/core/messages';
+import { COMPANY } from '@/core/words';
 import { readSettings } from '@/server/services/organisation/company-settings';
 import { timeZones } from '@/server/services/organisation/time-zones';
 import { CompanyHead } from '@/ui/company/company-head';

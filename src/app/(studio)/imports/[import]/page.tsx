@@ -3,7 +3,7 @@ import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { VERDICTS } from '@/core/imports';
 import { hasEnded } from '@/core/jobs';
-import { IMPORT } from '@/core/messages';
+import { IMPORT } from '@/core/words';
 import { readJob } from '@/server/services/jobs/jobs';
 import { openImport } from '@/server/services/imports/review-import';
 import { ImportReview } from '@/ui/contacts/import-review';

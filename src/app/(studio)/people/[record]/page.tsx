@@ -5,7 +5,7 @@ import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { readAudiences } from '@/server/services/organisation/audiences';
 import { openRecord } from '@/server/services/records/edit-record';
-import { RECORD } from '@/core/messages';
+import { RECORD } from '@/core/words';
 import { writtenName } from '@/core/record';
 import { RecordSheet } from '@/ui/record/record-sheet';
 

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
-import { DELETION } from '@/core/messages';
+import { DELETION } from '@/core/words';
 import { listDeleted } from '@/server/services/cards/deletion';
 import { DeletedList } from '@/ui/deletion/deleted-list';
 

@@ -4,7 +4,7 @@ import { LIMITS } from '@/core/limits';
 import { VersionSchema } from '@/app/request/well-formed';
 import { AudienceSchema, BlocksSchema, LinesSchema, OpensSchema, WordsSchema } from '@/core/card';
 import { LookSchema } from '@/core/look';
-import { LanguageSchema } from '@/core/messages/language-schema';
+import { LanguageSchema } from '@/core/language/schema';
 import { systemClock } from '@/server/clock';
 import { deleteCard } from '@/server/services/cards/deletion';
 import { saveCard } from '@/server/services/cards/edit-card';

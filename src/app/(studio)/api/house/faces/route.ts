@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { svgResponse } from '@/app/request/faces';
 import { change, inputOf } from '@/app/request/respond';
-import { FACE_NAMES } from '@/core/face/face';
+import { FACE_NAMES } from '@/core/face';
 import { HouseStyleSchema } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { LAYOUT_NAMES } from '@/core/look';

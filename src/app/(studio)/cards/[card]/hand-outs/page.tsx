@@ -1,7 +1,7 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { systemClock } from '@/server/clock';
 import { readResponse } from '@/server/services/response/read-response';
-import { HAND_OUTS } from '@/core/messages';
+import { HAND_OUTS } from '@/core/words';
 import { CardHead } from '@/ui/card/card-head';
 import { HandOuts } from '@/ui/hand-outs/hand-outs';
 

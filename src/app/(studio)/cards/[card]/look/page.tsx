@@ -1,5 +1,5 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
-import { LOOK } from '@/core/messages';
+import { LOOK } from '@/core/words';
 import { listLooks } from '@/server/services/house/looks';
 import { LookTable } from '@/ui/look/look-table';
 

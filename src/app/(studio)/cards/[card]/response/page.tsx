@@ -2,7 +2,7 @@ import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { readPeriod } from '@/app/request/period';
 import { systemClock } from '@/server/clock';
 import { readResponse } from '@/server/services/response/read-response';
-import { RESPONSE } from '@/core/messages';
+import { RESPONSE } from '@/core/words';
 import { CardHead } from '@/ui/card/card-head';
 import { ResponseReport } from '@/ui/response/response-report';
 

@@ -1,4 +1,4 @@
-import type { JobState, ShownJob, Task } from '@/core/jobs/job';
+import type { JobState, ShownJob, Task } from '@/core/jobs';
 
 /** Each task: what it does and what it counts. */
 export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {

@@ -1,12 +1,17 @@
-import { FAMILIES } from '@/core/look/families';
-import type { Look } from '@/core/look/look';
-import { BLOCKS_WORDS, languageName, LOOK, PUBLISH } from '@/core/messages';
+import { FAMILIES, type Look } from '@/core/look';
+import { BLOCKS_WORDS, LOOK, PUBLISH } from '@/core/words';
+import { languageName } from '@/core/language';
 import { shownValue, writtenName } from '@/core/record';
-import type { Block } from './blocks/blocks';
-import type { Channel } from './channels';
-import { languagesAmong, wordsOf } from './languages';
-import { same } from './same';
-import type { ComposedLine, Composition, Said } from './schema';
+import {
+  languagesAmong,
+  wordsOf,
+  same,
+  type Block,
+  type Channel,
+  type ComposedLine,
+  type Composition,
+  type Said,
+} from '@/core/card';
 
 /** What one of two compositions says in a row: the value as people read it, and the channels that carry it. */
 type Said1 = { text: string; on: readonly Channel[] };

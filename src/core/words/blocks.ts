@@ -1,4 +1,4 @@
-import type { BlockKind } from '@/core/card/blocks/block-kinds';
+import type { BlockKind } from '@/core/card';
 
 /** Blocks of the page, and what opens first. Their fields come with `block-fields.ts` when one is opened. */
 export const BLOCKS_WORDS = {

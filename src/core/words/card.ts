@@ -1,6 +1,5 @@
-import type { CardState, Channel, Emphasis, Part } from '@/core/card/channels';
-import type { Privacy } from '@/core/card/privacy';
-import { plural } from '../plural';
+import type { CardState, Channel, Emphasis, Part, Privacy } from '@/core/card';
+import { plural } from '@/core/language';
 
 export const CHANNEL_WORDS: Record<Channel, string> = {
   page: 'Page',

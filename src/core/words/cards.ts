@@ -1,5 +1,5 @@
-import type { StartBlock } from '@/core/card/blocks/block-kinds';
-import { plural } from '../plural';
+import type { StartBlock } from '@/core/card';
+import { plural } from '@/core/language';
 
 /** The trades of the starting cards, by their keys in `core/card/starts`. */
 export const STARTS_WORDS: Record<string, string> = {

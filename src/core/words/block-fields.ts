@@ -1,4 +1,4 @@
-import type { BarAct, BlockKind } from '@/core/card/blocks/block-kinds';
+import type { BarAct, BlockKind } from '@/core/card';
 
 /** The fields of blocks, and what each kind is for. */
 export const BLOCK_FIELDS = {

@@ -1,5 +1,5 @@
 import type { LayoutName, LookPart, PairName, PaletteName } from '@/core/look';
-import type { FaceName } from '@/core/face/face';
+import type { FaceName } from '@/core/face';
 
 /** The words of a card's look, and of the house style's. */
 export const LOOK = {

@@ -1,4 +1,4 @@
-import { plural } from '../plural';
+import { plural } from '@/core/language';
 
 /** What proofs say: the sentence first, the figure in it. Bytes are written by {@link figure}. */
 export const PROOF = {

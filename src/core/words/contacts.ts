@@ -1,5 +1,5 @@
-import type { Verdict } from '@/core/imports/verdict';
-import type { Trouble } from '@/core/vcard/property';
+import type { Verdict } from '@/core/imports';
+import type { Trouble } from '@/core/vcard';
 import { figure } from './proof';
 
 const contacts = (count: number) => (count === 1 ? '1 contact' : `${figure(count)} contacts`);

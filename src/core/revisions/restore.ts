@@ -1,13 +1,19 @@
-import { PUBLISH } from '@/core/messages';
-import { shownValue, writtenName, type PersonRecord } from '@/core/record';
-import type { Block } from './blocks/blocks';
-import type { Look } from '@/core/look/look';
-import type { Picture } from './picture';
-import { detailOf } from './card';
-import { NAME_LINE } from './channels';
-import { detailOn, labelOf, nameOn } from './compose';
-import { reconcile } from './first-ticks';
-import type { ComposedLine, Composition, Draft, Line } from './schema';
+import { PUBLISH } from '@/core/words';
+import { shownValue, writtenName, type PersonRecord, type Picture } from '@/core/record';
+import {
+  detailOf,
+  NAME_LINE,
+  detailOn,
+  labelOf,
+  nameOn,
+  reconcile,
+  type Block,
+  type ComposedLine,
+  type Composition,
+  type Draft,
+  type Line,
+} from '@/core/card';
+import type { Look } from '@/core/look';
 
 /**
  * A draft that says again what a revision said. Where the record says something else today, the card gets its own wording; where a

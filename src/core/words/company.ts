@@ -1,5 +1,4 @@
-import type { Act } from '@/core/access/acts';
-import type { Role } from '@/core/access/permissions';
+import type { Act, Role } from '@/core/access';
 
 /** What each role is for, in one line. */
 export const ROLE_NOTES: Record<Role, string> = {

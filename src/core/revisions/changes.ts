@@ -1,10 +1,16 @@
-import { BLOCKS_WORDS, languageName, PUBLISH } from '@/core/messages';
+import { BLOCKS_WORDS, PUBLISH } from '@/core/words';
+import { languageName } from '@/core/language';
 import { shownValue, writtenName } from '@/core/record';
-import { CHANNELS, type Channel } from './channels';
-import type { Block } from './blocks/blocks';
-import { languagesAmong } from './languages';
-import { same } from './same';
-import type { ComposedLine, Composition, Said } from './schema';
+import {
+  CHANNELS,
+  languagesAmong,
+  same,
+  type Channel,
+  type Block,
+  type ComposedLine,
+  type Composition,
+  type Said,
+} from '@/core/card';
 
 /** One difference between what is published and what would be: a sentence for the publisher. */
 export type Change = { line: string; what: string };

@@ -1,4 +1,4 @@
-import { plural } from '../plural';
+import { plural } from '@/core/language';
 
 /** Deleting, and what is deleted and can be brought back. */
 export const DELETION = {

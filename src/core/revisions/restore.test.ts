@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import { shownValue, writtenName, type PersonRecord } from '@/core/record';
 import { anyCard, anyRecord, draftOver } from '../../../tests/fixtures/any-card';
 import { compareCompositions } from './comparison';
-import { changesSince, compose, restoredDraft, type Composition, type Draft } from './index';
+import { compose, type Composition, type Draft } from '@/core/card';
+import { changesSince } from './changes';
+import { restoredDraft } from './restore';
 
 function composed(record: PersonRecord, draft: Draft): Composition {
   const made = compose(record, draft.lines, 'GB', draft.language, draft);

@@ -1,6 +1,5 @@
-import type { Purpose } from '@/core/record/kinds';
-import type { KeptProperty } from '@/core/record/record';
-import { plural } from '../plural';
+import type { Purpose, KeptProperty } from '@/core/record';
+import { plural } from '@/core/language';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 

@@ -1,0 +1,3 @@
+export { changesSince, type Change } from './changes';
+export { compareCompositions, type ComparedRow } from './comparison';
+export { restoredDraft } from './restore';
