@@ -12,7 +12,7 @@ const WORDS = [
   'Property[key.name=/^(word|words|text|does|title|hint|note|placeholder)$/] > :matches(Literal[value=/[a-z]/i], TemplateLiteral)',
   'Property[key.name="name"] > Literal[value=/^[A-Z]| /]',
   'JSXExpressionContainer > :matches(ConditionalExpression, LogicalExpression) > Literal[value=/^[A-Z]|[a-z] [a-z]/]',
-].map((selector) => ({ selector, message: 'What the studio says stands in src/core/messages/studio.' }));
+].map((selector) => ({ selector, message: 'What the studio says stands in src/core/words.' }));
 
 export default [
   { ignores: ['**/.next/**', '.heathland/**', 'node_modules/**', 'next-env.d.ts', 'tests/fixtures/bad-imports/**'] },
