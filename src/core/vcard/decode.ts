@@ -49,9 +49,12 @@ function utf16(encoding: string): Decoder {
   return { push: (bytes) => decoder.decode(bytes, { stream: true }), end: () => decoder.decode() };
 }
 
+/** A byte-order mark stays where it is: whether a piece begins with one is a matter of how the file was cut. */
+const KEEPING_MARKS = { ignoreBOM: true };
+
 /** Whole lines are decoded; what comes after the last line feed waits for the next piece. */
 function lineByLine(): Decoder {
-  const strict = new TextDecoder('utf-8', { fatal: true });
+  const strict = new TextDecoder('utf-8', { fatal: true, ...KEEPING_MARKS });
   let waiting: Uint8Array[] = [];
   let charset = 'windows-1252';
 
@@ -80,7 +83,7 @@ function lineByLine(): Decoder {
       try {
         out.push(strict.decode(line));
       } catch {
-        out.push(new TextDecoder(charset).decode(line));
+        out.push(new TextDecoder(charset, KEEPING_MARKS).decode(line));
       }
     }
     return out.join('');

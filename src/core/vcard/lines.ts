@@ -56,8 +56,10 @@ export class Unfolder {
     this.flush();
   }
 
-  private physical(text: string): void {
+  private physical(raw: string): void {
     this.count += 1;
+    // A mark stands before the first line, and before further ones where files were put together.
+    const text = raw.charCodeAt(0) === 0xfeff ? raw.slice(1) : raw;
     const first = text.charCodeAt(0);
     if (this.soft) return this.more(text);
     if ((first === 0x20 || first === 0x09) && this.parts.length > 0 && !this.isFrame(text))
@@ -77,7 +79,7 @@ export class Unfolder {
     }
     this.flush();
     this.line = this.count;
-    this.more(this.count === 1 ? text.replace(/^\ufeff/, '') : text);
+    this.more(text);
   }
 
   /** An indented BEGIN or END after a line that nobody had to break: no continuation (common practice, no published source). */

@@ -272,6 +272,15 @@ describe('what programs write otherwise', () => {
     ]);
   });
 
+  test('files put together, a byte-order mark before each and before a line (common practice, no published source)', () => {
+    const one = '\ufeffBEGIN:VCARD\r\nVERSION:4.0\r\n\ufeffFN:Odile\r\nEND:VCARD\r\n';
+    const bytes = bytesOf([one, one]);
+    for (const size of [bytes.length, bytes.length / 2, 31, 1])
+      expect(
+        readBytes(bytes, size).map(({ card, troubles }) => [card!.properties.map(({ name }) => name), troubles]),
+      ).toEqual(Array(2).fill([['fn'], []]));
+  });
+
   test('MeCard, its escapes and its fields (the published list, from memory)', () => {
     const { record } = only(
       'MECARD:N:Brandreth,Odile;SOUND:BRAN-dreth,OH-deel;TEL:+447700900456;EMAIL:odile@brandreth.example;URL:https\\://brandreth.example;ADR:,,Mill Lane 2,Wexcombe,,WX1 1AA,United Kingdom;NOTE:a\\;b;BDAY:19840630;X:y;;',
