@@ -271,7 +271,12 @@ test('one organisation is taken into a second installation, which serves the ver
   const told = (archive: string) =>
     Object.keys((JSON.parse(member(archive, 'manifest.json')) as { files: object }).files).sort();
   expect(told(along)).toEqual(told(tar).filter((name) => name !== 'rows/recovery_codes.jsonl'));
-  expect(member(along, 'rows/cards.jsonl')).toBe(member(tar, 'rows/cards.jsonl'));
+  const rows = (archive: string) =>
+    member(archive, 'rows/cards.jsonl')
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as unknown);
+  expect(rows(along)).toEqual(rows(tar));
   expect(member(tar, 'rows/users.jsonl')).toContain('$argon2id$');
   expect(member(along, 'rows/users.jsonl')).not.toContain('$argon2id$');
 
