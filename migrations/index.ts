@@ -16,6 +16,7 @@ import * as deletion from './0014-deletion';
 import * as lightInbox from './0015-light-inbox';
 import * as companyDefaults from './0016-company-defaults';
 import * as takeAlong from './0017-take-along';
+import * as indexes from './0018-indexes';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -37,6 +38,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0015-light-inbox', ...lightInbox },
   { name: '0016-company-defaults', ...companyDefaults },
   { name: '0017-take-along', ...takeAlong },
+  { name: '0018-indexes', ...indexes },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

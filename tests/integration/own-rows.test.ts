@@ -46,6 +46,26 @@ test('every foreign key between rows of organisations carries the organisation',
   expect(rows.filter(({ carries }) => !carries)).toEqual([]);
 });
 
+test('every table of organisations has an index led by them, and every foreign key one behind it', async () => {
+  const { rows: tables } = await outsideTenants((db) =>
+    db.raw<{ rows: { name: string }[] }>(
+      `SELECT a.attrelid::regclass::text AS name FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid
+       WHERE a.attname = 'organisation_id' AND c.relkind = 'r' AND c.relnamespace = 'public'::regnamespace AND NOT EXISTS (
+         SELECT FROM pg_index i WHERE i.indrelid = c.oid AND i.indkey[0] = a.attnum AND i.indpred IS NULL)`,
+    ),
+  );
+  expect(tables).toEqual([]);
+  const { rows: keys } = await outsideTenants((db) =>
+    db.raw<{ rows: { name: string }[] }>(
+      `SELECT c.conrelid::regclass || '.' || c.conname AS name FROM pg_constraint c
+       WHERE c.contype = 'f' AND c.connamespace = 'public'::regnamespace AND NOT EXISTS (
+         SELECT FROM pg_index i WHERE i.indrelid = c.conrelid AND (i.indkey::int2[])[0:cardinality(c.conkey) - 1] @> c.conkey
+           AND (i.indpred IS NULL OR pg_get_expr(i.indpred, i.indrelid) ~ '^\\(\\w+ IS NOT NULL\\)$'))`,
+    ),
+  );
+  expect(keys).toEqual([]);
+});
+
 test('without a tenant the application can neither read nor write a row of anybody, whatever where it forgets', async () => {
   await newActor(clock);
   for (const table of [
