@@ -62,6 +62,11 @@ const STEPS: Step[] = [
       'migrations',
     ]),
   },
+  {
+    word: 'unused',
+    about: 'Nothing that nothing uses',
+    run: whole(['node_modules/knip/bin/knip.js', '--no-config-hints']),
+  },
   { word: 'types', about: 'Types', run: whole(['node_modules/typescript/bin/tsc', '--noEmit']) },
   {
     word: 'jest',

@@ -59,7 +59,7 @@ const RETRY_MS = 10_000;
 const STEP = 300;
 
 /** Header that says whether the event of this answer was written down. */
-export const RECORDED_HEADER = 'Heathland-Event';
+const RECORDED_HEADER = 'Heathland-Event';
 
 /** Cards kept ready in a process: at about 60 KB each with their outputs. */
 const MOST_CARDS = 2_000;

@@ -5,7 +5,7 @@ import { recordEvent } from '@/server/intake/record-event';
 import { visitorHash } from '@/server/intake/visitor-hash';
 import { createAnswerer } from './answer';
 
-export { createAnswerer, RECORDED_HEADER, type Services } from './answer';
+export { createAnswerer, type Services } from './answer';
 export { answerFont } from './fonts';
 export { deliverFilm } from './answer';
 export { isPublicPath } from './asked';

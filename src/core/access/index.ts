@@ -1,4 +1,4 @@
-export { ACTS, SUBJECT_KINDS, type Act, type SubjectKind } from './acts';
+export { ACTS, type Act, type SubjectKind } from './acts';
 export {
   checkPassword,
   deviceOf,

@@ -16,18 +16,7 @@ export {
 export { FIRST_AUDIENCES, LEFT_OUT, type Audience } from './audiences';
 export * from './card';
 export * from './channels';
-export {
-  compose,
-  NO_PARTS,
-  detailOn,
-  labelOf,
-  linesOn,
-  pictureOn,
-  nameOn,
-  squeeze,
-  withheldFrom,
-  withWording,
-} from './compose';
+export { compose, NO_PARTS, detailOn, labelOf, linesOn, pictureOn, nameOn, squeeze, withheldFrom } from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type Edit, type LineCell } from './edits';
 export { freshBlock } from './blocks/fresh-block';
 export {
@@ -36,12 +25,11 @@ export {
   backToLayout,
   copiedLines,
   firstLines,
-  firstTicks,
   NOWHERE,
   PAGE_AND_FILE,
   reconcile,
 } from './first-ticks';
-export { blockKey, languagesAmong, languagesOf, linesIn, saidIn, wordKey, wordsOf } from './languages';
+export { languagesAmong, languagesOf, linesIn, saidIn, wordsOf } from './languages';
 export { leavingOf, type Leaving } from './leaving';
 export { partsOf } from './parts';
 export { isPrivate, isWarned, privacyOf, type Privacy, type TypeOf } from './privacy';
@@ -50,7 +38,6 @@ export {
   AudiencePresetsSchema,
   AudienceSchema,
   CompositionSchema,
-  LineSchema,
   LinesSchema,
   type ComposedLine,
   type Composition,

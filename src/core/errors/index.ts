@@ -1,3 +1,3 @@
 export { bad, good, orRefuse, isPassing, Refusal, type Problem, type ProblemCode, type Result } from './problems';
-export { WEAKNESSES, type PasswordWeakness } from './weakness';
+export { type PasswordWeakness } from './weakness';
 export { statusOf, wordingOf } from './wording';

@@ -8,5 +8,4 @@ export { renderPage, stylesOf } from './page';
 export { firstScreenOf, type FirstScreenWants } from './first-screen';
 export type { FirstScreen } from './preview';
 export { dependsOnTime } from './blocks';
-export { barHref, placed } from './bar';
-export { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT, TYPE_SCRIPT } from './style';
+export { TAP_SCRIPT, TYPE_SCRIPT } from './style';

@@ -1,5 +1,5 @@
 export { isBlock, readBlock, readLabelled, recognise, recogniseLine, type Block } from './block';
-export { clampCrop, squareOf, tooSmallFor, wholeCrop, PHOTO_NEEDS, type PhotoNeed } from './crop';
+export { clampCrop, squareOf, tooSmallFor, wholeCrop, type PhotoNeed } from './crop';
 export {
   createMatcher,
   differencesOf,

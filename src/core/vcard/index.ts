@@ -1,4 +1,4 @@
-export { contactProperties, type ContactFileContext, type EmbeddedPicture, type FallBack } from './from-card';
+export { type ContactFileContext, type EmbeddedPicture, type FallBack } from './from-card';
 export { frozenCosts, writeFrozenContact } from './frozen';
 export { jcardOf, type Jcard } from './jcard';
 export { writeMeCard } from './mecard';

@@ -1,7 +1,7 @@
 export { ACCOUNT } from './account';
 export { BLOCK_FIELDS } from './block-fields';
 export { BLOCKS_WORDS } from './blocks';
-export { CARD, CHANNEL_WORDS, channelWord, PUBLISH } from './card';
+export { CARD, CHANNEL_WORDS, PUBLISH } from './card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES, STORAGE } from './company';
 export { EXPORT, IMPORT, TROUBLES } from './contacts';

@@ -8,7 +8,7 @@ import type { Input, Output, StreamKind } from './kinds';
 import { forgetParcels, packed } from './parcel';
 import { createPool, type Pool } from './pool';
 
-export { DEADLINES, type Kind } from './deadlines';
+export { type Kind } from './deadlines';
 export { createPool } from './pool';
 export type { ProofOrder } from './tasks/proof';
 

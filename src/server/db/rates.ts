@@ -6,7 +6,5 @@ export async function countRequest(db: Knex, keyHash: Buffer, ends: Date): Promi
   return rows[0]!.count;
 }
 
-export const forgetRequests = (db: Knex, keyHash: Buffer) => db.raw('SELECT forget_requests(?)', [keyHash]);
-
 /** Windows that have ended. */
 export const forgetEndedWindows = (db: Knex, now: Date) => db.raw('SELECT forget_ended_windows(?)', [now]);

@@ -2,7 +2,7 @@ import { createHmac } from 'node:crypto';
 import { RATES, windowOf, type RateKind } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Clock } from '@/server/clock';
-import { countRequest, forgetEndedWindows, forgetRequests } from '@/server/db/rates';
+import { countRequest, forgetEndedWindows } from '@/server/db/rates';
 import { outsideTenants, type Db } from '@/server/db/pool';
 import { settings } from '@/server/env';
 
@@ -35,10 +35,6 @@ export async function countOf(
   const count = await outsideTenants((db) => countRequest(db, keyOf(kind, asker), ends));
   return { count, beyond: count > RATES[kind].count };
 }
-
-/** Begins anew for an asker who has shown that it is them. */
-export const forgiveRate = (kind: RateKind, asker: string): Promise<unknown> =>
-  outsideTenants((db) => forgetRequests(db, keyOf(kind, asker)));
 
 export const forgetEndedRates = (clock: Clock): Promise<unknown> =>
   outsideTenants((db) => forgetEndedWindows(db, new Date(clock.now())));

@@ -1,0 +1,30 @@
+import type { KnipConfig } from 'knip';
+
+const config: KnipConfig = {
+  entry: [
+    'src/app/**/{page,layout,route,error,not-found,global-error,loading}.{ts,tsx}',
+    'src/proxy.ts',
+    'src/workers/prove.ts',
+    'src/server/listen/{main,studio-process,jobs-process}.ts',
+    'src/server/compute/program.ts',
+    'src/core/messages/recipient/*.ts',
+    'commands/{main,docs,screenshots}.ts',
+    'commands/bench/*.{ts,mjs}',
+    'tests/**/*.{ts,mjs}',
+    'circles.config.mjs',
+  ],
+  project: ['src/**/*.{ts,tsx}', 'commands/**/*.ts', 'demo/**/*.ts'],
+  ignoreExportsUsedInFile: true,
+  // Read as files, by the theme and by what draws.
+  ignoreDependencies: [
+    /^@expo-google-fonts\//,
+    /^@fontsource/,
+    'bootstrap',
+    'dependency-cruiser',
+    'eslint-plugin-boundaries',
+  ],
+  ignoreBinaries: ['wrk', 'setpriv', 'mount', 'umount'],
+  exclude: ['types', 'enumMembers', 'duplicates'],
+  ignore: ['commands/bench/bare-next/**'],
+};
+export default config;
