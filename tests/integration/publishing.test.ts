@@ -11,7 +11,7 @@ import { settings } from '@/server/env';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { openCard } from '@/server/services/cards/open-card';
-import { carryOutPlans, planCard } from '@/server/services/publishing/plans';
+import { runDuePlans, planCard } from '@/server/services/publishing/plans';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { listRevisions, openRevision } from '@/server/services/publishing/revisions';
 import { databaseUrl, newActor, useDatabase } from './place';
@@ -77,18 +77,18 @@ test('a card goes out at its time and ends at its time; what cannot be is refuse
   await expect(plan('2026-11-25T09:00:00Z', '2026-11-25T08:00:00Z')).rejects.toMatchObject(refused('PLAN_ENDS_BEFORE'));
   await expect(plan(null, '2026-11-25T08:00:00Z')).rejects.toMatchObject(refused('CARD_NOT_OUT'));
   await plan('2026-11-25T09:00:00Z', '2026-11-26T09:00:00Z');
-  expect(await carryOutPlans(clock)).toBe(0);
+  expect(await runDuePlans(clock)).toBe(0);
   expect((await ask('/c/planned')).status).toBe(404);
   clock.set('2026-11-25T09:00:01Z');
   // Two processes at once: one revision.
-  const carried = await Promise.all([carryOutPlans(clock), carryOutPlans(clock)]);
+  const carried = await Promise.all([runDuePlans(clock), runDuePlans(clock)]);
   expect(carried.reduce((sum, each) => sum + each)).toBe(1);
   expect(await listRevisions(actor, cardId)).toHaveLength(1);
   expect((await ask('/c/planned')).status).toBe(200);
   // The end holds from its instant, before anything has carried it out.
   clock.set('2026-11-26T09:00:00Z');
   expect((await ask('/c/planned')).status).toBe(410);
-  expect(await carryOutPlans(clock)).toBe(1);
+  expect(await runDuePlans(clock)).toBe(1);
   expect((await openCard(actor, cardId)).state).toBe('resting');
   // A plan that fails says why and is not tried for ever.
   const taken = await newActor(clock);
@@ -100,7 +100,7 @@ test('a card goes out at its time and ends at its time; what cannot be is refuse
     clock,
   );
   clock.set('2026-11-27T09:00:00Z');
-  expect([await carryOutPlans(clock), await carryOutPlans(clock)]).toEqual([0, 0]);
+  expect([await runDuePlans(clock), await runDuePlans(clock)]).toEqual([0, 0]);
   expect((await openCard(taken, other.cardId)).plan?.problem).toEqual({ code: 'ADDRESS_TAKEN' });
   clock.set('2026-11-24T09:00:00Z');
 });
@@ -139,7 +139,7 @@ test('what goes out is what was shown: versions that moved are refused, a plan k
   Object.assign(changed.details[0]!, { number: '+442079460184' });
   await saveRecord(actor, recordId, seen.recordVersion + 1, changed, clock);
   clock.set('2026-11-25T09:00:01Z');
-  expect(await carryOutPlans(clock)).toBe(1);
+  expect(await runDuePlans(clock)).toBe(1);
   const out = await pageAt('/c/as-shown');
   expect(out).toContain('+442079460183');
   expect(out).not.toContain('+442079460184');

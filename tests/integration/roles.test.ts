@@ -18,7 +18,7 @@ const NOT_REFUSING = [
   'authorise',
   'authoriseFor',
   'askForJob',
-  'writeDown',
+  'recordAudit',
   'storeWithFirstCard',
   'publishRow',
   'outgoing',

@@ -4,7 +4,7 @@ import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { createRecord } from '@/server/services/records/create-record';
 import { listFaults } from '@/server/services/jobs/faults';
-import { carryOutPlans, planCard } from '@/server/services/publishing/plans';
+import { runDuePlans, planCard } from '@/server/services/publishing/plans';
 import { signUp } from '@/server/services/accounts/sign-up';
 import { sweep, SWEEPS, type Sweep } from '@/server/services/jobs/sweeps';
 import { beginSession } from '@/server/services/accounts/sessions';
@@ -144,11 +144,11 @@ test('a plan at fault is tried again later each time, and its fault is gone once
   const body = await inTenant(bad.organisationId, async (tx) => (await tx('records').first('body')).body as object);
   await owner(`UPDATE records SET body = '{"name": 7}' WHERE organisation_id = $1`, [bad.organisationId]);
   clock.set('2026-11-24T10:00:01Z');
-  expect([await carryOutPlans(clock), await carryOutPlans(clock)]).toEqual([0, 0]);
+  expect([await runDuePlans(clock), await runDuePlans(clock)]).toEqual([0, 0]);
   expect(await listFaults(bad)).toMatchObject([{ sweep: 'plans', count: 1 }]);
   await owner('UPDATE records SET body = $2 WHERE organisation_id = $1', [bad.organisationId, JSON.stringify(body)]);
   clock.set('2026-11-24T10:01:02Z');
-  expect(await carryOutPlans(clock)).toBe(1);
+  expect(await runDuePlans(clock)).toBe(1);
   expect([await stateOf(bad, cardId), await listFaults(bad)]).toEqual(['published', []]);
 });
 

@@ -1,14 +1,14 @@
-import { bad, good, type Result } from '@/core/errors';
+import { err, ok, type Result } from '@/core/errors';
 
 /** NIST SP 800-63B 3.1.1.2: at least 8 characters where it is one of several factors; longer is asked for one alone. */
 export const PASSWORD_LENGTH = { shortest: 10, longest: 200 } as const;
 
 export function checkPassword(password: string): Result<string> {
   if (password.length < PASSWORD_LENGTH.shortest)
-    return bad({ code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest });
+    return err({ code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest });
   if (password.length > PASSWORD_LENGTH.longest)
-    return bad({ code: 'PASSWORD_LONG', longest: PASSWORD_LENGTH.longest });
-  return good(password);
+    return err({ code: 'PASSWORD_LONG', longest: PASSWORD_LENGTH.longest });
+  return ok(password);
 }
 
 /**

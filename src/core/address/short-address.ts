@@ -1,4 +1,4 @@
-import { bad, good, type Result } from '@/core/errors';
+import { err, ok, type Result } from '@/core/errors';
 
 /** Names that could be taken for the service itself, or that later addresses of the application need. */
 const RESERVED = new Set(
@@ -56,16 +56,16 @@ export function readAddress(raw: string): Result<string> {
   const name = raw.trim().toLowerCase();
   const foreign = [...new Set([...name.normalize('NFC')].filter((letter) => letter.codePointAt(0)! > 127))];
   if (foreign.length > 0) {
-    return bad({
+    return err({
       code: 'ADDRESS_FOREIGN_LETTERS',
       letters: foreign.slice(0, 5).join(''),
       suggestion: toAscii(name).slice(0, LONGEST),
     });
   }
   if (name.length < SHORTEST || name.length > LONGEST)
-    return bad({ code: 'ADDRESS_LENGTH', shortest: SHORTEST, longest: LONGEST });
-  if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(name)) return bad({ code: 'ADDRESS_SHAPE' });
-  return RESERVED.has(name) ? bad({ code: 'ADDRESS_RESERVED' }) : good(name);
+    return err({ code: 'ADDRESS_LENGTH', shortest: SHORTEST, longest: LONGEST });
+  if (!/^[a-z0-9]+(-[a-z0-9]+)*$/.test(name)) return err({ code: 'ADDRESS_SHAPE' });
+  return RESERVED.has(name) ? err({ code: 'ADDRESS_RESERVED' }) : ok(name);
 }
 
 /** Addresses with the same skeleton look the same in print: 0 for o, 1 for l, rn for m. */

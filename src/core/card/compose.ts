@@ -1,4 +1,4 @@
-import { bad, good, type Result } from '@/core/errors';
+import { err, ok, type Result } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK } from '@/core/look';
 import {
@@ -26,12 +26,12 @@ import { cutDetail, cutName } from './parts';
  * record, so that what is shown is what is dialled, written to and saved. Errors as {@link readDetail}.
  */
 export function withWording(detail: Detail, wording: string | null, country: string): Result<Detail> {
-  if (wording === null) return good(detail);
-  if (detail.kind === 'photo' || detail.kind === 'logo') return bad({ code: 'WORDING_NOT_POSSIBLE' });
+  if (wording === null) return ok(detail);
+  if (detail.kind === 'photo' || detail.kind === 'logo') return err({ code: 'WORDING_NOT_POSSIBLE' });
   const uses = 'uses' in detail ? detail.uses : [];
   const zone = detail.kind === 'hours' ? detail.zone : undefined;
   const read = readDetail(detail.kind, wording, { id: detail.id, country, uses, label: detail.label, zone });
-  return read.ok ? good({ ...read.value, preferred: detail.preferred }) : read;
+  return read.ok ? ok({ ...read.value, preferred: detail.preferred }) : read;
 }
 
 /** The label that a line carries: the card's own words, else the record's. An empty own label means none is shown. */
@@ -51,7 +51,7 @@ export function nameOn(record: PersonRecord, line: Line | undefined): Name {
 /** The detail as a line gives it out: with the card's own wording, cut to its part. Errors as {@link readDetail}. */
 export function detailOn(line: Line, detail: Detail, country: string): Result<Detail> {
   const worded = withWording(detail, line.wording, country);
-  return worded.ok ? good(cutDetail(worded.value, line.part)) : worded;
+  return worded.ok ? ok(cutDetail(worded.value, line.part)) : worded;
 }
 
 /** A card that is lines and nothing else. */
@@ -79,7 +79,7 @@ export function compose(
     further[other] = saidSo.value;
   }
   const shown = opens.first !== 'block' || said.value.blocks.some(({ id }) => id === opens.block);
-  return good({ ...said.value, language, opens: shown ? opens : { first: 'page' }, look, further });
+  return ok({ ...said.value, language, opens: shown ? opens : { first: 'page' }, look, further });
 }
 
 function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country: string): Result<Said> {
@@ -87,7 +87,7 @@ function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country:
     record,
     lines.find((line) => line.detail === NAME_LINE),
   );
-  if (!writtenName(name)) return bad({ code: 'NAME_MISSING' });
+  if (!writtenName(name)) return err({ code: 'NAME_MISSING' });
   const composed: ComposedLine[] = [];
   for (const line of lines) {
     const detail = detailOf(line, record);
@@ -108,7 +108,7 @@ function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country:
     });
   }
   const said = { name, lines: composed, blocks: shownBlocks(blocks, composed) };
-  return tooMuch(said) ?? good(said);
+  return tooMuch(said) ?? ok(said);
 }
 
 /** The letters of all texts within a value; names of files, which are 64 hexadecimal digits, are none. */
@@ -124,7 +124,7 @@ function tooMuch({ name, lines, blocks }: Said): Result<never> | null {
   const shown = lines.map(({ label, detail }) => [label, shownValue(detail)]);
   const letters = lettersIn([name, shown, blocks]);
   if (lines.length <= mostLines && letters <= mostLetters) return null;
-  return bad({ code: 'TOO_MUCH_SHOWN', lines: lines.length, letters, mostLines, mostLetters });
+  return err({ code: 'TOO_MUCH_SHOWN', lines: lines.length, letters, mostLines, mostLetters });
 }
 
 const hasValue = (detail: Detail): boolean =>

@@ -101,12 +101,12 @@ export type ProblemCode = Problem['code'];
 
 export type Result<T> = { ok: true; value: T } | { ok: false; problem: Problem };
 
-export const good = <T>(value: T): Result<T> => ({ ok: true, value });
-export const bad = (problem: Problem): { ok: false; problem: Problem } => ({ ok: false, problem });
+export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
+export const err = (problem: Problem): { ok: false; problem: Problem } => ({ ok: false, problem });
 
 const PASSING = new Set<ProblemCode>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY']);
 /** Whether a problem is gone in a moment, so that what ran into it is tried again. */
-export const isPassing = ({ code }: Problem): boolean => PASSING.has(code);
+export const isTransient = ({ code }: Problem): boolean => PASSING.has(code);
 
 /** What a service throws. Its message is the code alone, so that a log line cannot carry a person's details. */
 export class Refusal extends Error {

@@ -94,7 +94,7 @@ export function houseLogo({ logos }: HouseStyle, ground: string) {
  * A card as recipients get it: in the look of the house style where it takes it, with the house's logo, lines and blocks. Applied
  * by reference, each time a card is served: what a revision keeps stays the card's own. Without a house style nothing changes.
  */
-export function dressed(composition: Composition, house: HouseStyle | null): Composition {
+export function applyHouseStyle(composition: Composition, house: HouseStyle | null): Composition {
   if (!house) return composition;
   const look = houseLook(composition.look, house);
   const ownLogo = composition.lines.some(({ detail }) => detail.kind === 'logo');

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { compose, firstLines, linesOn, withheldFrom } from '@/core/card';
 import { FIRST_LOOK, groundsOf, hexOf, LOOK_PARTS, mix, PALETTES, type Ground, type Look } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
-import { dressed, houseLook, judgeLook, NO_HOUSE, PART_FIELDS, withoutHouse, type HouseStyle } from './index';
+import { applyHouseStyle, houseLook, judgeLook, NO_HOUSE, PART_FIELDS, withoutHouse, type HouseStyle } from './index';
 
 const part = fc.integer({ min: 0, max: 255 });
 const hex = fc.tuple(part, part, part).map(([r, g, b]) => hexOf([r / 255, g / 255, b / 255]));
@@ -129,7 +129,7 @@ test('the firm and the logo of a locked house style stand for the card’s own; 
     logos: { onLight: null, onDark: logo },
     locks: { logo: 'One mark' },
   };
-  const worn = dressed(composed.value, style);
+  const worn = applyHouseStyle(composed.value, style);
   const of = (channel: 'page' | 'file', kind: string) =>
     linesOn(worn, channel)
       .filter(({ detail }) => detail.kind === kind)
@@ -140,8 +140,10 @@ test('the firm and the logo of a locked house style stand for the card’s own; 
   // Not locked, the card keeps its own; and it may leave a line out.
   const free = { ...style, locks: {} };
   const own = { ...composed.value, look: { ...FIRST_LOOK, hides: ['house-firm'] } };
-  expect(dressed(own, free).lines.map(({ id }) => id)).toEqual(expect.arrayContaining(['mark', 'firm']));
-  expect(dressed(own, { ...style, locks: { lines: 'The law' } }).lines.map(({ id }) => id)).toContain('house-firm');
+  expect(applyHouseStyle(own, free).lines.map(({ id }) => id)).toEqual(expect.arrayContaining(['mark', 'firm']));
+  expect(applyHouseStyle(own, { ...style, locks: { lines: 'The law' } }).lines.map(({ id }) => id)).toContain(
+    'house-firm',
+  );
   expect(composed.value).toEqual(before);
 });
 

@@ -1,4 +1,4 @@
-import { bad, good, type Result } from '@/core/errors';
+import { err, ok, type Result } from '@/core/errors';
 import { closedIn } from '@/core/messages';
 import type { Language } from '@/core/language';
 
@@ -48,7 +48,7 @@ const SPAN =
 /** Spans of one day as typed: "9-12:30, 13:30-17", "9 am to 5 pm"; nothing or "closed" for none. Error: HOURS_UNREADABLE. */
 export function readSpans(typed: string): Result<Span[]> {
   const text = typed.trim();
-  if (!text || /^(closed|geschlossen|–|-|—)$/i.test(text)) return good([]);
+  if (!text || /^(closed|geschlossen|–|-|—)$/i.test(text)) return ok([]);
   const spans: Span[] = [];
   const rest = text.replace(SPAN, (_, fh, fm, fa, uh, um, ua) => {
     const [from, until] = [clock(fh, fm, fa), clock(uh, um, ua)];
@@ -56,8 +56,8 @@ export function readSpans(typed: string): Result<Span[]> {
     return from && until ? '' : '?';
   });
   if (spans.length === 0 || spans.length > 6 || /[^\s,;/&]|\?/.test(rest.replace(/\band\b|\bund\b/gi, '')))
-    return bad({ code: 'HOURS_UNREADABLE' });
-  return good(spans.sort((a, b) => (a.from < b.from ? -1 : 1)));
+    return err({ code: 'HOURS_UNREADABLE' });
+  return ok(spans.sort((a, b) => (a.from < b.from ? -1 : 1)));
 }
 
 const DAY = DAY_WORDS.map(([pattern]) => pattern.source.slice(2, -2)).join('|');
@@ -71,11 +71,11 @@ const DAYS = new RegExp(
 export function readHours(typed: string, zone: string): Result<Hours> {
   const days: Span[][] = Array.from({ length: 7 }, () => []);
   const found = [...typed.matchAll(DAYS)];
-  if (found.length === 0 || typed.slice(0, found[0]!.index).trim()) return bad({ code: 'HOURS_UNREADABLE' });
+  if (found.length === 0 || typed.slice(0, found[0]!.index).trim()) return err({ code: 'HOURS_UNREADABLE' });
   for (const [at, match] of found.entries()) {
     const text = typed.slice(match.index + match[0].length, found[at + 1]?.index).replace(/[\s,;.]+$/, '');
     const read = readSpans(text);
-    if (!read.ok || !text) return bad({ code: 'HOURS_UNREADABLE' });
+    if (!read.ok || !text) return err({ code: 'HOURS_UNREADABLE' });
     const first = dayOf(match[1]!)!;
     const last = match[2] ? dayOf(match[2])! : first;
     for (let day = first; ; day = (day + 1) % 7) {
@@ -83,7 +83,7 @@ export function readHours(typed: string, zone: string): Result<Hours> {
       if (day === last) break;
     }
   }
-  return good({ days, zone });
+  return ok({ days, zone });
 }
 
 /** Names of the seven days from Monday, short, in a language. */

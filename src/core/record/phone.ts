@@ -1,5 +1,5 @@
 import { getCountries as knownCountries, parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
-import { bad, good, type Result } from '@/core/errors';
+import { err, ok, type Result } from '@/core/errors';
 
 /** A telephone number: `number` is E.164 (ITU-T E.164: `+` and at most 15 digits) or, for short codes, digits alone. */
 export type PhoneNumber = { number: string; extension?: string };
@@ -15,20 +15,20 @@ const PHONE_CHARACTERS = /^[+()\d\s./\-–‑*#]+$/;
  * A national form is read by `country` (ISO 3166-1 alpha-2). What is merely not assigned is not refused.
  */
 export function readPhone(raw: string, country: string): Result<PhoneNumber> {
-  if (raw.length > LONGEST_PHONE) return bad({ code: 'PHONE_UNREADABLE' });
+  if (raw.length > LONGEST_PHONE) return err({ code: 'PHONE_UNREADABLE' });
   const text = raw
     .trim()
     .replace(/^tel:/i, '')
     .replace(/;phone-context=[^;]*/i, '')
     .replace(/;ext=/i, ' ext. ');
   const parsed = parsePhoneNumberFromString(text, { defaultCountry: country as CountryCode, extract: false });
-  if (parsed?.isPossible()) return good({ number: parsed.number, ...(parsed.ext ? { extension: parsed.ext } : {}) });
+  if (parsed?.isPossible()) return ok({ number: parsed.number, ...(parsed.ext ? { extension: parsed.ext } : {}) });
   const bare = text.replace(/[\s()./\-–‑]/g, '');
-  if (SHORT_CODE.test(bare)) return good({ number: bare });
+  if (SHORT_CODE.test(bare)) return ok({ number: bare });
   // Ranges reserved for fiction are partly unknown to the metadata: an international form of plausible length stands.
-  if (PHONE_CHARACTERS.test(text) && /^(\+|00)\d{7,15}$/.test(bare)) return good({ number: bare.replace(/^00/, '+') });
-  if (parsed && PHONE_CHARACTERS.test(text) && /^\d{7,15}$/.test(bare)) return good({ number: bare });
-  return bad({ code: 'PHONE_UNREADABLE' });
+  if (PHONE_CHARACTERS.test(text) && /^(\+|00)\d{7,15}$/.test(bare)) return ok({ number: bare.replace(/^00/, '+') });
+  if (parsed && PHONE_CHARACTERS.test(text) && /^\d{7,15}$/.test(bare)) return ok({ number: bare });
+  return err({ code: 'PHONE_UNREADABLE' });
 }
 
 /** The number as a stranger from anywhere reads it: international form, with its extension. */

@@ -1,4 +1,4 @@
-import { bad, good, type Result } from '@/core/errors';
+import { err, ok, type Result } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { readHours } from './hours';
 import { readEmail, readLink } from './link';
@@ -31,13 +31,19 @@ export const TYPED_KINDS: readonly TypedKind[] = [
 export function readDetail(
   kind: TypedKind,
   raw: string,
-  options: { id: string; country: string; uses?: Use[] | undefined; label?: string | undefined; zone?: string | undefined },
+  options: {
+    id: string;
+    country: string;
+    uses?: Use[] | undefined;
+    label?: string | undefined;
+    zone?: string | undefined;
+  },
 ): Result<Detail> {
   const multiline = kind === 'note' || kind === 'address' || kind === 'own' || kind === 'hours';
   const text = (multiline ? cleanText(raw) : cleanLine(raw)).text;
   const limit = kind === 'note' ? LIMITS.note : LIMITS.text;
-  if (!text) return bad({ code: 'INPUT', field: kind });
-  if (text.length > limit && kind !== 'link') return bad({ code: 'TEXT_TOO_LONG', limit });
+  if (!text) return err({ code: 'INPUT', field: kind });
+  if (text.length > limit && kind !== 'link') return err({ code: 'TEXT_TOO_LONG', limit });
   const common = { id: options.id, label: options.label ?? '', preferred: false };
   const uses = options.uses ?? [];
   switch (kind) {
@@ -48,17 +54,17 @@ export function readDetail(
     case 'link':
       return map(readLink(text), ({ url }) => ({ kind, ...common, url, uses }));
     case 'address':
-      return good({ kind, ...common, uses, ...addressParts(text) });
+      return ok({ kind, ...common, uses, ...addressParts(text) });
     case 'organisation': {
       const [name = '', ...units] = text.split(/\s*[·|]\s*/);
-      return good({ kind, ...common, name, units });
+      return ok({ kind, ...common, name, units });
     }
     case 'hours':
       return map(readHours(text, options.zone ?? 'UTC'), (hours) => ({ kind, ...common, ...hours }));
     case 'birthday':
-      return BIRTHDAY.test(text) ? good({ kind, ...common, date: text }) : bad({ code: 'BIRTHDAY_UNREADABLE' });
+      return BIRTHDAY.test(text) ? ok({ kind, ...common, date: text }) : err({ code: 'BIRTHDAY_UNREADABLE' });
     default:
-      return good({ kind, ...common, text });
+      return ok({ kind, ...common, text });
   }
 }
 
@@ -80,5 +86,5 @@ function addressParts(text: string): Omit<DetailOf<'address'>, 'kind' | 'id' | '
 }
 
 function map<A, B>(result: Result<A>, change: (value: A) => B): Result<B> {
-  return result.ok ? good(change(result.value)) : result;
+  return result.ok ? ok(change(result.value)) : result;
 }

@@ -1,6 +1,6 @@
 import { compose, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
-import { bad, good, type Result } from '@/core/errors';
-import { dressed, withoutHouse } from '@/core/house';
+import { err, ok, type Result } from '@/core/errors';
+import { applyHouseStyle, withoutHouse } from '@/core/house';
 import { loadWords } from '@/core/messages';
 import type { Proof } from '@/core/proof';
 import { proveRead } from '@/core/proof/page';
@@ -17,14 +17,15 @@ export type Held = { composition: Composition; withheld: string[]; of: SpecimenO
 /** What a proof is held against. Error: the first wording that cannot be read. */
 export function held(record: PersonRecord, draft: Draft, country: string, of: SpecimenOf): Result<Held> {
   const composed = compose(record, draft.lines, country, draft.language, draft);
-  if (!composed.ok) return bad(composed.problem);
+  if (!composed.ok) return err(composed.problem);
   // A card of several languages is held against what it says in the one that is shown.
   const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;
   // A frozen code or tag carries what the card itself says.
-  const shown = of.channel === 'page' || of.channel === 'file' ? dressed(composed.value, of.house) : composed.value;
+  const shown =
+    of.channel === 'page' || of.channel === 'file' ? applyHouseStyle(composed.value, of.house) : composed.value;
   const composition = of.language && of.channel === 'page' ? saidIn(shown, of.language) : shown;
   const withheld = withoutHouse(withheldFrom(record, lines, of.channel, country), draft.look, of.house, of.channel);
-  return good({ composition, withheld, of });
+  return ok({ composition, withheld, of });
 }
 
 /** Bytes of a text at gzip's usual level (6), as a server sends it. */

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { Composition } from '@/core/card';
-import { dressed, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import { HOUSE } from '@/core/words';
 import { specimenPage } from '@/core/specimen';
 import { CardPicker } from '@/ui/card/card-picker';
@@ -90,7 +90,7 @@ export function HouseBeside({ cards, style }: { cards: CardBeside[] | null; styl
 
 function Page({ card, style, night }: { card: CardBeside; style: HouseStyle; night: boolean }) {
   const [now] = useState(() => Date.now());
-  const worn = useMemo(() => dressed(card.composition, style), [card.composition, style]);
+  const worn = useMemo(() => applyHouseStyle(card.composition, style), [card.composition, style]);
   const plates = usePlates(worn, style);
   const worded = useWords(worn.language ?? 'en');
   const html = useMemo(() => {

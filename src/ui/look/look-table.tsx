@@ -5,7 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { compose } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face';
-import { dressed, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
+import { applyHouseStyle, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
 import type { Look, LookPart } from '@/core/look';
 import { CARD, CARDS, FRAME, LOOK } from '@/core/words';
 import { areasOf } from '@/core/page';
@@ -52,7 +52,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
   const { changes, notPlanned } = useChanges(card, composed);
   const own = draft.look;
   const { house } = card;
-  const worn = composed.ok ? dressed(composed.value, house) : null;
+  const worn = composed.ok ? applyHouseStyle(composed.value, house) : null;
   const shown = worn?.look ?? own;
   // As chosen, before what does not read on the house's colours gives way.
   const chosen = house ? takenLook(own, house) : own;

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import { compose, firstLines, type TypeOf } from '@/core/card';
-import { dressed, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, LOOK_PARTS } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
 import { specimenPage } from '@/core/specimen';
@@ -30,7 +30,12 @@ export function GrowingCard({ record, country }: { record: PersonRecord; country
     const composed = compose(record, firstLines(record, { isPrivate: false }, typeOf?.of), country);
     if (!composed.ok) return null;
     const look = { ...(house?.look ?? FIRST_LOOK), follows: [...LOOK_PARTS] };
-    return specimenPage(dressed({ ...composed.value, look }, house), { language: null, now: 0, drawn: null, house });
+    return specimenPage(applyHouseStyle({ ...composed.value, look }, house), {
+      language: null,
+      now: 0,
+      drawn: null,
+      house,
+    });
   }, [record, country, typeOf, house]);
   return html ? <PageView html={html} /> : null;
 }

@@ -1,4 +1,4 @@
-import { bad, good, type Problem, type Result } from '@/core/errors';
+import { err, ok, type Problem, type Result } from '@/core/errors';
 
 type Confirm = () => Promise<boolean>;
 let confirm: Confirm | null = null;
@@ -30,11 +30,9 @@ async function ask<T>(path: string, options: CallOptions): Promise<Result<T>> {
       body: body ?? null,
     });
     const answer = (await response.json().catch(() => null)) as (T & { problem?: Problem }) | null;
-    if (answer?.problem) return bad(answer.problem);
-    return response.ok && answer
-      ? good(answer)
-      : bad({ code: response.status === 503 ? 'DATABASE_AWAY' : 'UNEXPECTED' });
+    if (answer?.problem) return err(answer.problem);
+    return response.ok && answer ? ok(answer) : err({ code: response.status === 503 ? 'DATABASE_AWAY' : 'UNEXPECTED' });
   } catch {
-    return bad({ code: 'OFFLINE' });
+    return err({ code: 'OFFLINE' });
   }
 }

@@ -5,7 +5,7 @@ import type { Tx } from '@/server/db/pool';
 import type { Actor } from './actor';
 
 /** Writes down who did what to what, in the transaction that does it: either both are there or neither. */
-export const writeDown = (
+export const recordAudit = (
   tx: Tx,
   actor: Pick<Actor, 'organisationId' | 'userId'>,
   act: Act,

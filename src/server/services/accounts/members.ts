@@ -19,7 +19,7 @@ import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record, recordNames } from '@/server/db/records';
 import type { Actor } from './actor';
-import { writeDown } from './audit';
+import { recordAudit } from './audit';
 import { authorise } from './authorise';
 import { beginSession } from './sessions';
 import { hashPassword, isPassword } from './passwords';
@@ -96,7 +96,7 @@ export async function addMember(
         own_record: input.ownRecord,
         must_change_password: true,
       });
-      await writeDown(tx, actor, 'member.added', { kind: 'member', id }, clock, { role: input.role });
+      await recordAudit(tx, actor, 'member.added', { kind: 'member', id }, clock, { role: input.role });
       return { id };
     });
   } catch (error) {
@@ -125,7 +125,7 @@ export async function changeMember(
     await changeable(tx, actor, id, input.role === 'owner');
     await checkPlace(tx, input);
     await updateMember(tx, actor.organisationId, id, { role: input.role, own_record: input.ownRecord });
-    await writeDown(tx, actor, 'member.changed', { kind: 'member', id }, clock, { role: input.role });
+    await recordAudit(tx, actor, 'member.changed', { kind: 'member', id }, clock, { role: input.role });
   });
 }
 
@@ -140,7 +140,7 @@ export async function setFirstPassword(actor: Actor, id: string, password: strin
     await changeable(tx, actor, id, true);
     await updateMember(tx, actor.organisationId, id, { password_hash, must_change_password: true });
     await deleteSessionsOf(tx, id, null);
-    await writeDown(tx, actor, 'member.password-set', { kind: 'member', id }, clock);
+    await recordAudit(tx, actor, 'member.password-set', { kind: 'member', id }, clock);
   });
 }
 
@@ -152,7 +152,7 @@ export async function removeMember(actor: Actor, id: string, clock: Clock): Prom
     await changeable(tx, actor, id, false);
     await updateMember(tx, actor.organisationId, id, { left_at: new Date(clock.now()) });
     await deleteSessionsOf(tx, id, null);
-    await writeDown(tx, actor, 'member.removed', { kind: 'member', id }, clock);
+    await recordAudit(tx, actor, 'member.removed', { kind: 'member', id }, clock);
   });
 }
 
@@ -179,7 +179,7 @@ export async function bringBackMember(actor: Actor, id: string, password: string
       await checkPlace(tx, { role, ownRecord: own_record });
       const again = { own_record, password_hash, must_change_password: true, left_at: null };
       await updateMember(tx, actor.organisationId, id, again);
-      await writeDown(tx, actor, 'member.brought-back', { kind: 'member', id }, clock, { role });
+      await recordAudit(tx, actor, 'member.brought-back', { kind: 'member', id }, clock, { role });
     });
   } catch (error) {
     throw violatedUnique(error)?.startsWith('users_email') ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
@@ -203,7 +203,7 @@ export async function changePassword(
   await inTenant(actor.organisationId, async (tx) => {
     await updateMember(tx, actor.organisationId, actor.userId, { password_hash, must_change_password: false });
     await deleteSessionsOf(tx, actor.userId, null);
-    await writeDown(tx, actor, 'password.changed', { kind: 'member', id: actor.userId }, clock);
+    await recordAudit(tx, actor, 'password.changed', { kind: 'member', id: actor.userId }, clock);
   });
   return { token: await beginSession(row, input.device, clock) };
 }

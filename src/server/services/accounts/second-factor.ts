@@ -16,7 +16,7 @@ import {
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
-import { writeDown } from './audit';
+import { recordAudit } from './audit';
 import { authorise } from './authorise';
 import { refuseStale } from './fresh';
 import { limitRate } from './limit-rate';
@@ -70,7 +70,7 @@ export async function refuseWithoutCode(
     }
     if (!(await takeRecoveryCode(tx, user.id, hashOf(user.id, code)))) return false;
     const who = { organisationId: user.organisation_id, userId: user.id };
-    await writeDown(tx, who, 'recovery-code.used', { kind: 'member', id: user.id }, clock);
+    await recordAudit(tx, who, 'recovery-code.used', { kind: 'member', id: user.id }, clock);
     return true;
   });
   if (!right) throw new Refusal({ code: 'SECOND_FACTOR_WRONG' });
@@ -130,7 +130,7 @@ export async function confirmSecondFactor(actor: Actor, code: string, clock: Clo
       })),
       actor.userId,
     );
-    await writeDown(tx, actor, 'second-factor.on', { kind: 'member', id: actor.userId }, clock);
+    await recordAudit(tx, actor, 'second-factor.on', { kind: 'member', id: actor.userId }, clock);
   });
   return { codes: codes.map((each) => `${each.slice(0, 5)}-${each.slice(5)}`) };
 }
@@ -148,7 +148,7 @@ export async function dropSecondFactor(actor: Actor, clock: Clock): Promise<void
   refuseStale(actor, clock);
   await inTenant(actor.organisationId, async (tx) => {
     await turnOff(tx, actor.organisationId, actor.userId);
-    await writeDown(tx, actor, 'second-factor.off', { kind: 'member', id: actor.userId }, clock);
+    await recordAudit(tx, actor, 'second-factor.off', { kind: 'member', id: actor.userId }, clock);
   });
 }
 
@@ -160,7 +160,7 @@ export async function resetSecondFactor(actor: Actor, id: string, clock: Clock):
     if (!(await memberForUpdate(tx, actor.organisationId, id))) throw new Refusal({ code: 'NOT_FOUND' });
     await turnOff(tx, actor.organisationId, id);
     await deleteSessionsOf(tx, id, null);
-    await writeDown(tx, actor, 'second-factor.reset', { kind: 'member', id }, clock);
+    await recordAudit(tx, actor, 'second-factor.reset', { kind: 'member', id }, clock);
   });
 }
 
@@ -171,6 +171,6 @@ export async function requireSecondFactor(actor: Actor, required: boolean, clock
   await inTenant(actor.organisationId, async (tx) => {
     await setSecondFactor(tx, actor.organisationId, required);
     const subject = { kind: 'organisation' as const, id: actor.organisationId };
-    await writeDown(tx, actor, 'second-factor.required', subject, clock, { required: required ? 1 : 0 });
+    await recordAudit(tx, actor, 'second-factor.required', subject, clock, { required: required ? 1 : 0 });
   });
 }

@@ -16,7 +16,7 @@ import {
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
-import { writeDown } from './audit';
+import { recordAudit } from './audit';
 import { authorise } from './authorise';
 import { defaultsOf } from '@/server/services/organisation/company-defaults';
 
@@ -116,7 +116,7 @@ export async function endOwnSession(actor: Actor, id: string, clock: Clock): Pro
   authorise(actor, 'session.manage');
   await inTenant(actor.organisationId, async (tx) => {
     if ((await deleteOwnSession(tx, actor.userId, id)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
-    await writeDown(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: 1 });
+    await recordAudit(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: 1 });
   });
 }
 
@@ -125,7 +125,7 @@ export async function endOtherSessions(actor: Actor, clock: Clock): Promise<{ en
   authorise(actor, 'session.manage');
   return inTenant(actor.organisationId, async (tx) => {
     const ended = await deleteSessionsOf(tx, actor.userId, { except: actor.sessionId });
-    await writeDown(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: ended });
+    await recordAudit(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: ended });
     return { ended };
   });
 }

@@ -4,7 +4,7 @@ import { Refusal } from '@/core/errors';
 import { deleteSession, keepDevice, knowsDevice, userByEmail, type UserRow } from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
-import { writeDown } from './audit';
+import { recordAudit } from './audit';
 import { countOf, limitRate } from './limit-rate';
 import { isPassword } from './passwords';
 import { refuseWithoutCode } from './second-factor';
@@ -63,7 +63,7 @@ export async function signIn(input: SignIn, clock: Clock): Promise<{ token: stri
       last_at: new Date(clock.now()),
     });
     const who = { organisationId: user.organisation_id, userId: user.id };
-    await writeDown(tx, who, 'session.begun', { kind: 'member', id: user.id }, clock);
+    await recordAudit(tx, who, 'session.begun', { kind: 'member', id: user.id }, clock);
   });
   // What this browser was signed in with before ends.
   if (input.session) await outsideTenants((db) => deleteSession(db, hashOf(input.session!)));
@@ -100,6 +100,6 @@ async function tell(
   if (!user || !Number.isInteger(Math.log10(count))) return;
   const who = { organisationId: user.organisation_id, userId: user.id };
   await inTenant(user.organisation_id, (tx) =>
-    writeDown(tx, who, act, { kind: 'member', id: user.id }, clock, { count }),
+    recordAudit(tx, who, act, { kind: 'member', id: user.id }, clock, { count }),
   );
 }

@@ -8,7 +8,7 @@ import { insertOrganisation, insertUser } from '@/server/db/accounts';
 import { violatedCheck, violatedUnique } from '@/server/db/failures';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
-import { writeDown } from './audit';
+import { recordAudit } from './audit';
 import { beginSession } from './sessions';
 import { hashPassword } from './passwords';
 
@@ -53,7 +53,7 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
       });
       await insertUser(tx, user);
       const who = { organisationId: id, userId: user.id };
-      await writeDown(tx, who, 'account.made', { kind: 'organisation', id }, clock);
+      await recordAudit(tx, who, 'account.made', { kind: 'organisation', id }, clock);
     });
   } catch (error) {
     // Known to this program and not to the database, which tells an organisation's days.

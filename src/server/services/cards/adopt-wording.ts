@@ -7,7 +7,7 @@ import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 
 /**
@@ -59,7 +59,7 @@ export async function adoptWording(
       lines: lines.map((each) => (each === line ? { ...each, wording: null, own: null } : each)),
       updated_at: at,
     });
-    await writeDown(tx, actor, 'wording.adopted', { kind: 'record', id: row.record_id }, clock, {
+    await recordAudit(tx, actor, 'wording.adopted', { kind: 'record', id: row.record_id }, clock, {
       version: person.version + 1,
     });
     return { version: row.version + 1, recordVersion: person.version + 1 };

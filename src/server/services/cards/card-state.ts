@@ -7,7 +7,7 @@ import { touchCard } from '@/server/db/directory';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 
 /**
@@ -34,7 +34,7 @@ export async function setState(
     const notice = cleanText(input.notice).text.slice(0, LIMITS.text);
     await setCardState(tx, id, { state: input.state, notice, instead: input.instead });
     await touchCard(tx, id, actor.organisationId);
-    await writeDown(tx, actor, 'card.state-set', { kind: 'card', id }, clock, { state: input.state });
+    await recordAudit(tx, actor, 'card.state-set', { kind: 'card', id }, clock, { state: input.state });
     return { state: input.state };
   });
 }

@@ -10,7 +10,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { companyDefaults } from '@/server/services/organisation/company-defaults';
 import { firstLook } from '@/server/services/house/house-style';
@@ -73,7 +73,7 @@ export async function createCard(
       start: start?.key ?? null,
       updated_at: new Date(clock.now()),
     });
-    await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
+    await recordAudit(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
     return { cardId };
   });
 }

@@ -19,7 +19,7 @@ import { touchCard } from '@/server/db/directory';
 import { inTenant, inTenantWithDeleted, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 
 /** What is deleted can be brought back for so long (milliseconds), and is erased after that. */
@@ -72,7 +72,7 @@ export async function deleteCard(actor: Actor, id: string, clock: Clock): Promis
     authoriseFor(actor, 'card.delete', row.record_id);
     await hideCards(tx, [id], new Date(clock.now()));
     if (row.state !== 'draft') await touchCard(tx, id, actor.organisationId);
-    await writeDown(tx, actor, 'card.deleted', { kind: 'card', id }, clock);
+    await recordAudit(tx, actor, 'card.deleted', { kind: 'card', id }, clock);
   });
 }
 
@@ -92,7 +92,7 @@ export async function deletePerson(actor: Actor, id: string, clock: Clock): Prom
     );
     await hideRecord(tx, id, at);
     for (const each of shown) if (each.state !== 'draft') await touchCard(tx, each.id, actor.organisationId);
-    await writeDown(tx, actor, 'record.deleted', { kind: 'record', id }, clock, { cards: shown.length });
+    await recordAudit(tx, actor, 'record.deleted', { kind: 'record', id }, clock, { cards: shown.length });
   });
 }
 
@@ -126,7 +126,7 @@ export async function bringBackCard(actor: Actor, id: string, clock: Clock): Pro
     authoriseFor(actor, 'card.delete', row.record_id);
     await showCard(tx, id);
     await touchCard(tx, id, actor.organisationId);
-    await writeDown(tx, actor, 'card.brought-back', { kind: 'card', id }, clock);
+    await recordAudit(tx, actor, 'card.brought-back', { kind: 'card', id }, clock);
   });
 }
 
@@ -139,6 +139,6 @@ export async function bringBackPerson(actor: Actor, id: string, clock: Clock): P
     authoriseFor(actor, 'record.delete', id);
     const ids = await showRecord(tx, id);
     for (const each of ids) await touchCard(tx, each, actor.organisationId);
-    await writeDown(tx, actor, 'record.brought-back', { kind: 'record', id }, clock, { cards: ids.length });
+    await recordAudit(tx, actor, 'record.brought-back', { kind: 'record', id }, clock, { cards: ids.length });
   });
 }

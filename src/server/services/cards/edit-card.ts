@@ -7,7 +7,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { refuseMissingFiles, refuseOthersFiles } from '@/server/services/media/block-files';
@@ -56,8 +56,8 @@ export async function saveCard(
     if (!written) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
     const version = input.baseVersion + 1;
     if (overridden.length > 0)
-      await writeDown(tx, actor, 'look.overridden', { kind: 'card', id }, clock, { parts: overridden.join(', ') });
-    await writeDown(tx, actor, 'card.changed', { kind: 'card', id }, clock, { version });
+      await recordAudit(tx, actor, 'look.overridden', { kind: 'card', id }, clock, { parts: overridden.join(', ') });
+    await recordAudit(tx, actor, 'card.changed', { kind: 'card', id }, clock, { version });
     return { version };
   });
 }

@@ -16,7 +16,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { houseOf } from '@/server/services/house/house-style';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { addHandOut } from '@/server/services/publishing/publish-card';
@@ -44,7 +44,7 @@ export async function makeHandOut(
       frozen: frozen ? frozenContent(composition, channel, { organisation: actor.organisationId, code }) : null,
       revision: frozen ? (revision?.number ?? null) : null,
     }));
-    await writeDown(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
+    await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
     return made;
   });
 }

@@ -1,7 +1,7 @@
 import { compose, CompositionSchema, reconcile, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
-import { dressed, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { LayoutName } from '@/core/look';
 import { RecordSchema, writtenName } from '@/core/record';
 import { card, newestCards, type CardRow } from '@/server/db/cards';
@@ -75,7 +75,7 @@ export async function faceUnderHouse(
     const shown = row && (await ownComposition(tx, actor, row));
     if (!shown) throw new Refusal({ code: 'NOT_FOUND' });
     const open = layout ? { ...style, layouts: [layout], locks: { ...style.locks, layout: undefined } } : style;
-    return toDraw(tx, actor, dressed(inLayout(shown.composition, layout), open), open);
+    return toDraw(tx, actor, applyHouseStyle(inLayout(shown.composition, layout), open), open);
   });
   return asSvg(drawn, name, drawn.composition.language ?? 'en');
 }

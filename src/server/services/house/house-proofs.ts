@@ -1,6 +1,6 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { CompositionSchema, type Composition } from '@/core/card';
-import { dressed, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { ShownJob } from '@/core/jobs';
 import type { Problem } from '@/core/errors';
 import type { FailedCheck } from '@/core/proof';
@@ -56,7 +56,7 @@ async function failingUnder(
     person: body,
     lines: linesOut(row, revision, body),
     words: revision.draft?.words ?? row.words,
-    shown: dressed(composition, house),
+    shown: applyHouseStyle(composition, house),
     house,
   };
   const order = await proofOrder(tx, actor, toProve, clock);
@@ -125,7 +125,10 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
     const failing: Parameters<typeof byCheck>[0] = [];
     for (let at = 0; at < ids.length; at += LOOKED_AT)
       for (const out of await outOf(tx, await cardsBy(tx, ids.slice(at, at + LOOKED_AT)))) {
-        if (JSON.stringify(dressed(out.composition, today)) !== JSON.stringify(dressed(out.composition, style)))
+        if (
+          JSON.stringify(applyHouseStyle(out.composition, today)) !==
+          JSON.stringify(applyHouseStyle(out.composition, style))
+        )
           told.changed += 1;
         if (performance.now() - begun > PREVIEW_MS) continue;
         // Others are served in between.

@@ -12,7 +12,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { violatedUnique } from '@/server/db/failures';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { blockFiles } from '@/server/services/media/block-files';
 import { askForJob } from '@/server/services/jobs/jobs';
@@ -131,12 +131,12 @@ export async function saveHouse(
       await supersedeJobs(tx, 'prove-cards', at);
       const total = (await publishedCards(tx)).length;
       const job = await askForJob(tx, actor, { task: 'prove-cards', input: { house: number }, total }, clock);
-      await writeDown(tx, actor, 'house.saved', { kind: 'house style', id: actor.organisationId }, clock, {
+      await recordAudit(tx, actor, 'house.saved', { kind: 'house style', id: actor.organisationId }, clock, {
         number,
         cards: shown,
       });
       if (refused)
-        await writeDown(tx, actor, 'contrast.overridden', { kind: 'house style', id: actor.organisationId }, clock, {
+        await recordAudit(tx, actor, 'contrast.overridden', { kind: 'house style', id: actor.organisationId }, clock, {
           number,
           count: refused.count,
         });

@@ -11,7 +11,7 @@ import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import type { PictureColours } from '@/server/compute/tasks/colours';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { readPicture } from '@/server/services/media/pictures';
 
@@ -43,7 +43,7 @@ export async function keepLook(actor: Actor, input: { name: string; look: Look }
         user_id: actor.userId,
         created_at: new Date(clock.now()),
       });
-      await writeDown(tx, actor, 'look.kept', { kind: 'look', id: kept.id }, clock);
+      await recordAudit(tx, actor, 'look.kept', { kind: 'look', id: kept.id }, clock);
     });
   } catch (error) {
     throw violatedUnique(error)?.startsWith('looks_user') ? new Refusal({ code: 'LOOK_NAME_TAKEN' }) : error;
@@ -56,7 +56,7 @@ export async function removeLook(actor: Actor, id: string, clock: Clock): Promis
   authorise(actor, 'look.keep');
   await inTenant(actor.organisationId, async (tx) => {
     if (!(await deleteLook(tx, actor.userId, id))) throw new Refusal({ code: 'NOT_FOUND' });
-    await writeDown(tx, actor, 'look.removed', { kind: 'look', id }, clock);
+    await recordAudit(tx, actor, 'look.removed', { kind: 'look', id }, clock);
   });
 }
 

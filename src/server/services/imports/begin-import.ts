@@ -10,7 +10,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { records } from '@/server/db/records';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { importContact, type Imported } from './import-contact';
 import { askForJob } from '@/server/services/jobs/jobs';
@@ -61,7 +61,7 @@ export async function takeContactFile(
       created_at: at,
       updated_at: at,
     });
-    await writeDown(tx, actor, 'import.begun', { kind: 'import', id }, clock, { bytes: bytes.length });
+    await recordAudit(tx, actor, 'import.begun', { kind: 'import', id }, clock, { bytes: bytes.length });
     return { import: id, job };
   });
 }

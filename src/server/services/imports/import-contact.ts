@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { bad, orRefuse, Refusal } from '@/core/errors';
+import { err, orRefuse, Refusal } from '@/core/errors';
 import { RecordSchema, type PersonRecord } from '@/core/record';
 import type { ImportedContact } from '@/core/vcard';
 import { inTenant } from '@/server/db/pool';
@@ -51,7 +51,7 @@ export async function withPhoto(
 ): Promise<Prepared> {
   const parsed = RecordSchema.safeParse(record);
   if (!parsed.success)
-    return orRefuse(bad({ code: 'INPUT', field: String(parsed.error.issues[0]?.path[0] ?? 'record') }));
+    return orRefuse(err({ code: 'INPUT', field: String(parsed.error.issues[0]?.path[0] ?? 'record') }));
   const body = parsed.data;
   if (!photo) return { record: body, photo: null };
   try {

@@ -1,5 +1,5 @@
 import { differencesOf, firstChoice, RecordSchema, withChosen, writtenName, type PersonRecord } from '@/core/record';
-import { isPassing, Refusal } from '@/core/errors';
+import { isTransient, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { ImportedContact, Trouble } from '@/core/vcard';
 import { computeEach } from '@/server/compute';
@@ -19,7 +19,7 @@ import { inTenant } from '@/server/db/pool';
 import { deleteUntouched, record, updateRecord } from '@/server/db/records';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { FILE_SALT_BYTES, knownPeople } from './begin-import';
 import { importContact, withPhoto } from './import-contact';
@@ -40,7 +40,7 @@ async function* contactsOf(bytes: Buffer, { organisationId, organisation }: Acto
 
 /** Whether a job ends with this error: stopped or refused. Anything else is tried again. */
 const endsJob = (error: unknown): boolean =>
-  error instanceof Cancelled || (error instanceof Refusal && !isPassing(error.problem));
+  error instanceof Cancelled || (error instanceof Refusal && !isTransient(error.problem));
 
 async function fileOf({ actor, input }: RunningJob) {
   const id = String(input.import);
@@ -139,7 +139,7 @@ export async function takeContacts(running: RunningJob): Promise<Record<string, 
   const finish = () =>
     inTenant(organisationId, async (tx) => {
       await updateImport(tx, id, { state: 'taken', updated_at: new Date(clock.now()) });
-      await writeDown(tx, actor, 'import.taken', { kind: 'import', id }, clock, totals);
+      await recordAudit(tx, actor, 'import.taken', { kind: 'import', id }, clock, totals);
     });
   let at = -1;
   let done = 0;
@@ -217,7 +217,7 @@ async function changeRecord(
       body: parsed.data,
       updated_at: new Date(clock.now()),
     });
-    await writeDown(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });
+    await recordAudit(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });
     await markMade(tx, id, entry.at, {
       made_record: row.id,
       made_card: null,
@@ -249,7 +249,10 @@ export async function undoContacts({ actor, input, clock, progress }: RunningJob
   await inTenant(organisationId, async (tx) => {
     await forgetBodies(tx, id);
     await updateImport(tx, id, { state: 'undone', updated_at: new Date(clock.now()) });
-    await writeDown(tx, actor, 'import.undone', { kind: 'import', id }, clock, { undone, left: made.length - undone });
+    await recordAudit(tx, actor, 'import.undone', { kind: 'import', id }, clock, {
+      undone,
+      left: made.length - undone,
+    });
   });
   await progress(made.length, made.length);
   return { undone, left: made.length - undone };
@@ -269,7 +272,7 @@ async function undoEntry({ actor, clock }: Pick<RunningJob, 'actor' | 'clock'>, 
       : await deleteUntouched(tx, recordId, version);
     if (!gone) return false;
     await markUndone(tx, importId, each.at);
-    await writeDown(tx, actor, each.before ? 'record.changed' : 'record.removed', subject, clock);
+    await recordAudit(tx, actor, each.before ? 'record.changed' : 'record.removed', subject, clock);
     return true;
   });
 }

@@ -7,7 +7,7 @@ import { insertJob, job, latestJobs, updateJob, waitingJobs, type JobRow } from 
 import { countAlone } from '@/server/db/locks';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 
 /** Writes a job down for the queue, within the transaction of whoever asks for it. Error: TOO_MANY_JOBS. */
@@ -23,7 +23,7 @@ export async function askForJob(
   const id = randomUUID();
   const at = new Date(clock.now());
   await insertJob(tx, { id, organisation_id: actor.organisationId, user_id: actor.userId, ...wanted, at });
-  await writeDown(tx, actor, 'job.asked', { kind: 'job', id }, clock, { task: wanted.task, total: wanted.total });
+  await recordAudit(tx, actor, 'job.asked', { kind: 'job', id }, clock, { task: wanted.task, total: wanted.total });
   return id;
 }
 
@@ -77,7 +77,7 @@ export async function cancelJob(actor: Actor, id: string, clock: Clock): Promise
       ...(row.state === 'waiting' ? { state: 'cancelled' as const } : {}),
       updated_at: at,
     });
-    await writeDown(tx, actor, 'job.cancelled', { kind: 'job', id }, clock);
+    await recordAudit(tx, actor, 'job.cancelled', { kind: 'job', id }, clock);
     return shownJob((await job(tx, id))!);
   });
 }

@@ -1,4 +1,4 @@
-import { isPassing, Refusal } from '@/core/errors';
+import { isTransient, Refusal } from '@/core/errors';
 import { hasEnded, MOST_ATTEMPTS } from '@/core/jobs';
 import type { Clock } from '@/server/clock';
 import { job, updateJob, writeProgress, type JobRow } from '@/server/db/jobs';
@@ -48,7 +48,7 @@ export async function runJob(
     await write({ state: 'done', result });
   } catch (error) {
     if (error instanceof Cancelled) return void (await write({ state: 'cancelled' }));
-    if (error instanceof Refusal && !isPassing(error.problem))
+    if (error instanceof Refusal && !isTransient(error.problem))
       return void (await write({ state: 'failed', problem: error.problem }));
     if (attempts >= MOST_ATTEMPTS) return void (await write({ state: 'failed', problem: { code: 'UNEXPECTED' } }));
     await write({ state: 'waiting' }).catch(() => undefined);

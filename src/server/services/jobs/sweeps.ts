@@ -6,7 +6,7 @@ import { log } from '@/server/log';
 import { codeOfError } from './error-code';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
 import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
-import { carryOutPlans } from '@/server/services/publishing/plans';
+import { runDuePlans } from '@/server/services/publishing/plans';
 import { sortEventsWhenQuiet } from '@/server/intake/record-event';
 import { forgetUnnamedFiles } from '@/server/services/media/unnamed-files';
 import { destroyEndedSecrets } from '@/server/intake/visitor-hash';
@@ -21,7 +21,7 @@ const PREVIEW_MS = 7 * 86_400_000;
 export const SWEEPS = {
   'visitor secrets': ({ now }: Clock) => destroyEndedSecrets(now()),
   'event inbox': ({ now }: Clock) => sortEventsWhenQuiet(now()),
-  plans: (clock: Clock) => carryOutPlans(clock),
+  plans: (clock: Clock) => runDuePlans(clock),
   rates: (clock: Clock) => forgetEndedRates(clock),
   sessions: ({ now }: Clock) => outsideTenants((db) => forgetEndedSessions(db, new Date(now()))),
   previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),

@@ -1,7 +1,7 @@
 import { compose, reconcile, startingLines, startOf, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
-import { dressed, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, type LayoutName } from '@/core/look';
 import type { Language } from '@/core/language';
 import { lineTypeOf } from '@/core/record/line-type';
@@ -64,7 +64,7 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
       house && layout
         ? { ...house.style, layouts: [layout], locks: { ...house.style.locks, layout: undefined } }
         : house?.style;
-    return toDraw(tx, actor, dressed(inLayout(composition, layout), open ?? null), open ?? null);
+    return toDraw(tx, actor, applyHouseStyle(inLayout(composition, layout), open ?? null), open ?? null);
   });
 }
 
@@ -116,7 +116,7 @@ export async function faceOfRecord(
     const composition = orRefuse(compose(body, lines, actor.organisation.country));
     const house = (await houseOf(tx))?.style ?? null;
     const look = { ...(house?.look ?? FIRST_LOOK), layout: from.layout };
-    return toDraw(tx, actor, { ...dressed({ ...composition, look }, house), look }, house);
+    return toDraw(tx, actor, { ...applyHouseStyle({ ...composition, look }, house), look }, house);
   });
   return asSvg(drawn, name, languageOf(drawn, null));
 }

@@ -10,7 +10,7 @@ import type { Film } from '@/server/compute/tasks/film';
 import type { Readable } from 'node:stream';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { refuseBeyondQuota } from '@/server/services/organisation/quota';
 
@@ -38,7 +38,7 @@ const keep = (actor: Actor, row: Omit<FilmRow, 'organisation_id' | 'added_by'>, 
   inTenant(actor.organisationId, async (tx) => {
     await refuseBeyondQuota(tx, actor.organisationId, row.bytes);
     await insertFilm(tx, { organisation_id: actor.organisationId, added_by: actor.userId, ...row });
-    await writeDown(tx, actor, 'film.added', { kind: 'film', id: row.hash }, clock);
+    await recordAudit(tx, actor, 'film.added', { kind: 'film', id: row.hash }, clock);
   });
 
 /** A film of the organisation for the studio, from `first` to its end or `last`. Errors: NOT_ALLOWED, NOT_FOUND. */

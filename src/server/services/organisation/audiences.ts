@@ -3,7 +3,7 @@ import { organisation, setAudiences } from '@/server/db/accounts';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 
 /** The audience presets of the organisation: its own, else ours. Error: NOT_ALLOWED. */
@@ -32,7 +32,7 @@ export async function saveAudiences(
   authorise(actor, 'audiences.write');
   await inTenant(actor.organisationId, async (tx) => {
     await setAudiences(tx, actor.organisationId, audiences);
-    await writeDown(tx, actor, 'audiences.changed', { kind: 'organisation', id: actor.organisationId }, clock);
+    await recordAudit(tx, actor, 'audiences.changed', { kind: 'organisation', id: actor.organisationId }, clock);
   });
   return { audiences: audiences ?? [...FIRST_AUDIENCES] };
 }

@@ -10,7 +10,7 @@ import { touchAllCards } from '@/server/db/directory';
 import { violatedCheck } from '@/server/db/failures';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { defaultsOf } from './company-defaults';
 
@@ -66,7 +66,7 @@ export async function saveSettings(actor: Actor, input: CompanySettings, clock: 
         defaults: JSON.stringify(defaults),
       });
       await touchAllCards(tx, actor.organisationId);
-      await writeDown(tx, actor, 'settings.changed', { kind: 'organisation', id: actor.organisationId }, clock);
+      await recordAudit(tx, actor, 'settings.changed', { kind: 'organisation', id: actor.organisationId }, clock);
     });
   } catch (error) {
     if (violatedCheck(error) === 'organisations_time_zone_known') throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });

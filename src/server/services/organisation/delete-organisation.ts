@@ -5,7 +5,7 @@ import { endAllPreviews, endAllSessions, setOrganisationDeleted } from '@/server
 import { touchAllCards } from '@/server/db/directory';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { refuseStale } from '@/server/services/accounts/fresh';
 
@@ -22,7 +22,7 @@ export async function deleteOrganisation(actor: Actor, clock: Clock): Promise<vo
     await endAllPreviews(tx);
     await endAllSessions(tx, actor.sessionId);
     const subject = { kind: 'organisation' as const, id: actor.organisationId };
-    await writeDown(tx, actor, 'organisation.deleted', subject, clock);
+    await recordAudit(tx, actor, 'organisation.deleted', subject, clock);
   });
 }
 
@@ -33,7 +33,7 @@ export async function bringBackOrganisation(actor: Actor, clock: Clock): Promise
     await setOrganisationDeleted(tx, actor.organisationId, null);
     await touchAllCards(tx, actor.organisationId);
     const subject = { kind: 'organisation' as const, id: actor.organisationId };
-    await writeDown(tx, actor, 'organisation.brought-back', subject, clock);
+    await recordAudit(tx, actor, 'organisation.brought-back', subject, clock);
   });
 }
 
@@ -51,6 +51,6 @@ export async function deleteOwnAccount(actor: Actor, clock: Clock): Promise<void
     if (row?.role === 'owner' && owners.length <= 1) throw new Refusal({ code: 'LAST_OWNER' });
     await updateMember(tx, organisationId, userId, { left_at: new Date(clock.now()) });
     await deleteSessionsOf(tx, userId, null);
-    await writeDown(tx, actor, 'member.left', { kind: 'member', id: userId }, clock);
+    await recordAudit(tx, actor, 'member.left', { kind: 'member', id: userId }, clock);
   });
 }

@@ -19,7 +19,7 @@ import {
 import { inSnapshot, inTenantWithDeleted, type Tx } from '@/server/db/pool';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { refuseStale } from '@/server/services/accounts/fresh';
 
@@ -53,7 +53,7 @@ export async function takeAlong(
   if (reading >= READ_AT_ONCE) throw new Refusal({ code: 'TOO_BUSY', seconds: 10 });
   const { organisationId } = actor;
   await inTenantWithDeleted(organisationId, (tx) =>
-    writeDown(tx, actor, 'organisation.exported', { kind: 'organisation', id: organisationId }, clock),
+    recordAudit(tx, actor, 'organisation.exported', { kind: 'organisation', id: organisationId }, clock),
   );
   const made = new Date(clock.now()).toISOString();
   return { name: `heathland-${made.slice(0, 10)}.tar`, bytes: streamed(archiveOf(organisationId, made)) };

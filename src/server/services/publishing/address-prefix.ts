@@ -11,7 +11,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 
 export type Prefix = { prefix: string | null; asked: string | null; publicUrl: string; organisation: string };
@@ -45,7 +45,7 @@ export async function askPrefix(actor: Actor, typed: string, clock: Clock): Prom
         asked_by: actor.userId,
         asked_at: new Date(clock.now()),
       });
-    await writeDown(tx, actor, 'prefix.asked', { kind: 'organisation', id: actor.organisationId }, clock);
+    await recordAudit(tx, actor, 'prefix.asked', { kind: 'organisation', id: actor.organisationId }, clock);
   });
   return { asked: prefix };
 }

@@ -1,6 +1,6 @@
 import { CompositionSchema, pictureOn, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { dressed, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook } from '@/core/look';
 import type { LegalLinks } from '@/core/page';
 import { writtenName } from '@/core/record';
@@ -79,7 +79,7 @@ export async function loadPublished(
     const address = await currentAddress(tx, entry.card_id);
     if (!revision || !owner || !address || row.state === 'draft') return null;
     const house = await houseOf(tx);
-    const composition = dressed(CompositionSchema.parse(revision.composition), house?.style ?? null);
+    const composition = applyHouseStyle(CompositionSchema.parse(revision.composition), house?.style ?? null);
     const plan = await planOf(tx, entry.card_id);
     // An end takes effect at its instant, before the row is written.
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';

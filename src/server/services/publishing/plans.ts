@@ -1,6 +1,6 @@
 import { CompositionSchema, type Composition } from '@/core/card';
 import { readAddress } from '@/core/address';
-import { isPassing, orRefuse, Refusal, type Problem } from '@/core/errors';
+import { isTransient, orRefuse, Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, setCardState } from '@/server/db/cards';
@@ -10,7 +10,7 @@ import { deletePlan, duePlans, planOf, planToCarryOut, retryPlan, writePlan, typ
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { emptyPlan } from './plan-end';
 import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
@@ -84,7 +84,7 @@ export async function planCard(
       }
       // Recipients' answers know of an end.
       if (await latestRevision(tx, id)) await touchCard(tx, id, actor.organisationId);
-      await writeDown(tx, actor, 'card.planned', { kind: 'card', id }, clock);
+      await recordAudit(tx, actor, 'card.planned', { kind: 'card', id }, clock);
       return { plan: shownPlan(await planOf(tx, id)) };
     });
   return provenThen(async () => (publishAt ? proveToPublish(actor, id, { address, ...input.seen }, clock) : ''), plan);
@@ -98,7 +98,7 @@ const LONGEST_RETRY_MS = 86_400_000;
  * Carries out what is due in any organisation; answers with how many cards changed. Several processes may do so at once. A plan that
  * fails costs only itself: it is written down as a fault and tried again later.
  */
-export async function carryOutPlans(clock: Clock): Promise<number> {
+export async function runDuePlans(clock: Clock): Promise<number> {
   const due = await outsideTenants((db) => duePlans(db, new Date(clock.now())));
   const byOrganisation = new Map<string, typeof due>();
   for (const each of due)
@@ -162,7 +162,7 @@ async function carryOut(organisation: string, id: string, clock: Clock): Promise
         }),
     );
   } catch (error) {
-    if (!(error instanceof Refusal) || isPassing(error.problem)) throw error;
+    if (!(error instanceof Refusal) || isTransient(error.problem)) throw error;
     // Told on the card; tried again once somebody plans anew.
     await inTenant(organisation, async (tx) => {
       const plan = await planOf(tx, id);
@@ -203,6 +203,8 @@ async function endPlanned(tx: Tx, actor: Actor | null, plan: PlanRow, clock: Clo
   await setCardState(tx, plan.card_id, { state: plan.ends_with! });
   await touchCard(tx, plan.card_id, plan.organisation_id);
   if (actor)
-    await writeDown(tx, actor, 'card.state-set', { kind: 'card', id: plan.card_id }, clock, { state: plan.ends_with! });
+    await recordAudit(tx, actor, 'card.state-set', { kind: 'card', id: plan.card_id }, clock, {
+      state: plan.ends_with!,
+    });
   return true;
 }

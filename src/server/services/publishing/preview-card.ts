@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { compose, reconcile } from '@/core/card';
 import { previewFrom } from '@/core/address';
 import { orRefuse, Refusal } from '@/core/errors';
-import { dressed } from '@/core/house';
+import { applyHouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { RecordSchema } from '@/core/record';
@@ -15,7 +15,7 @@ import { record } from '@/server/db/records';
 import { publicUrlOf } from '@/server/env';
 import { systemClock, type Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { filesOfComposition } from '@/server/services/media/block-files';
 import { houseOf } from '@/server/services/house/house-style';
@@ -46,7 +46,7 @@ export async function makePreview(
       organisation_id: actor.organisationId,
       expires_at: expires,
     });
-    await writeDown(tx, actor, 'preview.made', { kind: 'card', id }, clock);
+    await recordAudit(tx, actor, 'preview.made', { kind: 'card', id }, clock);
   });
   const url = `${publicUrlOf(actor.organisationId)}/p/${secret}`;
   return { url, svg: drawSymbol(symbolFor(liveCodeText(url)), { title: url }), expires: expires.toISOString() };
@@ -76,7 +76,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const body = RecordSchema.parse(person.body);
     const house = await houseOf(tx);
     const own = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
-    const composition = dressed(own, house?.style ?? null);
+    const composition = applyHouseStyle(own, house?.style ?? null);
     const shown: PublishedCard = {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,

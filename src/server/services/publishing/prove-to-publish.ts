@@ -1,6 +1,6 @@
 import { compose, CompositionSchema, draftOf, linesOn, reconcile, type Composition, type Draft } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
-import { dressed, type HouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import { RecordSchema, type PersonRecord } from '@/core/record';
 import { card, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -50,7 +50,7 @@ export async function outgoing(
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });
   return {
     composition,
-    shown: dressed(composition, house?.style ?? null),
+    shown: applyHouseStyle(composition, house?.style ?? null),
     draft,
     house: house?.style ?? null,
     person,

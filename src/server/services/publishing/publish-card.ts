@@ -15,7 +15,7 @@ import { violatedUnique } from '@/server/db/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { limitRateIn } from '@/server/services/accounts/limit-rate';
 import { FIRST_PLACEMENT } from './proof-order';
@@ -95,9 +95,9 @@ export async function publishRow(
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
   if (await claimAddress(tx, actor, id, address, clock))
-    await writeDown(tx, actor, 'address.set', { kind: 'card', id }, clock);
+    await recordAudit(tx, actor, 'address.set', { kind: 'card', id }, clock);
   if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
-  await writeDown(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
+  await recordAudit(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
   return { revision: number, address };
 }
 
@@ -168,5 +168,5 @@ async function overrideOrRefuse(
   if (!override || reachOf(actor.role, 'look.override') !== 'all')
     throw new Refusal({ code: 'CONTRAST_FAILS', worst: ratio, needs, count: failing.length });
   const measured = { worst: Math.round(ratio * 100) / 100, needs, count: failing.length };
-  await writeDown(tx, actor, 'contrast.overridden', { kind: 'card', id }, clock, measured);
+  await recordAudit(tx, actor, 'contrast.overridden', { kind: 'card', id }, clock, measured);
 }

@@ -18,7 +18,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { insertRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { companyDefaults } from '@/server/services/organisation/company-defaults';
 import { firstLook } from '@/server/services/house/house-style';
 import { authorise } from '@/server/services/accounts/authorise';
@@ -53,8 +53,8 @@ export async function storeWithFirstCard(
     look,
     language: languages[0] ?? null,
   });
-  await writeDown(tx, actor, act, { kind: 'record', id: recordId }, clock, { details: body.details.length });
-  await writeDown(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
+  await recordAudit(tx, actor, act, { kind: 'record', id: recordId }, clock, { details: body.details.length });
+  await recordAudit(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
   return { recordId, cardId };
 }
 

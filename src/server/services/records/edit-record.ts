@@ -7,7 +7,7 @@ import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { showOnDrafts } from './show-added';
@@ -88,7 +88,7 @@ export async function saveRecord(
     });
     if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
     const version = baseVersion + 1;
-    await writeDown(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
+    await recordAudit(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
     return { version };
   });
 }
@@ -114,7 +114,7 @@ export type AddedPicture = { picture: string; width: number; height: number };
 async function keep(actor: Actor, prepared: PreparedPicture, clock: Clock): Promise<AddedPicture> {
   await inTenant(actor.organisationId, async (tx) => {
     await keepPicture(tx, actor.organisationId, prepared, actor.userId);
-    await writeDown(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
+    await recordAudit(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
   });
   return { picture: prepared.hash, width: prepared.width, height: prepared.height };
 }

@@ -1,5 +1,5 @@
 import { compose, reconcile } from '@/core/card';
-import { dressed } from '@/core/house';
+import { applyHouseStyle } from '@/core/house';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { RecordSchema, type PersonRecord } from '@/core/record';
@@ -10,7 +10,7 @@ import { currentAddress } from '@/server/db/directory';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record, recordNames } from '@/server/db/records';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { refuseStale } from '@/server/services/accounts/fresh';
@@ -58,7 +58,7 @@ export async function exportContacts(
     for (const id of choice.cards) await cardFor(tx, actor, id);
     const subject = { kind: 'organisation' as const, id: organisationId };
     const data = { records: records.length, cards: choice.cards.length };
-    await writeDown(tx, actor, 'contacts.exported', subject, clock, data);
+    await recordAudit(tx, actor, 'contacts.exported', subject, clock, data);
   });
   async function* contacts(): AsyncGenerator<ExportedContact> {
     for (const id of records) yield await inTenant(organisationId, (tx) => recordAsFile(tx, actor, id, choice.version));
@@ -105,7 +105,7 @@ async function cardAsFile(
   const lines = reconcile(row.lines, body);
   const house = await houseOf(tx);
   const own = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
-  const composition = dressed(own, house?.style ?? null);
+  const composition = applyHouseStyle(own, house?.style ?? null);
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
   const served = {

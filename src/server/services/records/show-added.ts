@@ -7,7 +7,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
-import { writeDown } from '@/server/services/accounts/audit';
+import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 
 /** Ticks lines of a locked card that go nowhere yet; a line that somebody ticked stays as it is. Answers whether any was ticked. */
@@ -89,7 +89,7 @@ export async function showOnCards(
       if (row?.record_id !== recordId) throw new Refusal({ code: 'NOT_FOUND' });
       if (!(await tickLines(tx, row, body, ({ id: each }) => (wanted.has(each) ? PAGE_AND_FILE : null), clock)))
         continue;
-      await writeDown(tx, actor, 'card.changed', { kind: 'card', id }, clock, { version: row.version + 1 });
+      await recordAudit(tx, actor, 'card.changed', { kind: 'card', id }, clock, { version: row.version + 1 });
       changed.push(id);
     }
     return { cards: changed };

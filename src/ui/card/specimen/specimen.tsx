@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { pictureOn, languagesOf, type Channel, type Composition, type Draft } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
-import { dressed } from '@/core/house';
+import { applyHouseStyle } from '@/core/house';
 import { CARD, CHANNEL_WORDS } from '@/core/words';
 import { languageName, type Language } from '@/core/language';
 import type { PersonRecord } from '@/core/record';
@@ -49,7 +49,9 @@ export function Specimen({ channel, composition, draft, record, country, card, s
   // Drawn on the server, from what is saved; a card that shows no drawn picture asks for none.
   const drawnAt = draft.opens.first === 'picture' && !draft.opens.picture ? saved : 0;
   const shown = useMemo(
-    () => composition && (channel === 'page' || channel === 'file' ? dressed(composition, card.house) : composition),
+    () =>
+      composition &&
+      (channel === 'page' || channel === 'file' ? applyHouseStyle(composition, card.house) : composition),
     [composition, card.house, channel],
   );
   const languages = composition ? languagesOf(composition) : [];
