@@ -1,4 +1,4 @@
-import type { HouseStyle } from '@/core/house';
+import { HouseStyleSchema, type HouseStyle } from '@/core/house';
 import type { Tx } from './pool';
 
 export type HouseRow = {
@@ -48,9 +48,12 @@ export async function writeFailingProofs(
     await tx('failing_proofs').insert(failing.map((row) => ({ ...row, organisation_id: organisationId })));
 }
 
+const read = (row: HouseRow | undefined): HouseRow | undefined =>
+  row && { ...row, style: HouseStyleSchema.parse(row.style) };
+
 /** The version of the house style that holds; undefined where there is none. */
 export const latestHouse = async (tx: Tx): Promise<HouseRow | undefined> =>
-  tx('house_styles').orderBy('number', 'desc').first();
+  read(await tx('house_styles').orderBy('number', 'desc').first());
 
 /** The number of the house style that holds; 0 where there is none. */
 export const houseNumber = async (tx: Tx): Promise<number> =>
@@ -72,7 +75,7 @@ export const houseVersions = async (
     .select('h.number', 'h.note', 'h.saved_at', 'u.name as who');
 
 export const houseVersion = async (tx: Tx, number: number): Promise<HouseRow | undefined> =>
-  tx('house_styles').where({ number }).first();
+  read(await tx('house_styles').where({ number }).first());
 
 export const insertHouse = (tx: Tx, row: HouseRow) =>
   tx('house_styles').insert({ ...row, style: JSON.stringify(row.style) });

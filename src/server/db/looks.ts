@@ -1,3 +1,4 @@
+import { LookSchema } from '@/core/look/schema';
 import type { Look } from '@/core/look';
 import type { Tx } from './pool';
 
@@ -11,7 +12,10 @@ export type LookRow = {
 };
 
 export const looksOf = async (tx: Tx, userId: string): Promise<LookRow[]> =>
-  tx('looks').where({ user_id: userId }).orderBy('name');
+  ((await tx('looks').where({ user_id: userId }).orderBy('name')) as LookRow[]).map((row) => ({
+    ...row,
+    look: LookSchema.parse(row.look),
+  }));
 
 export const insertLook = (tx: Tx, row: LookRow) => tx('looks').insert({ ...row, look: JSON.stringify(row.look) });
 

@@ -1,4 +1,4 @@
-import type { Composition, Draft } from '@/core/card';
+import { CompositionSchema, type Composition, type Draft } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import type { Knex } from 'knex';
 import type { Tx } from './pool';
@@ -22,12 +22,15 @@ export type PlanRow = {
   retry_at: Date | null;
 };
 
+const read = (row: PlanRow | undefined): PlanRow | undefined =>
+  row && { ...row, composition: row.composition && CompositionSchema.parse(row.composition) };
+
 export const planOf = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
-  tx('plans').where({ card_id: cardId }).first();
+  read(await tx('plans').where({ card_id: cardId }).first());
 
 /** The plan, locked for who carries it out; undefined where another process does so already. */
 export const planToCarryOut = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
-  tx('plans').where({ card_id: cardId }).forUpdate().skipLocked().first();
+  read(await tx('plans').where({ card_id: cardId }).forUpdate().skipLocked().first());
 
 export const writePlan = (tx: Tx, row: PlanRow) =>
   tx('plans')

@@ -1,4 +1,4 @@
-import type { PersonRecord } from '@/core/record';
+import { RecordSchema, type PersonRecord } from '@/core/record';
 import type { Tx } from './pool';
 
 export type RecordRow = {
@@ -15,11 +15,17 @@ export type RecordRow = {
 export const insertRecord = (tx: Tx, row: Omit<RecordRow, 'version'>) =>
   tx('records').insert({ ...row, body: JSON.stringify(row.body) });
 
-export const record = async (tx: Tx, id: string): Promise<RecordRow | undefined> => tx('records').where({ id }).first();
+/** A row as it stands today, whenever it was written. */
+const read = (row: RecordRow): RecordRow => ({ ...row, body: RecordSchema.parse(row.body) });
+
+export async function record(tx: Tx, id: string): Promise<RecordRow | undefined> {
+  const row: RecordRow | undefined = await tx('records').where({ id }).first();
+  return row && read(row);
+}
 
 export const recordsBy = async (tx: Tx, ids: string[]): Promise<Map<string, RecordRow>> => {
   const rows: RecordRow[] = await tx('records').whereIn('id', ids);
-  return new Map(rows.map((row) => [row.id, row]));
+  return new Map(rows.map((row) => [row.id, read(row)]));
 };
 
 export const records = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_name' | 'body' | 'updated_at'>[]> =>

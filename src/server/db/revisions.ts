@@ -1,4 +1,4 @@
-import type { Composition, Draft } from '@/core/card';
+import { CompositionSchema, type Composition, type Draft } from '@/core/card';
 import type { Tx } from './pool';
 
 export type RevisionRow = {
@@ -13,6 +13,10 @@ export type RevisionRow = {
   /** The draft that was published; null of revisions older than this column. */
   draft: Draft | null;
 };
+
+/** A row as it stands today, whenever it was published. */
+const read = (row: RevisionRow): RevisionRow => ({ ...row, composition: CompositionSchema.parse(row.composition) });
+const readOne = (row: RevisionRow | undefined): RevisionRow | undefined => row && read(row);
 
 export const insertRevision = (tx: Tx, row: RevisionRow) =>
   tx('revisions').insert({
@@ -33,10 +37,10 @@ export const revisionsOf = async (
     .select('r.number', 'r.published_at', 'r.note', 'u.name as who', tx.raw('r.draft IS NOT NULL AS restorable'));
 
 export const revision = async (tx: Tx, cardId: string, number: number): Promise<RevisionRow | undefined> =>
-  tx('revisions').where({ card_id: cardId, number }).first();
+  readOne(await tx('revisions').where({ card_id: cardId, number }).first());
 
 export const latestRevision = async (tx: Tx, cardId: string): Promise<RevisionRow | undefined> =>
-  tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first();
+  readOne(await tx('revisions').where({ card_id: cardId }).orderBy('number', 'desc').first());
 
 /** What each of these cards gives out today, by its id. */
 export const latestRevisions = async (tx: Tx, ids: string[]): Promise<Map<string, RevisionRow>> => {
@@ -46,7 +50,7 @@ export const latestRevisions = async (tx: Tx, ids: string[]): Promise<Map<string
     .orderBy('card_id')
     .orderBy('number', 'desc')
     .select('*');
-  return new Map(rows.map((row) => [row.card_id, row]));
+  return new Map(rows.map((row) => [row.card_id, read(row)]));
 };
 
 /** The number of the latest revision of each card. */

@@ -1,7 +1,7 @@
 import { draftOf, detailOf, detailOn, NAME_LINE, nameOn, reconcile } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import { writtenName, type PersonRecord } from '@/core/record';
 import { cardForUpdate, updateCard } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
@@ -27,7 +27,7 @@ export async function adoptWording(
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.write', row.record_id);
     if (row.version !== input.baseVersion) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
-    const body = RecordSchema.parse(person.body);
+    const body = person.body;
     const lines = reconcile(row.lines, body);
     const line = lines.find(({ detail }) => detail === input.line);
     if (!line || (line.wording === null && !line.own)) throw new Refusal({ code: 'NOT_FOUND' });

@@ -1,12 +1,12 @@
 import jsQR from 'jsqr';
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
-import { CompositionSchema, reconcile, squeeze, withheldFrom, type Composition } from '@/core/card';
+import { reconcile, squeeze, withheldFrom, type Composition } from '@/core/card';
 import { LIMITS } from '@/core/limits';
 import { TAG_ROOM, tagMemory } from '@/core/ndef';
 import { CODE_BYTES, drawSymbol, liveCodeText, QUIET_ZONE, symbolFor } from '@/core/qr';
 import { PROOF } from '@/core/words';
-import { cleanLine, RecordSchema } from '@/core/record';
+import { cleanLine } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
 import { card, type CardRow } from '@/server/db/cards';
 import { handOut, type HandOutRow } from '@/server/db/hand-outs';
@@ -34,10 +34,10 @@ export async function makeHandOut(
     const row = await card(tx, input.cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
-    if (row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
-    const { channel = 'code', frozen = false } = input;
     const revision = await latestRevision(tx, input.cardId);
-    const composition = CompositionSchema.parse(revision?.composition);
+    if (row.state !== 'published' || !revision) throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+    const { channel = 'code', frozen = false } = input;
+    const { composition } = revision;
     if (frozen) await refuseUnticked(tx, actor, row, composition, channel);
     const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()), (code) => ({
       channel,
@@ -62,7 +62,7 @@ async function refuseUnticked(
 ): Promise<void> {
   const person = await record(tx, row.record_id);
   if (!person) throw new Refusal({ code: 'NOT_FOUND' });
-  const body = RecordSchema.parse(person.body);
+  const body = person.body;
   const withheld = withheldFrom(body, reconcile(row.lines, body), channel, actor.organisation.country);
   const contact = squeeze(writeFrozenContact(composition, channel).replace(/\r\n /g, ''));
   const leaked = withheld.filter((value) => contact.includes(squeeze(value)));

@@ -1,6 +1,5 @@
 import {
   draftOf,
-  CompositionSchema,
   channelsOf,
   reconcile,
   type CardState,
@@ -14,7 +13,7 @@ import { reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
 import type { Language } from '@/core/language';
-import { RecordSchema, writtenName, type PersonRecord } from '@/core/record';
+import { writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards';
 import { handOutsOfCard } from '@/server/db/hand-outs';
@@ -78,7 +77,7 @@ async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow;
   const person = row && (await record(tx, row.record_id));
   if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
   authoriseFor(actor, 'card.read', row.record_id);
-  const body = RecordSchema.parse(person.body);
+  const body = person.body;
   return {
     row,
     now: {
@@ -119,7 +118,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
         ? {
             number: revision.number,
             publishedAt: revision.published_at.toISOString(),
-            composition: CompositionSchema.parse(revision.composition),
+            composition: revision.composition,
           }
         : null,
       plan: shownPlan(await planOf(tx, id)),

@@ -1,9 +1,9 @@
-import { compose, CompositionSchema, reconcile, type Composition } from '@/core/card';
+import { compose, reconcile, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { LayoutName } from '@/core/look';
-import { RecordSchema, writtenName } from '@/core/record';
+import { writtenName } from '@/core/record';
 import { card, newestCards, type CardRow } from '@/server/db/cards';
 import { latestRevision } from '@/server/db/revisions';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -24,10 +24,10 @@ export type CardBeside = { id: string; person: string; audience: string; composi
 async function ownComposition(tx: Tx, { organisation }: Actor, row: CardRow): Promise<Omit<CardBeside, 'id'> | null> {
   const person = await record(tx, row.record_id);
   if (!person) return null;
-  const body = RecordSchema.parse(person.body);
+  const body = person.body;
   const out = row.state === 'published' ? await latestRevision(tx, row.id) : undefined;
   const composition = out
-    ? CompositionSchema.parse(out.composition)
+    ? out.composition
     : orRefuse(compose(body, reconcile(row.lines, body), organisation.country, row.language, row));
   return { person: writtenName(composition.name), audience: row.audience, composition };
 }

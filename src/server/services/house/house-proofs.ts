@@ -1,10 +1,10 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import { CompositionSchema, type Composition } from '@/core/card';
+import type { Composition } from '@/core/card';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { ShownJob } from '@/core/jobs';
 import type { Problem } from '@/core/errors';
 import type { FailedCheck } from '@/core/proof';
-import { RecordSchema, writtenName } from '@/core/record';
+import { writtenName } from '@/core/record';
 import { cardsBy, cardsForShare, publishedCards, type CardRow } from '@/server/db/cards';
 import { latestRevisions, type RevisionRow } from '@/server/db/revisions';
 import { currentAddresses } from '@/server/db/directory';
@@ -35,7 +35,7 @@ async function outOf(tx: Tx, found: CardRow[]): Promise<Out[]> {
   return rows.flatMap((row) => {
     const [revision, person] = [revisions.get(row.id), people.get(row.record_id)];
     if (!revision || !person) return [];
-    const composition = CompositionSchema.parse(revision.composition);
+    const composition = revision.composition;
     return [{ row, revision, composition, person, address: addresses.get(row.id) ?? null }];
   });
 }
@@ -48,7 +48,7 @@ async function failingUnder(
   house: HouseStyle | null,
   clock: Clock,
 ): Promise<FailedCheck | null> {
-  const body = RecordSchema.parse(person.body);
+  const body = person.body;
   const toProve = {
     cardId: row.id,
     address,

@@ -1,6 +1,6 @@
 import { filesOf } from '@/core/card';
 import { Refusal, type Problem } from '@/core/errors';
-import { HouseStyleSchema, type HouseStyle } from '@/core/house';
+import type { HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { fails, FIRST_LOOK, LOOK_PARTS, pairsInUse, type LayoutName, type Look } from '@/core/look';
 import { cleanLine } from '@/core/record';
@@ -20,7 +20,7 @@ import { askForJob } from '@/server/services/jobs/jobs';
 /** The house style that holds, with its version; null where the organisation has none. */
 export async function houseOf(tx: Tx): Promise<{ number: number; style: HouseStyle } | null> {
   const row = await latestHouse(tx);
-  return row ? { number: row.number, style: HouseStyleSchema.parse(row.style) } : null;
+  return row ? { number: row.number, style: row.style } : null;
 }
 
 /** Within one transaction it stays the same, for thousands of cards that an import makes. */
@@ -75,7 +75,7 @@ export async function readHouseVersion(actor: Actor, number: number): Promise<{ 
   return inTenant(actor.organisationId, async (tx) => {
     const row = await houseVersion(tx, number);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
-    return { style: HouseStyleSchema.parse(row.style) };
+    return { style: row.style };
   });
 }
 

@@ -211,7 +211,7 @@ async function changeRecord(
     }
     const parsed = RecordSchema.safeParse(body);
     if (!parsed.success) return null;
-    await showOnDrafts(tx, row.id, RecordSchema.parse(row.body), parsed.data, clock);
+    await showOnDrafts(tx, row.id, row.body, parsed.data, clock);
     await updateRecord(tx, row.id, row.version, {
       written_name: writtenName(body.name),
       body: parsed.data,

@@ -5,7 +5,6 @@ import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import { FIRST_LOOK, type LayoutName } from '@/core/look';
 import type { Language } from '@/core/language';
 import { lineTypeOf } from '@/core/record/line-type';
-import { RecordSchema } from '@/core/record';
 import { card } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -54,7 +53,7 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.read', row.record_id);
-    const body = RecordSchema.parse(person.body);
+    const body = person.body;
     const composition = orRefuse(
       compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row),
     );
@@ -106,7 +105,7 @@ export async function faceOfRecord(
     const person = await record(tx, id);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.create', id);
-    const body = RecordSchema.parse(person.body);
+    const body = person.body;
     const lines = startingLines(
       body,
       { isPrivate: from.isPrivate, without: [] },

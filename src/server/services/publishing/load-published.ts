@@ -1,4 +1,4 @@
-import { CompositionSchema, pictureOn, type Composition } from '@/core/card';
+import { pictureOn, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { applyHouseStyle, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook } from '@/core/look';
@@ -79,7 +79,7 @@ export async function loadPublished(
     const address = await currentAddress(tx, entry.card_id);
     if (!revision || !owner || !address || row.state === 'draft') return null;
     const house = await houseOf(tx);
-    const composition = applyHouseStyle(CompositionSchema.parse(revision.composition), house?.style ?? null);
+    const composition = applyHouseStyle(revision.composition, house?.style ?? null);
     const plan = await planOf(tx, entry.card_id);
     // An end takes effect at its instant, before the row is written.
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
@@ -141,9 +141,7 @@ async function colleague(tx: Tx, id: string): Promise<PublishedCard['instead']> 
   const row = await card(tx, id);
   const revision = row?.state === 'published' ? await latestRevision(tx, id) : undefined;
   const address = revision && (await currentAddress(tx, id));
-  return revision && address
-    ? { address, name: writtenName(CompositionSchema.parse(revision.composition).name) }
-    : null;
+  return revision && address ? { address, name: writtenName(revision.composition.name) } : null;
 }
 
 /** Today's version of a card, for answers that write no event. */

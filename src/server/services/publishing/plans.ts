@@ -1,4 +1,4 @@
-import { CompositionSchema, type Composition } from '@/core/card';
+import type { Composition } from '@/core/card';
 import { readAddress } from '@/core/address';
 import { isTransient, orRefuse, Refusal, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
@@ -39,7 +39,7 @@ export const shownPlan = (row: PlanRow | undefined): Plan | null =>
         endsAt: row.ends_at?.toISOString() ?? null,
         endsWith: row.ends_with,
         problem: row.problem,
-        composition: row.publish_at && row.composition ? CompositionSchema.parse(row.composition) : null,
+        composition: row.publish_at ? row.composition : null,
       }
     : null;
 

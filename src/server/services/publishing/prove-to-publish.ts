@@ -1,7 +1,7 @@
-import { compose, CompositionSchema, draftOf, linesOn, reconcile, type Composition, type Draft } from '@/core/card';
+import { compose, draftOf, linesOn, reconcile, type Composition, type Draft } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
-import { RecordSchema, type PersonRecord } from '@/core/record';
+import type { PersonRecord } from '@/core/record';
 import { card, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -38,11 +38,11 @@ export async function outgoing(
 ): Promise<Outgoing> {
   const found = await record(tx, row.record_id);
   if (!found) throw new Refusal({ code: 'NOT_FOUND' });
-  const person = RecordSchema.parse(found.body);
+  const person = found.body;
   const of = planned?.draft ?? draftOf(row);
   const draft = { ...of, lines: reconcile(of.lines, person) };
   const composition = planned
-    ? CompositionSchema.parse(planned.composition)
+    ? planned.composition
     : orRefuse(compose(person, draft.lines, actor.organisation.country, draft.language, draft));
   const house = await houseOf(tx);
   await refuseMissingFiles(tx, draft);

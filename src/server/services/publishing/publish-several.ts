@@ -1,7 +1,6 @@
-import { compose, CompositionSchema, channelsOf, leavingOf, privacyOf, reconcile, type Leaving } from '@/core/card';
+import { compose, channelsOf, leavingOf, privacyOf, reconcile, type Leaving } from '@/core/card';
 import { changesSince, type Change } from '@/core/revisions';
 import { Refusal, type Problem } from '@/core/errors';
-import { RecordSchema } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
 import { cardForUpdate, cardsOfRecord } from '@/server/db/cards';
 import { handOutsOfCard } from '@/server/db/hand-outs';
@@ -37,13 +36,13 @@ export async function cardsBehind(
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.read', recordId);
-    const body = RecordSchema.parse(person.body);
+    const body = person.body;
     const behind: CardBehind[] = [];
     for (const row of await cardsOfRecord(tx, recordId)) {
       const revision = row.state === 'published' ? await latestRevision(tx, row.id) : undefined;
       if (!revision) continue;
       const composed = compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row);
-      const before = CompositionSchema.parse(revision.composition);
+      const before = revision.composition;
       const changes = composed.ok ? changesSince(before, composed.value) : [];
       if (changes.length === 0 && composed.ok) continue;
       const handOuts = await handOutsOfCard(tx, row.id);

@@ -1,7 +1,7 @@
 import { goesOut, type CardState } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
-import { RecordSchema, writtenName, type Crop, type Detail, type PersonRecord } from '@/core/record';
+import { writtenName, type Crop, type Detail, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
@@ -43,7 +43,7 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
     return {
       id,
       version: row.version,
-      body: RecordSchema.parse(row.body),
+      body: row.body,
       cards: cards.map((card) => ({
         id: card.id,
         audience: card.audience,
@@ -80,7 +80,7 @@ export async function saveRecord(
         'picture' in detail ? [detail.picture, ...('crop' in detail && detail.crop ? [detail.crop.from] : [])] : [];
       for (const hash of named) if (!(await mayShow(tx, actor, hash))) throw new Refusal({ code: 'NOT_FOUND' });
     }
-    await showOnDrafts(tx, id, RecordSchema.parse(row.body), body, clock);
+    await showOnDrafts(tx, id, row.body, body, clock);
     const written = await updateRecord(tx, id, baseVersion, {
       written_name: writtenName(body.name),
       body,

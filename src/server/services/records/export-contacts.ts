@@ -2,7 +2,7 @@ import { compose, reconcile } from '@/core/card';
 import { applyHouseStyle } from '@/core/house';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { RecordSchema, type PersonRecord } from '@/core/record';
+import type { PersonRecord } from '@/core/record';
 import { contactFileName, writeContactFile, writeRecord, type VcardVersion } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { card } from '@/server/db/cards';
@@ -71,7 +71,7 @@ export async function exportContacts(
 async function recordFor(tx: Tx, id: string): Promise<{ body: PersonRecord; updatedAt: Date }> {
   const row = await record(tx, id);
   if (!row) throw new Refusal({ code: 'NOT_FOUND' });
-  return { body: RecordSchema.parse(row.body), updatedAt: row.updated_at };
+  return { body: row.body, updatedAt: row.updated_at };
 }
 
 async function cardFor(tx: Tx, actor: Actor, id: string) {

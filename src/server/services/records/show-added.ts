@@ -1,6 +1,6 @@
 import { addedTicks, draftOf, goesOut, PAGE_AND_FILE, privacyOf, reconcile, type Ticks } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { RecordSchema, type Detail, type PersonRecord } from '@/core/record';
+import type { Detail, PersonRecord } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
 import { cardForUpdate, cardsOfRecord, updateCard, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -81,7 +81,7 @@ export async function showOnCards(
   return inTenant(actor.organisationId, async (tx) => {
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
-    const body = RecordSchema.parse(person.body);
+    const body = person.body;
     const changed: string[] = [];
     // Always in the same order, so that two who do the same wait for each other and do not lock up.
     for (const id of [...new Set(chosen.onCards)].sort()) {
