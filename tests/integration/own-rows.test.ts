@@ -66,6 +66,23 @@ test('every table of organisations has an index led by them, and every foreign k
   expect(keys).toEqual([]);
 });
 
+test('two who lock the same rows in opposite orders both get through: the database takes one back, and it is done again', async () => {
+  const actor = await newActor(clock);
+  const [one, other] = [await person(actor), await person(actor)];
+  let tries = 0;
+  const both = (first: string, second: string) =>
+    inTenant(actor.organisationId, async (tx) => {
+      tries += 1;
+      await tx('records').where({ id: first }).forUpdate();
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      await tx('records').where({ id: second }).forUpdate();
+      return first;
+    });
+  const done = await Promise.all([both(one.recordId, other.recordId), both(other.recordId, one.recordId)]);
+  expect(done).toEqual([one.recordId, other.recordId]);
+  expect(tries).toBe(3);
+});
+
 test('without a tenant the application can neither read nor write a row of anybody, whatever where it forgets', async () => {
   await newActor(clock);
   for (const table of [

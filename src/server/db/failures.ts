@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { Refusal } from '@/core/errors';
 
 /** SQLSTATE classes and codes that say that the server is away or about to be: connection, shutdown, starting up, out of connections. */
@@ -27,6 +28,25 @@ export function violatedUnique(error: unknown): string | null {
 export function violatedCheck(error: unknown): string | null {
   if (codeOf(error) !== '23514') return null;
   return (error as { constraint?: string }).constraint ?? '';
+}
+
+/** Two transactions waited for each other, or saw each other's rows: one was taken back whole (SQLSTATE 40P01, 40001) and may be tried again. */
+const CONFLICT = new Set(['40P01', '40001']);
+const MOST_TRIES = 4;
+
+/**
+ * Runs a transaction, and again where it was taken back for another's sake, each time after a longer while. Whoever still loses is told to
+ * try later. What the work does outside of the database must be the same when it is done twice.
+ */
+export async function retried<T>(transaction: () => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries += 1)
+    try {
+      return await transaction();
+    } catch (error) {
+      if (!CONFLICT.has(codeOf(error))) throw error;
+      if (tries >= MOST_TRIES) throw new Refusal({ code: 'TOO_BUSY', seconds: 1 });
+      await setTimeout(tries * (10 + Math.random() * 40));
+    }
 }
 
 /** Runs a piece of database work; an absent database becomes the problem DATABASE_AWAY. */

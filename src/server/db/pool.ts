@@ -1,6 +1,6 @@
 import knex, { type Knex } from 'knex';
 import { applicationRole, settings } from '@/server/env';
-import { guarded } from './failures';
+import { guarded, retried } from './failures';
 
 export type Db = Knex;
 export type Tx = Knex.Transaction;
@@ -27,13 +27,18 @@ export async function closeDb(): Promise<void> {
   await open?.destroy();
 }
 
-/** Work in one transaction that sees the rows of one organisation and no other's (row-level security). */
+/**
+ * Work in one transaction that sees the rows of one organisation and no other's (row-level security). It is done again where another
+ * transaction was in its way.
+ */
 export const inTenant = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
   guarded(() =>
-    db().transaction(async (tx) => {
-      await tx.raw(`SELECT set_config('heathland.organisation', ?, true)`, [organisationId]);
-      return work(tx);
-    }),
+    retried(() =>
+      db().transaction(async (tx) => {
+        await tx.raw(`SELECT set_config('heathland.organisation', ?, true)`, [organisationId]);
+        return work(tx);
+      }),
+    ),
   );
 
 /** The same, and what is deleted and not yet erased is seen as well: for bringing it back and for telling of it. */
