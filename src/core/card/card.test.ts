@@ -1,5 +1,5 @@
 import type { Detail, PersonRecord } from '@/core/record';
-import { compose, firstLines, linesOn, reconcile, withheldFrom } from './index';
+import { compose, firstLines, NO_PARTS, linesOn, reconcile, withheldFrom } from './index';
 import { changesSince } from '@/core/revisions';
 
 const phone = (id: string, number: string, uses: Extract<Detail, { kind: 'phone' }>['uses']): Detail => ({
@@ -89,6 +89,18 @@ test('the wording of the name reaches its five parts; a wording that is no numbe
     'GB',
   );
   expect(wrong).toEqual({ ok: false, problem: { code: 'PHONE_UNREADABLE' } });
+});
+
+test('a card is said once in its own language: English where it names none', () => {
+  const lines = firstLines(person, { isPrivate: false });
+  const parts = { ...NO_PARTS, words: { en: {}, de: {}, fr: {} } };
+  const further = (language: string | null) => {
+    const composed = compose(person, lines, 'GB', language, parts);
+    return composed.ok && Object.keys(composed.value.further);
+  };
+  expect(further(null)).toEqual(['de', 'fr']);
+  expect(further('en')).toEqual(['de', 'fr']);
+  expect(further('de')).toEqual(['en', 'fr']);
 });
 
 test('what is withheld from a channel leaves out what another ticked line says too', () => {

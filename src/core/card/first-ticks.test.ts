@@ -9,6 +9,7 @@ import {
   copiedLines,
   firstLines,
   goesOut,
+  isPrivate,
   NO_PARTS,
   reconcile,
   startingLines,
@@ -17,6 +18,7 @@ import {
   type Line,
 } from './index';
 import { restoredDraft } from '@/core/revisions';
+import { firstTicks } from './first-ticks';
 
 let ids = 0;
 const make = (kind: Detail['kind'], value: object, label = ''): Detail =>
@@ -158,3 +160,15 @@ test.each(VERSIONS)(
     expect(values(false)).toHaveLength(record.details.length - 5);
   },
 );
+
+/** Common practice, no published source: a fax is a number like another, off the page and in the file. */
+test('a fax is private by what it is for and by its line, as any number is', () => {
+  const fax = (number: string, ...uses: Use[]) => phone(number, ['fax', ...uses]);
+  const isIt = (detail: Detail) => isPrivate(detail, personOf([firm, detail]), lineTypeOf);
+  expect(isIt(fax('+442079460124'))).toBe(false);
+  expect(isIt(fax('+442079460124', 'work'))).toBe(false);
+  expect(isIt(fax('+442079460124', 'home'))).toBe(true);
+  expect(isIt(fax('+447700900124'))).toBe(true);
+  const first = firstTicks(fax('+442079460124', 'work'), personOf([firm]), PUBLIC_AUDIENCE, lineTypeOf);
+  expect(first).toEqual({ page: false, file: true, code: false, tag: false });
+});

@@ -3,7 +3,16 @@ import fc from 'fast-check';
 import { compose, firstLines, linesOn, withheldFrom } from '@/core/card';
 import { FIRST_LOOK, groundsOf, hexOf, LOOK_PARTS, mix, PALETTES, type Ground, type Look } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
-import { applyHouseStyle, houseLook, judgeLook, NO_HOUSE, PART_FIELDS, withoutHouse, type HouseStyle } from './index';
+import {
+  applyHouseStyle,
+  houseLogo,
+  houseLook,
+  judgeLook,
+  NO_HOUSE,
+  PART_FIELDS,
+  withoutHouse,
+  type HouseStyle,
+} from './index';
 
 const part = fc.integer({ min: 0, max: 255 });
 const hex = fc.tuple(part, part, part).map(([r, g, b]) => hexOf([r / 255, g / 255, b / 255]));
@@ -118,6 +127,15 @@ const firm: HouseStyle['lines'][number] = {
   file: false,
 };
 const logo = { hash: 'c'.repeat(64), width: 90, height: 30 };
+
+test('the house’s logo is the one for its ground, and the other where there is one alone', () => {
+  const [day, night] = [logo, { ...logo, hash: 'd'.repeat(64) }];
+  const on = (logos: HouseStyle['logos']) =>
+    ['#FFFFFF', '#777777', '#6E6E6E', '#101820'].map((ground) => houseLogo({ ...NO_HOUSE, logos }, ground)?.hash[0]);
+  expect(on({ onLight: day, onDark: night })).toEqual(['c', 'c', 'd', 'd']);
+  expect(on({ onLight: day, onDark: null })).toEqual(['c', 'c', 'c', 'c']);
+  expect(on({ onLight: null, onDark: night })).toEqual(['d', 'd', 'd', 'd']);
+});
 
 test('the firm and the logo of a locked house style stand for the card’s own; a line that is only its page’s is in no file', () => {
   const composed = compose(ilse, firstLines(ilse, { isPrivate: false }), 'GB', null);

@@ -8,6 +8,8 @@ test('a link record has the bytes of the URI record type’s own example (NFC Fo
 
 test('in a tag’s memory stand the TLV of the message and its end; from 255 bytes on the length takes three (Type 2 Tag, 2.3)', () => {
   expect(hex(inTagMemory(Uint8Array.from([0xd0, 0, 0])))).toBe('0303D00000FE');
+  expect(hex(inTagMemory(new Uint8Array(254)).subarray(0, 2))).toBe('03FE');
+  expect(hex(inTagMemory(new Uint8Array(255)).subarray(0, 4))).toBe('03FF00FF');
   const long = inTagMemory(new Uint8Array(300));
   expect([long.length, hex(long.subarray(0, 4)), long.at(-1)]).toEqual([305, '03FF012C', 0xfe]);
 });

@@ -61,6 +61,7 @@ test('the same person by UID, mail, number and name, firm and name; a shared mar
   matcher.add('1', known, ['urn:uuid:card']);
   matcher.add('2', record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given: 'Maud' } }));
   matcher.add('3', record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given: 'Renske' } }));
+  matcher.add('4', record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given: 'Bram' } }));
   const find = (details: Partial<Detail>[], more: object = {}) => matcher.find(record(details, more));
   expect(find([], { uid: 'URN:UUID:CARD' })).toBe('1');
   expect(find([{ kind: 'email', address: 'Ilse@Tarnhope.example' }], { name: { given: 'I' } })).toBe('1');

@@ -52,6 +52,13 @@ test('a night over the change of clocks ends by the clock on the wall', () => {
   expect(openAt(bar, at('2026-03-29T03:00:00Z')).open).toBe(false);
 });
 
+test('a night over the end of the week', () => {
+  const bar = week('Sun 22-04');
+  expect(openAt(bar, at('2026-11-29T23:30:00Z'))).toEqual({ open: true, next: { day: 0, at: '04:00' } });
+  expect(openAt(bar, at('2026-11-30T03:59:00Z'))).toEqual({ open: true, next: { day: 0, at: '04:00' } });
+  expect(openAt(bar, at('2026-11-30T04:00:00Z'))).toEqual({ open: false, next: { day: 6, at: '22:00' } });
+});
+
 test('when it opens next is told, over a weekend too; no hours never open', () => {
   expect(openAt(week('Mon-Fri 9-17'), at('2026-11-27T18:00:00Z'))).toEqual({
     open: false,

@@ -27,6 +27,10 @@ describe('days', () => {
     expect(startOfDay('2026-03-30', 'Europe/London') - startOfDay('2026-03-29', 'Europe/London')).toBe(23 * 3_600_000);
     expect(startOfDay('2026-10-26', 'Europe/London') - startOfDay('2026-10-25', 'Europe/London')).toBe(25 * 3_600_000);
     expect(new Date(startOfDay('2026-07-01', 'Asia/Kathmandu')).toISOString()).toBe('2026-06-30T18:15:00.000Z');
+    // The zones farthest ahead of UTC and behind it.
+    expect(new Date(startOfDay('2026-07-01', 'Pacific/Tongatapu')).toISOString()).toBe('2026-06-30T11:00:00.000Z');
+    expect(new Date(startOfDay('2026-07-01', 'Pacific/Kiritimati')).toISOString()).toBe('2026-06-30T10:00:00.000Z');
+    expect(new Date(startOfDay('2026-07-01', 'Pacific/Pago_Pago')).toISOString()).toBe('2026-07-01T11:00:00.000Z');
   });
 
   test('midnight that a change of the clock skips (America/Santiago, 6 September 2026)', () => {
@@ -55,6 +59,28 @@ describe('figures, by the definitions of the product', () => {
       event('save', '2026-03-28T12:00:00Z'),
     ];
     expect(summarise(events, march).totals.saves).toBe(2);
+  });
+
+  test('a visit is its views: a save or a tap between two that lie 30 minutes apart joins them not, and each visit has its own', () => {
+    const acts = (...list: [EventKind, string][]) => list.map(([kind, time]) => event(kind, `2026-03-28T${time}:00Z`));
+    const across = acts(
+      ['view', '10:00'],
+      ['save', '10:20'],
+      ['tap', '10:25'],
+      ['view', '10:30'],
+      ['save', '10:31'],
+      ['tap', '10:32'],
+    );
+    expect(summarise(across, march).totals).toEqual({ views: 2, visits: 2, visitors: 1, saves: 2, taps: 2 });
+    const within = acts(
+      ['view', '10:00'],
+      ['save', '10:20'],
+      ['tap', '10:25'],
+      ['view', '10:29'],
+      ['save', '10:31'],
+      ['tap', '10:32'],
+    );
+    expect(summarise(within, march).totals).toEqual({ views: 2, visits: 1, visitors: 1, saves: 1, taps: 1 });
   });
 
   test('with Global Privacy Control the view counts and visits cannot be told', () => {

@@ -72,8 +72,9 @@ export function summarise(events: ResponseEvent[], period: { first: string; last
     }
     const key = `${day} ${event.visitor} ${event.card}`;
     const known = visits.get(key);
-    const goesOn = known !== undefined && event.at - known.lastAct < VISIT_GAP_MS;
-    if (event.kind === 'view' && !(known && event.at - known.lastView < VISIT_GAP_MS)) count('visits');
+    const begins = event.kind === 'view' && !(known && event.at - known.lastView < VISIT_GAP_MS);
+    const goesOn = known !== undefined && !begins && event.at - known.lastAct < VISIT_GAP_MS;
+    if (begins) count('visits');
     if (event.kind === 'save' && !(goesOn && known.saved)) count('saves');
     const tapped = goesOn ? known.tapped : new Set<string>();
     if (event.kind === 'tap' && !tapped.has(event.line ?? '')) {

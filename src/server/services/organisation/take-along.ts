@@ -1,6 +1,5 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { chmod, mkdtemp, open, rm } from 'node:fs/promises';
+import { createHash, randomUUID } from 'node:crypto';
+import { open, unlink, type FileHandle } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
@@ -36,7 +35,7 @@ const READ_AT_ONCE = 2;
 let reading = 0;
 
 /** Rows of a table that lie in a file, their bytes and SHA-256. */
-type Spooled = { name: string; file: string; bytes: number; hash: string };
+type Spooled = { name: string; file: FileHandle; bytes: number; hash: string };
 type Read = { migrations: string[]; tables: Spooled[]; hashes: string[] };
 
 /**
@@ -63,28 +62,27 @@ const streamed = (pieces: AsyncGenerator<Buffer>): ReadableStream<Uint8Array> =>
   Readable.toWeb(Readable.from(pieces)) as ReadableStream<Uint8Array>;
 
 async function* archiveOf(organisation: string, made: string): AsyncGenerator<Buffer> {
-  const folder = await mkdtemp(path.join(tmpdir(), 'heathland-along-'));
-  await chmod(folder, 0o700);
+  const spools: FileHandle[] = [];
   const archive = pack();
-  const filled = fill(archive, organisation, made, folder).catch((error: Error) => archive.destroy(error));
+  const filled = fill(archive, organisation, made, spools).catch((error: Error) => archive.destroy(error));
   try {
     for await (const piece of archive) yield piece as Buffer;
   } finally {
     archive.destroy();
     await filled;
-    await rm(folder, { recursive: true, force: true });
+    await Promise.all(spools.map((file) => file.close()));
   }
 }
 
-async function fill(archive: Pack, organisation: string, made: string, folder: string): Promise<void> {
+async function fill(archive: Pack, organisation: string, made: string, spools: FileHandle[]): Promise<void> {
   const mtime = new Date(made);
-  const { migrations, tables, hashes } = await readRows(organisation, folder);
+  const { migrations, tables, hashes } = await readRows(organisation, spools);
   const told: Record<string, string> = {};
   const add = async (name: string, size: number, bytes: Readable) => {
     await pipeline(bytes, archive.entry({ name, size, mtime, mode: 0o600 }));
   };
   for (const { name, file, bytes, hash } of tables) {
-    await add(name, bytes, createReadStream(file));
+    await add(name, bytes, file.createReadStream({ start: 0, autoClose: false }));
     told[name] = hash;
   }
   for (const hash of hashes) {
@@ -101,8 +99,8 @@ async function fill(archive: Pack, organisation: string, made: string, folder: s
   archive.finalize();
 }
 
-/** Reads all rows into files of a folder, in one snapshot. */
-async function readRows(organisation: string, folder: string): Promise<Read> {
+/** Reads all rows into files, in one snapshot. */
+async function readRows(organisation: string, spools: FileHandle[]): Promise<Read> {
   while (reading >= READ_AT_ONCE) await setTimeout(200);
   reading += 1;
   try {
@@ -113,7 +111,9 @@ async function readRows(organisation: string, folder: string): Promise<Read> {
       const tables: Spooled[] = [];
       for (const table of await organisationTables(ask)) {
         if (NOT_TOLD.has(table.name)) continue;
-        tables.push(await spool(tx, table, folder, columns.get(table.name) ?? [], hashes));
+        const file = await nameless();
+        spools.push(file);
+        tables.push(await spool(tx, table, file, columns.get(table.name) ?? [], hashes));
       }
       return { migrations: await appliedMigrations(ask), tables, hashes: [...hashes] };
     });
@@ -122,39 +122,41 @@ async function readRows(organisation: string, folder: string): Promise<Read> {
   }
 }
 
+/** A file that nobody else can open and that goes with this process, however it ends. */
+async function nameless(): Promise<FileHandle> {
+  const place = path.join(tmpdir(), `heathland-along-${randomUUID()}`);
+  const file = await open(/* turbopackIgnore: true */ place, 'wx+', 0o600);
+  await unlink(place);
+  return file;
+}
+
 async function spool(
   tx: Tx,
   { name, key }: OrganisationTable,
-  folder: string,
+  file: FileHandle,
   columns: string[],
   hashes: Set<string>,
 ): Promise<Spooled> {
-  const place = path.join(folder, `${name}.jsonl`);
   const sum = createHash('sha256');
   let [bytes, count, most] = [0, 0, FIRST_ROWS];
   const told = name === 'users' ? `(to_jsonb(t) || '${JSON.stringify(NO_SECRETS)}')` : 'to_json(t)';
-  const file = await open(place, 'wx', 0o600);
-  try {
-    // The database writes the lines itself: nothing of them is taken apart on this thread.
-    await tx.raw(
-      `DECLARE told NO SCROLL CURSOR FOR
+  // The database writes the lines itself: nothing of them is taken apart on this thread.
+  await tx.raw(
+    `DECLARE told NO SCROLL CURSOR FOR
        SELECT ${told}::text AS line, ARRAY[${columns.map((column) => `t."${column}"::text`).join()}]::text[] AS files
        FROM public."${name}" t WHERE "${key}" = current_setting('heathland.organisation')::uuid`,
-    );
-    for (;;) {
-      const { rows } = await tx.raw<{ rows: { line: string; files: (string | null)[] }[] }>(`FETCH ${most} FROM told`);
-      if (rows.length === 0) break;
-      const piece = Buffer.from(rows.map(({ line }) => `${line}\n`).join(''));
-      for (const hash of rows.flatMap((row) => row.files)) if (hash) hashes.add(hash);
-      sum.update(piece);
-      await file.write(piece);
-      bytes += piece.length;
-      count += rows.length;
-      most = Math.max(1, Math.min(MOST_ROWS, Math.floor((count / bytes) * PIECE)));
-    }
-    await tx.raw('CLOSE told');
-  } finally {
-    await file.close();
+  );
+  for (;;) {
+    const { rows } = await tx.raw<{ rows: { line: string; files: (string | null)[] }[] }>(`FETCH ${most} FROM told`);
+    if (rows.length === 0) break;
+    const piece = Buffer.from(rows.map(({ line }) => `${line}\n`).join(''));
+    for (const hash of rows.flatMap((row) => row.files)) if (hash) hashes.add(hash);
+    sum.update(piece);
+    await file.appendFile(piece);
+    bytes += piece.length;
+    count += rows.length;
+    most = Math.max(1, Math.min(MOST_ROWS, Math.floor((count / bytes) * PIECE)));
   }
-  return { name: `rows/${name}.jsonl`, file: place, bytes, hash: sum.digest('hex') };
+  await tx.raw('CLOSE told');
+  return { name: `rows/${name}.jsonl`, file, bytes, hash: sum.digest('hex') };
 }
