@@ -8,6 +8,7 @@ import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { files } from '@/server/files';
+import { log } from '@/server/log';
 import type { EventRow } from '@/server/db/events';
 import { drawingKey } from '@/server/services/media/draw-card';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
@@ -229,7 +230,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       });
       if (!outcome.recorded) return { header: 'not-recorded', version: 'unknown' };
       return { header: kind === 'bot' ? 'not-counted' : 'recorded', version: outcome.version };
-    } catch {
+    } catch (error) {
+      log.faultOfMany(error, {}, 'an event of a recipient could not be told');
       return { header: 'not-recorded', version: 'unknown' };
     }
   }

@@ -1,4 +1,5 @@
 import { pathForLog } from '@/server/log';
+import { codeOfError, framesOf } from '@/server/log/fault';
 import { targetOf } from '@/server/listen/target';
 
 /** Random secrets of previews, codes and ids, in every spelling that a server may be asked in. */
@@ -29,4 +30,30 @@ test('no secret of an address reaches a log, however it is spelt', () => {
     }
   expect(pathForLog('/api/cards/0f8fad5b-d9cb-469f-a165-70867728950e/live')).toBe('/api/cards/:id/live');
   expect(pathForLog('/_next/static/chunks/0a1b2c.js')).toBe('/_next/static/chunks/:id');
+});
+
+test('of an error the log has where it came from, and nothing of what it says, even where that looks like frames', () => {
+  const said =
+    'no such person Odile Brandreth\n    at secret (/odile/brandreth.ts:1:1)\n    at +44 7700 900731 (x.ts:1:1)';
+  const thrown = (made: () => unknown): unknown => {
+    try {
+      return made();
+    } catch (error) {
+      return error;
+    }
+  };
+  const errors = [
+    thrown(() => {
+      throw new TypeError(said);
+    }),
+    thrown(() => JSON.parse(said)),
+    Object.assign(new Error(said), { name: 'Odd', code: '23505' }),
+    Object.assign(new Error('short'), { stack: `Error: short\n${said}` }),
+    said,
+    null,
+  ];
+  for (const error of errors) expect(JSON.stringify(framesOf(error))).not.toMatch(/odile|secret|7700/i);
+  expect(framesOf(errors[0])[0]).toMatch(/log\.test\.ts:\d+$/);
+  expect(framesOf(errors[2])[0]).toMatch(/log\.test\.ts:\d+$/);
+  expect(errors.map(codeOfError)).toEqual(['TypeError', 'SyntaxError', '23505', 'Error', 'unknown', 'unknown']);
 });

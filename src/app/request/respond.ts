@@ -25,9 +25,7 @@ export async function respond(work: () => Promise<unknown>): Promise<Response> {
     return made instanceof Response ? made : Response.json(made ?? {}, { headers: { 'Cache-Control': 'no-store' } });
   } catch (error) {
     if (error instanceof Refusal) return problemResponse(error.problem);
-    const name = error instanceof Error ? error.name : 'unknown';
-    const id = (await headers()).get(REQUEST_ID);
-    log.error({ id, name, code: (error as { code?: string } | null)?.code }, 'the studio failed to answer');
+    log.fault(error, { id: (await headers()).get(REQUEST_ID) }, 'the studio failed to answer');
     return problemResponse({ code: 'UNEXPECTED' });
   }
 }

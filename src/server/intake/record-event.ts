@@ -37,7 +37,12 @@ export function createEventRecorder(
   async function commit(batch: Waiting[]) {
     const rows = batch.map(({ row }) => row);
     const id = randomUUID();
-    const versions = await write(id, rows).catch(() => write(id, rows).catch(() => null));
+    const versions = await write(id, rows)
+      .catch(() => write(id, rows))
+      .catch((error: unknown) => {
+        log.faultOfMany(error, { events: rows.length }, 'events of recipients could not be written down');
+        return null;
+      });
     committing = false;
     // The next group is on its way to the database before this one's answers are written.
     pump();

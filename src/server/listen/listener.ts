@@ -41,15 +41,7 @@ export function createListener(studio: Handler, state: () => ListenerState): Ser
       TRUSTED_PROXIES,
     );
     route(request, response, address, { studio, state, gate }).catch((error: unknown) => {
-      log.error(
-        {
-          id: request.headers[REQUEST_ID],
-          path: pathForLog(request.url ?? '/'),
-          name: error instanceof Error ? error.name : 'unknown',
-          code: (error as { code?: string }).code,
-        },
-        'answer failed',
-      );
+      log.fault(error, { id: request.headers[REQUEST_ID], path: pathForLog(request.url ?? '/') }, 'answer failed');
       if (!response.headersSent) response.writeHead(500, { 'Content-Type': 'text/plain; charset=utf-8' });
       response.end('Something failed here. Try again.');
     });

@@ -1,10 +1,9 @@
 import type { Clock } from '@/server/clock';
 import { clearFault, faults, noteFault } from '@/server/db/faults';
 import { inTenant } from '@/server/db/pool';
-import { log } from '@/server/log';
+import { codeOfError, log } from '@/server/log';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
-import { codeOfError } from './error-code';
 
 /** Writes down that a row of an organisation could not be swept, and why. */
 export async function faultAt(
@@ -13,7 +12,7 @@ export async function faultAt(
 ): Promise<void> {
   const code = codeOfError(row.error);
   const { organisationId, sweep: name, subject } = row;
-  log.error({ sweep: name, organisation: organisationId, code }, 'a row is at fault and was passed over');
+  log.fault(row.error, { sweep: name, organisation: organisationId }, 'a row is at fault and was passed over');
   await inTenant(organisationId, (tx) =>
     noteFault(tx, { organisation_id: organisationId, sweep: name, subject, code, at: new Date(clock.now()) }),
   );

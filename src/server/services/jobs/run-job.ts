@@ -3,6 +3,7 @@ import { hasEnded, MOST_ATTEMPTS } from '@/core/jobs';
 import type { Clock } from '@/server/clock';
 import { job, updateJob, writeProgress, type JobRow } from '@/server/db/jobs';
 import { inTenant } from '@/server/db/pool';
+import { log } from '@/server/log';
 import type { Actor } from '@/server/services/accounts/actor';
 import { actorOfUser } from '@/server/services/accounts/sessions';
 
@@ -50,6 +51,7 @@ export async function runJob(
     if (error instanceof Cancelled) return void (await write({ state: 'cancelled' }));
     if (error instanceof Refusal && !isTransient(error.problem))
       return void (await write({ state: 'failed', problem: error.problem }));
+    log.fault(error, { job: id, task: row.task, attempts }, 'a job failed');
     if (attempts >= MOST_ATTEMPTS) return void (await write({ state: 'failed', problem: { code: 'UNEXPECTED' } }));
     await write({ state: 'waiting' }).catch(() => undefined);
     throw error;

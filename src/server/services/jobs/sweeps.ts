@@ -3,7 +3,6 @@ import { forgetEndedSessions } from '@/server/db/accounts';
 import { forgetEndedPreviews } from '@/server/db/directory';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
-import { codeOfError } from './error-code';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
 import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
 import { runDuePlans } from '@/server/services/publishing/plans';
@@ -37,6 +36,6 @@ export async function sweep(names: Sweep[], clock: Clock): Promise<void> {
     try {
       await SWEEPS[name](clock);
     } catch (error) {
-      log.error({ sweep: name, code: codeOfError(error) }, 'a sweep failed and is tried again');
+      log.fault(error, { sweep: name }, 'a sweep failed and is tried again');
     }
 }
