@@ -41,6 +41,13 @@ export default [
   },
   ...importRules,
   {
+    // What nobody waits for fails unheard.
+    files: ['src/**/*.{ts,tsx}', 'commands/**/*.ts', 'demo/**/*.ts', 'migrations/**/*.ts'],
+    ignores: ['commands/bench/bare-next/**'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: { '@typescript-eslint/no-floating-promises': 'error' },
+  },
+  {
     files: ['src/ui/**/*.{ts,tsx}', 'src/app/**/*.tsx'],
     rules: { 'no-restricted-syntax': ['error', READS_ENV, ...WORDS] },
   },

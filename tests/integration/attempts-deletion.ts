@@ -2,7 +2,11 @@ import { COMPANY_DEFAULTS } from '@/core/company';
 import { inTenant, inTenantWithDeleted } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { readSettings, saveSettings } from '@/server/services/organisation/company-settings';
-import { bringBackOrganisation, deleteOrganisation, deleteOwnAccount } from '@/server/services/organisation/delete-organisation';
+import {
+  bringBackOrganisation,
+  deleteOrganisation,
+  deleteOwnAccount,
+} from '@/server/services/organisation/delete-organisation';
 import {
   bringBackCard,
   bringBackPerson,

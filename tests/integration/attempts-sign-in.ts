@@ -7,7 +7,13 @@ import {
   requireSecondFactor,
   resetSecondFactor,
 } from '@/server/services/accounts/second-factor';
-import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/accounts/sessions';
+import {
+  actorOf,
+  beginSession,
+  endOtherSessions,
+  endOwnSession,
+  listSessions,
+} from '@/server/services/accounts/sessions';
 import type { Attempt } from './attempts';
 import { clock, FIRST } from './belongings';
 

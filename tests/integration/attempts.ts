@@ -31,7 +31,13 @@ import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/ser
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { exportContacts } from '@/server/services/records/export-contacts';
 import { importContact } from '@/server/services/imports/import-contact';
-import { chooseContact, chooseContacts, openImport, takeImport, undoImport } from '@/server/services/imports/review-import';
+import {
+  chooseContact,
+  chooseContacts,
+  openImport,
+  takeImport,
+  undoImport,
+} from '@/server/services/imports/review-import';
 import { readContactFile } from '@/core/vcard';
 import { listFaults } from '@/server/services/jobs/faults';
 import { cancelJob, listJobs, readJob } from '@/server/services/jobs/jobs';

@@ -6,7 +6,11 @@ import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { createRecord } from '@/server/services/records/create-record';
-import { bringBackOrganisation, deleteOrganisation, deleteOwnAccount } from '@/server/services/organisation/delete-organisation';
+import {
+  bringBackOrganisation,
+  deleteOrganisation,
+  deleteOwnAccount,
+} from '@/server/services/organisation/delete-organisation';
 import {
   bringBackCard,
   bringBackPerson,

@@ -15,7 +15,13 @@ import { contactStream } from '@/server/services/records/contact-stream';
 import { exportContacts } from '@/server/services/records/export-contacts';
 import { listPeople } from '@/server/services/records/list-people';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
-import { chooseContact, chooseContacts, openImport, takeImport, undoImport } from '@/server/services/imports/review-import';
+import {
+  chooseContact,
+  chooseContacts,
+  openImport,
+  takeImport,
+  undoImport,
+} from '@/server/services/imports/review-import';
 import { runJob } from '@/server/services/jobs/run-job';
 import { JOB_TASKS } from '@/workers/tasks';
 import { clockAt, newActor, useDatabase } from './place';

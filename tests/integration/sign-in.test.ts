@@ -16,7 +16,13 @@ import {
   requireSecondFactor,
   resetSecondFactor,
 } from '@/server/services/accounts/second-factor';
-import { actorOf, beginSession, endOtherSessions, endOwnSession, listSessions } from '@/server/services/accounts/sessions';
+import {
+  actorOf,
+  beginSession,
+  endOtherSessions,
+  endOwnSession,
+  listSessions,
+} from '@/server/services/accounts/sessions';
 import { signIn } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
 import { refused } from './full-card';
