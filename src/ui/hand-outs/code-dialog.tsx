@@ -1,20 +1,11 @@
 'use client';
+import type { ShownCode } from '@/core/views';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { HAND_OUTS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-
-type Facts = {
-  text: string;
-  version: number;
-  modules: number;
-  level: string;
-  widthMm: number;
-  moduleMm: number;
-  readBack: { read: number; of: number };
-};
 
 /** The code of a hand-out at a size that a phone across the table reads, with what it holds and its proof. */
 export function CodeDialog({
@@ -24,11 +15,11 @@ export function CodeDialog({
   handOut: { id: string; code: string; placement: string; frozen: boolean };
   onClose: () => void;
 }) {
-  const [facts, setFacts] = useState<Facts | null>(null);
+  const [facts, setFacts] = useState<ShownCode | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   useEffect(() => {
     let current = true;
-    void call<Facts>(`/api/hand-outs/${handOut.id}/facts`).then((answer) => {
+    void call<ShownCode>(`/api/hand-outs/${handOut.id}/facts`).then((answer) => {
       if (!current) return;
       if (answer.ok) setFacts(answer.value);
       else setProblem(answer.problem);

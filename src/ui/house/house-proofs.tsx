@@ -1,4 +1,5 @@
 'use client';
+import type { FailingCards } from '@/core/views';
 import { useEffect, useState } from 'react';
 import { hasEnded, type ShownJob } from '@/core/jobs';
 import { HOUSE } from '@/core/words';
@@ -6,9 +7,9 @@ import { JobProgress } from '@/ui/company/job-progress';
 import { useJob } from '@/ui/company/use-job';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
-import { countOf, FailingCards, type Failing } from './house-effects';
+import { countOf, FailingList } from './house-effects';
 
-export type Proofs = { job: ShownJob | null; failing: Failing[] };
+export type Proofs = { job: ShownJob | null; failing: FailingCards[] };
 
 /** The proofs of all cards under the house style that holds: how far they are while they are made, then which fail. */
 export const HouseProofs = ({ first, zone }: { first: Proofs; zone: string }) =>
@@ -37,7 +38,7 @@ function OfJob({ first, begun, zone }: { first: Proofs; begun: ShownJob; zone: s
       ) : (
         <JobProgress job={job} />
       )}
-      {ended && <FailingCards failing={failing} />}
+      {ended && <FailingList failing={failing} />}
     </section>
   );
 }

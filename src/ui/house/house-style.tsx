@@ -1,4 +1,5 @@
 'use client';
+import type { HousePreview } from '@/core/views';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
@@ -12,7 +13,7 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 import { ColourField } from '@/ui/look/colour-field';
 import { HouseBlocks } from './house-blocks';
 import { HouseBeside, useCardsBeside } from './house-beside';
-import { HouseEffects, type HousePreview } from './house-effects';
+import { HouseEffects } from './house-effects';
 import { HouseFace } from './house-face';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';

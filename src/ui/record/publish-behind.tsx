@@ -1,27 +1,16 @@
 'use client';
+import type { CardBehind } from '@/core/views';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import type { Leaving } from '@/core/card';
-import type { Change } from '@/core/revisions';
 import { wordingOf, type Problem } from '@/core/errors';
 import { CARDS, PUBLISH } from '@/core/words';
 import { PublishPrivate } from '@/ui/card/publishing/publish-private';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-type Behind = {
-  id: string;
-  audience: string;
-  version: number;
-  revision: number;
-  changes: Change[];
-  leaving: Leaving[];
-  problem: Problem | null;
-};
-
-type Told = { recordVersion: number; cards: Behind[] };
+type Told = { recordVersion: number; cards: CardBehind[] };
 
 /** After a change of the record or of its cards (`at` is another then): which published cards no longer say what it says, what changes on each, and all of them at once. */
 export function PublishBehind({ recordId, at }: { recordId: string; at: string }) {

@@ -1,3 +1,4 @@
+import type { ShownMember } from '@/core/views';
 import { randomUUID } from 'node:crypto';
 import type { Device, Role } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';
@@ -25,20 +26,8 @@ import { beginSession } from './sessions';
 import { hashPassword, isPassword } from './passwords';
 import { refuseStale } from './fresh';
 
-export type Member = {
-  id: string;
-  name: string;
-  email: string;
-  role: Role;
-  ownRecord: string | null;
-  ownRecordName: string | null;
-  mustChangePassword: boolean;
-  hasLeft: boolean;
-  secondFactor: boolean;
-};
-
 /** The members of an organisation, those who have left last. Error: NOT_ALLOWED. */
-export async function listMembers(actor: Actor): Promise<Member[]> {
+export async function listMembers(actor: Actor): Promise<ShownMember[]> {
   authorise(actor, 'member.read');
   return inTenant(actor.organisationId, async (tx) => {
     const names = new Map((await recordNames(tx)).map((row) => [row.id, row.written_name]));

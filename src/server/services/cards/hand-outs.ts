@@ -1,3 +1,4 @@
+import type { ShownCode } from '@/core/views';
 import jsQR from 'jsqr';
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';
@@ -141,16 +142,6 @@ const rasterise = (svg: string, pixels: number): Promise<Buffer> =>
     .flatten({ background: '#fff' })
     .png()
     .toBuffer();
-
-export type ShownCode = {
-  text: string;
-  version: number;
-  modules: number;
-  level: string;
-  widthMm: number;
-  moduleMm: number;
-  readBack: { read: number; of: number };
-};
 
 /**
  * The facts of a hand-out's code, and whether a reader that did not draw it reads it back: the PNG is scaled to several

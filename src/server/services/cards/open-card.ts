@@ -1,18 +1,9 @@
-import {
-  draftOf,
-  channelsOf,
-  reconcile,
-  type CardState,
-  type Channel,
-  type Composition,
-  type Draft,
-  type Line,
-} from '@/core/card';
+import type { CardNow, ShownPlan } from '@/core/views';
+import { draftOf, channelsOf, reconcile, type CardState, type Channel, type Composition } from '@/core/card';
 import { skeletonOf, suggestAddress } from '@/core/address';
 import { reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
-import type { Language } from '@/core/language';
 import { writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards';
@@ -28,24 +19,9 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { filePicture } from '@/server/services/publishing/contact-context';
 import { pictureForFile } from '@/server/services/media/pictures';
-import { shownPlan, type Plan } from '@/server/services/publishing/plans';
+import { shownPlan } from '@/server/services/publishing/plans';
 
 export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
-
-/** What changes when somebody else saves: the draft, the record below it, and their versions. */
-export type CardNow = {
-  version: number;
-  recordVersion: number;
-  state: CardState;
-  lines: Line[];
-  audience: string;
-  language: Language | null;
-  blocks: Draft['blocks'];
-  opens: Draft['opens'];
-  words: Draft['words'];
-  look: Draft['look'];
-  record: PersonRecord;
-};
 
 export type OpenedCard = CardNow & {
   id: string;
@@ -60,7 +36,7 @@ export type OpenedCard = CardNow & {
   /** An address that is free, for a card that has none yet. */
   suggested: string | null;
   revision: { number: number; publishedAt: string; composition: Composition } | null;
-  plan: Plan | null;
+  plan: ShownPlan | null;
   handOuts: ShownHandOut[];
   /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
   channels: Channel[];

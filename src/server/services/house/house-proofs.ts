@@ -1,8 +1,8 @@
+import type { FailingCards, HousePreview } from '@/core/views';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { Composition } from '@/core/card';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { ShownJob } from '@/core/jobs';
-import type { Problem } from '@/core/errors';
 import type { FailedCheck } from '@/core/proof';
 import { writtenName } from '@/core/record';
 import { cardsBy, cardsForShare, publishedCards, type CardRow } from '@/server/db/cards';
@@ -71,31 +71,11 @@ const LOOKED_AT = 50;
 /** So long proofs are made for a preview; what is left is told, and proven once the house style is saved. */
 const PREVIEW_MS = 2_500;
 
-/** Cards that fail the same check of an output, the first of them each with what was found. */
-type Failing = {
-  channel: FailingProof['channel'];
-  check: string;
-  count: number;
-  cards: { cardId: string; person: string; audience: string; finding: string }[];
-};
-
-/** What saving a house style would do: cards that are out, those that would show something else, and proofs that would change. */
-export type HousePreview = {
-  cards: number;
-  changed: number;
-  proved: number;
-  /** Cards that would fail their proof and pass it today; and the number of those the other way round. */
-  fails: Failing[];
-  mends: number;
-  /** What saving it would be refused for. */
-  refused: Problem | null;
-};
-
 /** Of a check so many cards are named; the rest is a number. */
 const MOST_NAMED = 12;
 
-function byCheck(failing: (Omit<FailingProof, 'revision'> & { person: string; audience: string })[]): Failing[] {
-  const told: Failing[] = [];
+function byCheck(failing: (Omit<FailingProof, 'revision'> & { person: string; audience: string })[]): FailingCards[] {
+  const told: FailingCards[] = [];
   for (const { card_id: cardId, channel, check_name: check, finding, person, audience } of failing) {
     let same = told.find((each) => each.check === check && each.channel === channel);
     if (!same) told.push((same = { channel, check, count: 0, cards: [] }));
@@ -175,7 +155,7 @@ export async function proveHouse({ actor, clock, progress }: RunningJob): Promis
 }
 
 /** The proofs under the house style that holds: the job that makes them, and the cards that fail, by check. Error: NOT_ALLOWED. */
-export async function readHouseProofs(actor: Actor): Promise<{ job: ShownJob | null; failing: Failing[] }> {
+export async function readHouseProofs(actor: Actor): Promise<{ job: ShownJob | null; failing: FailingCards[] }> {
   authorise(actor, 'house.write');
   return inTenant(actor.organisationId, async (tx) => {
     const house = await houseOf(tx);

@@ -1,6 +1,6 @@
-import type { Composition } from '@/core/card';
+import type { ShownPlan } from '@/core/views';
 import { readAddress } from '@/core/address';
-import { isTransient, orRefuse, Refusal, type Problem } from '@/core/errors';
+import { isTransient, orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, setCardState } from '@/server/db/cards';
@@ -18,19 +18,7 @@ import { publishRow } from './publish-card';
 import { actorOfUser } from '@/server/services/accounts/sessions';
 import { faultAt, faultIsOver } from '@/server/services/jobs/faults';
 
-/** What is planned for a card; instants are ISO 8601. `problem` says why it could not be published at its time. */
-export type Plan = {
-  publishAt: string | null;
-  address: string;
-  note: string;
-  endsAt: string | null;
-  endsWith: 'resting' | 'retired' | null;
-  problem: Problem | null;
-  /** What goes out at its time; null where nothing does, and of plans from before this was kept: then the draft as it stands. */
-  composition: Composition | null;
-};
-
-export const shownPlan = (row: PlanRow | undefined): Plan | null =>
+export const shownPlan = (row: PlanRow | undefined): ShownPlan | null =>
   row
     ? {
         publishAt: row.publish_at?.toISOString() ?? null,
@@ -51,9 +39,9 @@ export const shownPlan = (row: PlanRow | undefined): Plan | null =>
 export async function planCard(
   actor: Actor,
   id: string,
-  input: Omit<Plan, 'problem' | 'composition'> & { seen?: { version: number; recordVersion: number } },
+  input: Omit<ShownPlan, 'problem' | 'composition'> & { seen?: { version: number; recordVersion: number } },
   clock: Clock,
-): Promise<{ plan: Plan | null }> {
+): Promise<{ plan: ShownPlan | null }> {
   authorise(actor, 'card.publish');
   const [publishAt, endsAt] = [input.publishAt, input.endsAt].map((at) => (at ? new Date(at) : null));
   const address = publishAt ? orRefuse(readAddress(input.address)) : '';

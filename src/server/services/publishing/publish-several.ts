@@ -1,6 +1,7 @@
-import { compose, channelsOf, leavingOf, privacyOf, reconcile, type Leaving } from '@/core/card';
-import { changesSince, type Change } from '@/core/revisions';
-import { Refusal, type Problem } from '@/core/errors';
+import type { CardBehind } from '@/core/views';
+import { compose, channelsOf, leavingOf, privacyOf, reconcile } from '@/core/card';
+import { changesSince } from '@/core/revisions';
+import { Refusal } from '@/core/errors';
 import { lineTypeOf } from '@/core/record/line-type';
 import { cardForUpdate, cardsOfRecord } from '@/server/db/cards';
 import { handOutsOfCard } from '@/server/db/hand-outs';
@@ -13,18 +14,6 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { provenThen, proveToPublish } from './prove-to-publish';
 import { publishRow } from './publish-card';
-
-/** A published card that no longer says what its record and lines say, with what publishing it would change. */
-export type CardBehind = {
-  id: string;
-  audience: string;
-  version: number;
-  revision: number;
-  changes: Change[];
-  /** What of it is private, first of all to be seen. */
-  leaving: Leaving[];
-  problem: Problem | null;
-};
 
 /** The published cards of a record that are behind, in the order they were made. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function cardsBehind(

@@ -1,7 +1,7 @@
 import { wordingOf } from '@/core/errors';
 import { CARD, FRAME, PLAN } from '@/core/words';
 import { instantIn, timeIn } from '@/ui/studio/instant';
-import type { Plan } from '@/ui/card/card-on-table';
+import type { ShownPlan } from '@/core/views';
 import type { CardDraft } from './use-card-draft';
 
 /** What changed since the last revision, what is saved, and the way back and forth between edits. */
@@ -14,7 +14,7 @@ export function SavedNote({
 }: {
   table: CardDraft;
   changes: number;
-  plan: Plan | null;
+  plan: ShownPlan | null;
   /** How many edits came since the plan was made. */
   notPlanned: number;
   zone: string;

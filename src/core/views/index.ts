@@ -1,0 +1,92 @@
+import type { Role } from '@/core/access';
+import type { Block, CardState, Composition, Leaving, Line, Opens, Words } from '@/core/card';
+import type { Problem } from '@/core/errors';
+import type { Language } from '@/core/language';
+import type { Look } from '@/core/look';
+import type { PersonRecord } from '@/core/record';
+import type { Change } from '@/core/revisions';
+
+// What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
+
+/** What changes on a card's table when somebody else saves: the draft, the record below it, and their versions. */
+export type CardNow = {
+  version: number;
+  recordVersion: number;
+  state: CardState;
+  lines: Line[];
+  audience: string;
+  language: Language | null;
+  blocks: Block[];
+  opens: Opens;
+  words: Words;
+  look: Look;
+  record: PersonRecord;
+};
+
+/** A published card that no longer says what its record and lines say, with what publishing it would change. */
+export type CardBehind = {
+  id: string;
+  audience: string;
+  version: number;
+  revision: number;
+  changes: Change[];
+  /** What of it is private, first of all to be seen. */
+  leaving: Leaving[];
+  problem: Problem | null;
+};
+
+/** Cards that fail the same check of an output, the first of them each with what was found. */
+export type FailingCards = {
+  channel: 'page' | 'contact file';
+  check: string;
+  count: number;
+  cards: { cardId: string; person: string; audience: string; finding: string }[];
+};
+
+/** What saving a house style would do: cards that are out, those that would show something else, and proofs that would change. */
+export type HousePreview = {
+  cards: number;
+  changed: number;
+  proved: number;
+  /** Cards that would fail their proof and pass it today; and the number of those the other way round. */
+  fails: FailingCards[];
+  mends: number;
+  /** What saving it would be refused for. */
+  refused: Problem | null;
+};
+
+/** A hand-out's code at 25 mm: what it holds, and whether a reader that did not draw it reads it back. Lengths in millimetres. */
+export type ShownCode = {
+  text: string;
+  version: number;
+  modules: number;
+  level: string;
+  widthMm: number;
+  moduleMm: number;
+  readBack: { read: number; of: number };
+};
+
+/** What happens to a card by itself. */
+export type ShownPlan = {
+  publishAt: string | null;
+  address: string;
+  note: string;
+  endsAt: string | null;
+  endsWith: 'resting' | 'retired' | null;
+  problem: Problem | null;
+  /** What goes out at its time. */
+  composition: Composition | null;
+};
+
+/** A member of an organisation, as those see who manage them. */
+export type ShownMember = {
+  id: string;
+  name: string;
+  email: string;
+  role: Role;
+  ownRecord: string | null;
+  ownRecordName: string | null;
+  mustChangePassword: boolean;
+  hasLeft: boolean;
+  secondFactor: boolean;
+};
