@@ -169,7 +169,7 @@ test('a fax is private by what it is for and by its line, as any number is', () 
   expect(isIt(fax('+442079460124'))).toBe(false);
   expect(isIt(fax('+442079460124', 'work'))).toBe(false);
   expect(isIt(fax('+442079460124', 'home'))).toBe(true);
-  expect(privacyOf(fax('+447700900124'), personOf([firm]), lineTypeOf)).toBe('mobile');
+  expect(privacyOf(fax('+447700900124', 'mobile'), personOf([firm]), lineTypeOf)).toBe('mobile');
   expect(isIt(fax('+447700900124'))).toBe(true);
   const first = firstTicks(fax('+442079460124', 'work'), personOf([firm]), PUBLIC_AUDIENCE, lineTypeOf);
   expect(first).toEqual({ page: false, file: true, code: false, tag: false });
