@@ -131,7 +131,7 @@ const SUBJECTS = {
   face: ['card', 'language', 'look', 'page', 'record'],
   words: ['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'record', 'response', 'vcard'],
   revisions: ['card', 'language', 'look', 'record', 'words'],
-  views: ['access', 'card', 'errors', 'language', 'look', 'record', 'revisions'],
+  shown: ['access', 'card', 'errors', 'language', 'look', 'record', 'revisions'],
   proof: ['card', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard', 'words'],
   specimen: [
     'card',

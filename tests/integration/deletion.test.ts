@@ -30,6 +30,7 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { recordEvent } from '@/server/intake/record-event';
 import { actorOf, actorOfUser, beginSession } from '@/server/services/accounts/sessions';
 import { sweep } from '@/server/services/jobs/sweeps';
+import { takeAlong } from '@/server/services/organisation/take-along';
 import { belongings, FIRST } from './belongings';
 import { clockAt, databaseUrl, newActor, useDatabase } from './place';
 
@@ -197,6 +198,13 @@ test('a deleted organisation gives nothing out, signs everybody out and is broug
   await expect(loadPublished({ address: 'firm-erased' })).rejects.toMatchObject(refused('CARD_DELETED'));
   const now = fresh((await actorOfUser(actor.userId, actor.organisationId))!);
   await expect(openCard(now, cardId)).rejects.toMatchObject(refused('ORGANISATION_DELETED'));
+  // What is theirs can still be taken along, and what nobody may sign in with is not in it.
+  const { bytes } = await takeAlong(now, clock);
+  const pieces: Uint8Array[] = [];
+  for await (const piece of bytes) pieces.push(piece);
+  const archive = Buffer.concat(pieces).toString('latin1');
+  for (const told of [cardId, 'quill@heath.example', 'manifest.json']) expect(archive).toContain(told);
+  expect(archive).not.toContain('$argon2id$');
   await bringBackOrganisation(now, clock);
   expect((await loadPublished({ address: 'firm-erased' }))?.cardId).toBe(cardId);
 

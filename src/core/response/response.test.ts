@@ -80,6 +80,8 @@ describe('figures, by the definitions of the product', () => {
       ['save', '10:31'],
       ['tap', '10:32'],
     );
+    const before = acts(['save', '10:00'], ['view', '10:01'], ['save', '10:02']);
+    expect(summarise(before, march).totals).toMatchObject({ views: 1, visits: 1, saves: 1 });
     expect(summarise(within, march).totals).toEqual({ views: 2, visits: 1, visitors: 1, saves: 1, taps: 1 });
   });
 

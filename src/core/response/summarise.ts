@@ -73,7 +73,9 @@ export function summarise(events: ResponseEvent[], period: { first: string; last
     const key = `${day} ${event.visitor} ${event.card}`;
     const known = visits.get(key);
     const begins = event.kind === 'view' && !(known && event.at - known.lastView < VISIT_GAP_MS);
-    const goesOn = known !== undefined && !begins && event.at - known.lastAct < VISIT_GAP_MS;
+    // A view after a gap of views ends what was before it; one after an act without any view goes on with it.
+    const anew = begins && known !== undefined && known.lastView > -Infinity;
+    const goesOn = known !== undefined && !anew && event.at - known.lastAct < VISIT_GAP_MS;
     if (begins) count('visits');
     if (event.kind === 'save' && !(goesOn && known.saved)) count('saves');
     const tapped = goesOn ? known.tapped : new Set<string>();

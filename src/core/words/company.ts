@@ -127,11 +127,11 @@ export const COMPANY = {
   addPattern: 'Add a service',
   saveSettings: 'Save',
   settingsSaved: 'Saved. Pages show it from now on.',
-  takeAlong: 'Take everything along',
+  takeAlong: 'Download everything',
   takeAlongNote:
-    'One archive with all records, cards, pictures, videos and figures, in open formats: tar, JSON lines and the files themselves. Another installation takes it in and gives out the very same pages, codes and addresses. Passwords and second factors are not in it. Whoever has it has everybody’s details: keep it safe.',
+    'One archive with all records, cards, pictures, videos and figures, in open formats: tar, JSON lines and the files themselves. Another Heathland installation can import it and then serves the same pages, codes and addresses. Passwords and second factors are not in it. Whoever has it has everybody’s details: keep it safe.',
   takeAlongAlone:
-    'One archive with your record, cards, pictures, videos and figures, in open formats: tar, JSON lines and the files themselves. Another installation takes it in and gives out the very same pages, codes and addresses. Your password is not in it. It holds your private details as well: keep it safe.',
+    'One archive with your record, cards, pictures, videos and figures, in open formats: tar, JSON lines and the files themselves. Another Heathland installation can import it and then serves the same pages, codes and addresses. Your password is not in it. It holds your private details as well: keep it safe.',
   download: 'Download archive',
   downloadBegun: 'The download begins. It is complete once your browser says so.',
   aloneNote: 'You work alone here: no roles, no members. Somebody joins you?',

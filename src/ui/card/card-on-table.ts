@@ -1,4 +1,4 @@
-import type { CardNow, ShownPlan } from '@/core/views';
+import type { CardNow, ShownPlan } from '@/core/shown';
 import type { Channel, Composition } from '@/core/card';
 import type { HouseStyle } from '@/core/house';
 import type { EmbeddedPicture } from '@/core/vcard';

@@ -5,7 +5,7 @@ import type { Problem } from '@/core/errors';
 import { COMPANY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
-import type { ShownMember } from '@/core/views';
+import type { ShownMember } from '@/core/shown';
 
 /** A password anew for somebody who forgot theirs, or a first one for somebody who is taken back. */
 export function FirstPassword({

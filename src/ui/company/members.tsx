@@ -8,7 +8,7 @@ import { COMPANY, FRAME, ROLE_NOTES } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';
-import type { ShownMember } from '@/core/views';
+import type { ShownMember } from '@/core/shown';
 import { NewMember } from './new-member';
 import { RemoveMember } from './remove-member';
 

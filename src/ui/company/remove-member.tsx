@@ -5,7 +5,7 @@ import type { Problem } from '@/core/errors';
 import { COMPANY, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import type { ShownMember } from '@/core/views';
+import type { ShownMember } from '@/core/shown';
 
 /** Says what stops working and what stays before a member's sign-in is taken away. */
 export function RemoveMember({

@@ -1,5 +1,5 @@
 'use client';
-import type { ShownCode } from '@/core/views';
+import type { ShownCode } from '@/core/shown';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';

@@ -1,5 +1,5 @@
 'use client';
-import type { FailingCards, HousePreview } from '@/core/views';
+import type { FailingCards, HousePreview } from '@/core/shown';
 import Link from 'next/link';
 import { HOUSE } from '@/core/words';
 

@@ -1,5 +1,5 @@
 'use client';
-import type { FailingCards } from '@/core/views';
+import type { FailingCards } from '@/core/shown';
 import { useEffect, useState } from 'react';
 import { hasEnded, type ShownJob } from '@/core/jobs';
 import { HOUSE } from '@/core/words';

@@ -1,5 +1,5 @@
 'use client';
-import type { HousePreview } from '@/core/views';
+import type { HousePreview } from '@/core/shown';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';

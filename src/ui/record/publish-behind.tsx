@@ -1,5 +1,5 @@
 'use client';
-import type { CardBehind } from '@/core/views';
+import type { CardBehind } from '@/core/shown';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';

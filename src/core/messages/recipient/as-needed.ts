@@ -15,8 +15,10 @@ const FURTHER: Record<Exclude<OurLanguage, 'en'>, () => Promise<Words>> = {
   it: () => import('./it').then(({ IT }) => IT),
 };
 
-/** Loads our words for what is said in a language; what is shown before stands in English. */
+/** Loads our words for what is said in a language; what is shown before, or while the line is lost, stands in English. */
 export async function loadWords(language: Language): Promise<void> {
   const ours = ourLanguage(language);
-  if (ours !== 'en') WORDS[ours] ??= await FURTHER[ours]();
+  if (ours === 'en' || WORDS[ours]) return;
+  const come = await FURTHER[ours]().catch(() => null);
+  if (come) WORDS[ours] = come;
 }

@@ -1,4 +1,4 @@
-import type { ShownMember } from '@/core/views';
+import type { ShownMember } from '@/core/shown';
 import { randomUUID } from 'node:crypto';
 import type { Device, Role } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';

@@ -1,4 +1,4 @@
-import type { ShownCode } from '@/core/views';
+import type { ShownCode } from '@/core/shown';
 import jsQR from 'jsqr';
 import sharp from 'sharp';
 import { Refusal } from '@/core/errors';

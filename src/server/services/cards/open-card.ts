@@ -1,4 +1,4 @@
-import type { CardNow, ShownPlan } from '@/core/views';
+import type { CardNow, ShownPlan } from '@/core/shown';
 import { draftOf, channelsOf, reconcile, type CardState, type Channel, type Composition } from '@/core/card';
 import { skeletonOf, suggestAddress } from '@/core/address';
 import { reachOf } from '@/core/access';

@@ -1,4 +1,4 @@
-import type { FailingCards, HousePreview } from '@/core/views';
+import type { FailingCards, HousePreview } from '@/core/shown';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { Composition } from '@/core/card';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';

@@ -17,6 +17,7 @@ import {
 } from '@/server/db/organisation-rows';
 import { inSnapshot, inTenantWithDeleted, type Tx } from '@/server/db/pool';
 import { files } from '@/server/files';
+import { log } from '@/server/log';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
@@ -64,7 +65,11 @@ const streamed = (pieces: AsyncGenerator<Buffer>): ReadableStream<Uint8Array> =>
 async function* archiveOf(organisation: string, made: string): AsyncGenerator<Buffer> {
   const spools: FileHandle[] = [];
   const archive = pack();
-  const filled = fill(archive, organisation, made, spools).catch((error: Error) => archive.destroy(error));
+  const filled = fill(archive, organisation, made, spools).catch((error: Error) => {
+    // Whoever went away has destroyed it already.
+    if (!archive.destroyed) log.fault(error, { organisation }, 'an archive could not be made to its end');
+    archive.destroy(error);
+  });
   try {
     for await (const piece of archive) yield piece as Buffer;
   } finally {

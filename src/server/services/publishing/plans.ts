@@ -1,4 +1,4 @@
-import type { ShownPlan } from '@/core/views';
+import type { ShownPlan } from '@/core/shown';
 import { readAddress } from '@/core/address';
 import { isTransient, orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';

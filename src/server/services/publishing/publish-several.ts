@@ -1,4 +1,4 @@
-import type { CardBehind } from '@/core/views';
+import type { CardBehind } from '@/core/shown';
 import { compose, channelsOf, leavingOf, privacyOf, reconcile } from '@/core/card';
 import { changesSince } from '@/core/revisions';
 import { Refusal } from '@/core/errors';

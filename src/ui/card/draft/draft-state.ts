@@ -1,7 +1,7 @@
 import { applyEdits, cellOf, draftOf, editsBetween, inverseOf, type Draft, type Edit } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import type { PersonRecord } from '@/core/record';
-import type { CardNow } from '@/core/views';
+import type { CardNow } from '@/core/shown';
 import type { Remembered } from './draft-memory';
 
 /** The table's draft: what the server has, what stands on screen, and the edits between that can be undone. */

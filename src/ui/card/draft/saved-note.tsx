@@ -1,7 +1,7 @@
 import { wordingOf } from '@/core/errors';
 import { CARD, FRAME, PLAN } from '@/core/words';
 import { instantIn, timeIn } from '@/ui/studio/instant';
-import type { ShownPlan } from '@/core/views';
+import type { ShownPlan } from '@/core/shown';
 import type { CardDraft } from './use-card-draft';
 
 /** What changed since the last revision, what is saved, and the way back and forth between edits. */

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { editsBetween, type Draft, type Edit } from '@/core/card';
 import { call } from '@/ui/studio/call';
 import { listen } from '@/ui/studio/listen';
-import type { CardNow } from '@/core/views';
+import type { CardNow } from '@/core/shown';
 import type { CardOnTable, Typing } from '@/ui/card/card-on-table';
 import { recall, remember } from './draft-memory';
 import { firstState, reduce } from './draft-state';
