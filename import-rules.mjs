@@ -14,7 +14,7 @@ const REACT = [
   '@dnd-kit/utilities',
   '@tanstack/react-virtual',
 ];
-const SERVER = ['clock', 'compute', 'files', 'fonts', 'log'];
+const SERVER = ['clock', 'compute', 'files', 'fonts', 'log', 'metrics'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
@@ -28,11 +28,12 @@ const LAYERS = {
     ['knex', 'pg', 'graphile-worker'],
   ],
   clock: [['core', 'clock'], []],
-  log: [['core', 'env', 'log'], ['pino']],
+  log: [['core', 'env', 'log', 'metrics'], ['pino']],
+  metrics: [['metrics'], ['prom-client']],
   fonts: [['core', 'fonts'], ['harfbuzzjs']],
   files: [['core', 'env', 'files'], ['aws4fetch']],
   compute: [
-    ['core', 'env', 'fonts', 'log', 'compute'],
+    ['core', 'env', 'fonts', 'log', 'metrics', 'compute'],
     [
       'sharp',
       'subset-font',
@@ -131,7 +132,7 @@ const SUBJECTS = {
   face: ['card', 'language', 'look', 'page', 'record'],
   words: ['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'record', 'response', 'vcard'],
   revisions: ['card', 'language', 'look', 'record', 'words'],
-  shown: ['access', 'card', 'errors', 'language', 'look', 'record', 'revisions'],
+  shown: ['access', 'card', 'errors', 'language', 'look', 'record', 'response', 'revisions'],
   proof: ['card', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard', 'words'],
   specimen: [
     'card',
@@ -195,6 +196,7 @@ const PATTERNS = {
   compute: 'src/server/compute',
   fonts: 'src/server/fonts',
   log: 'src/server/log',
+  metrics: 'src/server/metrics',
   services: 'src/server/services',
   intake: 'src/server/intake',
   listen: 'src/server/listen',

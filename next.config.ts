@@ -13,6 +13,7 @@ const config: NextConfig = {
     'harfbuzzjs',
     '@node-rs/argon2',
     'pino',
+    'prom-client',
     'jsqr',
     'graphile-worker',
     'jsdom',

@@ -17,6 +17,7 @@ import * as lightInbox from './0015-light-inbox';
 import * as companyDefaults from './0016-company-defaults';
 import * as takeAlong from './0017-take-along';
 import * as indexes from './0018-indexes';
+import * as atScale from './0019-at-scale';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -39,6 +40,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0016-company-defaults', ...companyDefaults },
   { name: '0017-take-along', ...takeAlong },
   { name: '0018-indexes', ...indexes },
+  { name: '0019-at-scale', ...atScale },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -17,7 +17,7 @@ const generated = async (client: Client, table: string): Promise<Set<string>> =>
     (
       await client.query<{ name: string }>(
         `SELECT column_name AS name FROM information_schema.columns
-         WHERE table_schema = 'public' AND table_name = $1 AND is_identity = 'YES'`,
+         WHERE table_schema = 'public' AND table_name = $1 AND (is_identity = 'YES' OR is_generated = 'ALWAYS')`,
         [table],
       )
     ).rows.map(({ name }) => name),

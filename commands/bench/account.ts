@@ -28,3 +28,24 @@ export const asking =
     if (!answer.ok) throw new Error(`${method} ${where} was answered with ${answer.status}`);
     return (await answer.json()) as never;
   };
+
+export type Newcomer = { ask: Asking; session: Record<string, string>; email: string };
+
+/** Somebody with an account of their own, as anybody can have one. */
+export async function newcomer(address: string, name: string): Promise<Newcomer> {
+  const email = `${name}-${Date.now()}@heath.example`.toLowerCase();
+  const answer = await fetch(`${address}/api/sign-up`, {
+    method: 'POST',
+    headers: { Origin: address, 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      name,
+      email,
+      password: 'a curlew at dusk over peat',
+      country: 'GB',
+      timeZone: 'Europe/London',
+    }),
+  });
+  if (!answer.ok) throw new Error(`sign-up was answered with ${answer.status}`);
+  const session = { Origin: address, Cookie: answer.headers.getSetCookie()[0]!.split(';')[0]! };
+  return { ask: asking(address, session), session, email };
+}

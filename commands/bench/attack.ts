@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import { heavyLines, WORST_INPUTS, type Ground, type Sent } from '../../tests/fixtures/worst-inputs';
 import { ROOT } from '../place';
 import { say } from '../stop';
-import { asking, type Asking } from './account';
+import { newcomer, type Newcomer } from './account';
 import { rowsOf } from './database';
 import type { Figure } from './figure';
 
@@ -25,26 +25,8 @@ const TAKEN_AWAY_MS = 40;
 type Slowest = { recipient: number; signedIn: number };
 export type Attacked = Slowest & { door: string; shape: string; answers: string };
 
-/** Somebody with an account of their own, as anybody can have one. */
-async function account(address: string, name: string): Promise<{ ask: Asking; session: Record<string, string> }> {
-  const answer = await fetch(`${address}/api/sign-up`, {
-    method: 'POST',
-    headers: { Origin: address, 'Content-Type': 'application/json' },
-    body: JSON.stringify({
-      name,
-      email: `${name}-${Date.now()}@heath.example`.toLowerCase(),
-      password: 'a curlew at dusk over peat',
-      country: 'GB',
-      timeZone: 'Europe/London',
-    }),
-  });
-  if (!answer.ok) throw new Error(`sign-up was answered with ${answer.status}`);
-  const session = { Origin: address, Cookie: answer.headers.getSetCookie()[0]!.split(';')[0]! };
-  return { ask: asking(address, session), session };
-}
-
 /** What an attacker makes first: a card at its limits, out and as a preview, and the largest picture. */
-async function prepare(address: string, { ask, session }: Awaited<ReturnType<typeof account>>): Promise<Ground> {
+async function prepare(address: string, { ask, session }: Newcomer): Promise<Ground> {
   const made = await ask<{ recordId: string; cardId: string }>('POST', '/api/records', {
     name: 'Attacker',
     phone: '',
@@ -146,9 +128,9 @@ export async function attackAll(
   databaseUrl: string,
   { told = () => undefined, ms = ATTACK_MS }: { told?: (attacked: Attacked) => void; ms?: number } = {},
 ): Promise<Attacked[]> {
-  const attacker = await account(address, 'Attacker');
-  const spender = await account(address, 'Spender');
-  const bystander = await account(address, 'Bystander');
+  const attacker = await newcomer(address, 'Attacker');
+  const spender = await newcomer(address, 'Spender');
+  const bystander = await newcomer(address, 'Bystander');
   const unlimited = () => rowsOf(databaseUrl, 'DELETE FROM rate_counts');
   const ground = await prepare(address, attacker);
   const { cardId } = await bystander.ask<{ cardId: string }>('POST', '/api/records', {

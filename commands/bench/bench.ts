@@ -17,6 +17,7 @@ import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
 import { measureLook } from './look';
 import { measurePages } from './pages';
+import { measureScale } from './scale';
 import { measureSurvival } from './survival';
 import { measureTable } from './table';
 import { measureTwo } from './two';
@@ -25,7 +26,7 @@ import { measureViews } from './views';
 const DATABASE = 'heathland_bench';
 const SECRET = 'a secret of the bench, which is no secret';
 
-const PARTS = ['pages', 'import', 'table', 'views', 'attack', 'two', 'blocks', 'look', 'survival', 'contacts'];
+const PARTS = ['pages', 'import', 'table', 'views', 'attack', 'two', 'blocks', 'look', 'survival', 'scale', 'contacts'];
 
 /** Measures every figure that must be reached, on the demo data in a database of its own; exit code 1 on a miss. Words choose parts. */
 export async function run(args: string[]): Promise<number> {
@@ -96,6 +97,7 @@ export async function run(args: string[]): Promise<number> {
     await take('two', () => measureTwo(environment, odile));
     await take('blocks', () => measureBlocks(environment, odile));
     await take('survival', () => measureSurvival(environment, cluster, odile));
+    await take('scale', () => measureScale(environment));
     // Last, since it leaves this process with a heap of fifty thousand contacts.
     await take('contacts', measureContacts);
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;

@@ -35,6 +35,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/imports/[import]/choices': 'record.create',
   'POST /api/imports/[import]/take': 'record.create',
   'POST /api/imports/[import]/undo': 'record.create',
+  'GET /api/people': 'record.read',
   'GET /api/contacts': 'record.read',
   'POST /api/contacts': 'record.read',
   'PUT /api/records/[record]': 'record.write',

@@ -191,7 +191,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   readPrefix: { action: 'addresses.write', run: (actor) => readPrefix(actor) },
   askPrefix: { action: 'addresses.write', act: 'prefix.asked', run: (actor) => askPrefix(actor, 'asked-for', clock) },
   readStorage: { action: 'storage.read', run: (actor) => readStorage(actor) },
-  listPeople: { action: 'record.read', run: (actor) => listPeople(actor, clock) },
+  listPeople: { action: 'record.read', run: (actor) => listPeople(actor, {}, clock) },
   listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
   ...LOOK_ATTEMPTS,
   cardNow: { action: 'card.read', of: true, run: (actor, { cardId }) => cardNow(actor, cardId) },

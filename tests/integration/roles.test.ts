@@ -88,7 +88,7 @@ describe('every service as every role', () => {
         expect([role, 'own', mine]).toEqual([role, 'own', reach === 'none' ? 'NOT_ALLOWED' : 'done']);
         if (!attempt.of) continue;
         const theirs = await outcome(attempt, actors.get(role)!, colleague);
-        const expected = { all: 'done', own: 'NOT_FOUND', none: 'NOT_ALLOWED' }[reach];
+        const expected = { all: 'done', team: 'NOT_FOUND', own: 'NOT_FOUND', none: 'NOT_ALLOWED' }[reach];
         expect([role, 'a colleague’s', theirs]).toEqual([role, 'a colleague’s', expected]);
       }
       if (attempt.of) expect(await outcome(attempt, stranger, colleague)).toBe('NOT_FOUND');

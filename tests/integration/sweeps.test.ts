@@ -24,6 +24,17 @@ const planned = async (actor: Actor, address: string) => {
 const stateOf = (actor: Actor, cardId: string) =>
   inTenant(actor.organisationId, async (tx) => (await tx('cards').where({ id: cardId }).first('state')).state);
 
+/** One view of a card of theirs, sorted. */
+const viewed = async ({ organisationId, ...actor }: Actor, at: string) => {
+  const { cardId } = await createRecord({ organisationId, ...actor }, { name: 'Seen', phone: '', email: '' }, clock);
+  await owner('INSERT INTO events (organisation_id, card_id, kind, occurred_at) VALUES ($1, $2, $3, $4)', [
+    organisationId,
+    cardId,
+    'view',
+    at,
+  ]);
+};
+
 type Case = {
   /** Puts a row at fault where the sweep meets it first. */
   spoil: (bad: Actor) => Promise<unknown>;
@@ -115,6 +126,20 @@ const CASES: Record<Sweep, Case | null> = {
       const { recordId } = await createRecord(actor, { name: 'Gone', phone: '', email: '' }, clock);
       await owner(`UPDATE records SET deleted_at = '2020-01-01' WHERE id = $1`, [recordId]);
       return async () => (await owner('SELECT FROM records WHERE id = $1', [recordId])).length === 0;
+    },
+    told: true,
+  },
+  figures: {
+    spoil: async (bad) => {
+      await owner('ALTER TABLE organisations DROP CONSTRAINT IF EXISTS organisations_time_zone_known');
+      await owner(`UPDATE organisations SET time_zone = 'Mars/Olympus' WHERE id = $1`, [bad.organisationId]);
+      await viewed(bad, '2026-11-20T10:00:00Z');
+    },
+    good: async (actor) => {
+      await viewed(actor, '2026-11-20T10:00:00Z');
+      return async () =>
+        (await owner('SELECT FROM response_days WHERE organisation_id = $1 AND NOT due AND views = 1', [actor.organisationId]))
+          .length === 1;
     },
     told: true,
   },

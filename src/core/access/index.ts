@@ -8,4 +8,14 @@ export {
   PASSWORD_LENGTH,
   type Device,
 } from './credentials';
-export { ACTIONS, mayReach, reachOf, ROLES, type Action, type Asker, type Reach, type Role } from './permissions';
+export {
+  ACTIONS,
+  mayReach,
+  reachOf,
+  recordsWithin,
+  ROLES,
+  type Action,
+  type Asker,
+  type Reach,
+  type Role,
+} from './permissions';

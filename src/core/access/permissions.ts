@@ -2,8 +2,11 @@
 export const ROLES = ['owner', 'administrator', 'brand keeper', 'holder', 'analyst'] as const;
 export type Role = (typeof ROLES)[number];
 
-/** How far a role reaches with an action: everything of the organisation, what belongs to the member's own record, or nothing. */
-export type Reach = 'all' | 'own' | 'none';
+/**
+ * How far a role reaches with an action: everything of the organisation, what belongs to the records of the member's team, to their own
+ * record, or nothing.
+ */
+export type Reach = 'all' | 'team' | 'own' | 'none';
 
 /**
  * What each role may do. Rows are actions, columns as {@link ROLES}: owner, administrator, brand keeper, holder, analyst.
@@ -51,11 +54,19 @@ export const ACTIONS = Object.keys(TABLE) as Action[];
 
 export const reachOf = (role: Role, action: Action): Reach => TABLE[action][ROLES.indexOf(role)]!;
 
-/** Whom a permission is asked for: the role, and the record that the member is the holder of, if any. */
-export type Asker = { role: Role; ownRecord: string | null };
+/** Whom a permission is asked for: the role, the record that the member is the holder of, if any, and those of their team. */
+export type Asker = { role: Role; ownRecord: string | null; team: readonly string[] };
+
+/** The records that a member reaches with an action. */
+export function recordsWithin(asker: Asker, action: Action): 'all' | string[] {
+  const reach = reachOf(asker.role, action);
+  if (reach === 'all') return 'all';
+  const own = reach === 'none' || asker.ownRecord === null ? [] : [asker.ownRecord];
+  return reach === 'team' ? [...own, ...asker.team] : own;
+}
 
 /** Whether a member may do something with what belongs to a record. Pure: everything was loaded before. */
 export function mayReach(asker: Asker, action: Action, recordId: string): boolean {
-  const reach = reachOf(asker.role, action);
-  return reach === 'all' || (reach === 'own' && asker.ownRecord === recordId);
+  const within = recordsWithin(asker, action);
+  return within === 'all' || within.includes(recordId);
 }

@@ -1,4 +1,4 @@
-import { createMatcher, differencesOf, firstChoice, withChosen } from './compare';
+import { differencesOf, firstChoice, knownAs, marksOf, withChosen } from './compare';
 import { RecordSchema, type Detail } from './record';
 
 const record = (details: Partial<Detail>[], more: object = {}) =>
@@ -57,13 +57,16 @@ test('another spelling is no difference; one of a kind changes, a further one ad
 });
 
 test('the same person by UID, mail, number and name, firm and name; a shared mark tells nobody', () => {
-  const matcher = createMatcher();
-  matcher.add('1', known, ['urn:uuid:card']);
-  matcher.add('2', record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given: 'Maud' } }));
-  matcher.add('3', record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given: 'Renske' } }));
-  matcher.add('4', record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given: 'Bram' } }));
-  const find = (details: Partial<Detail>[], more: object = {}) => matcher.find(record(details, more));
-  expect(find([], { uid: 'URN:UUID:CARD' })).toBe('1');
+  const office = (given: string) =>
+    record([{ kind: 'email', address: 'office@tarnhope.example' }], { name: { given } });
+  const everybody = { '1': known, '2': office('Maud'), '3': office('Renske'), '4': office('Bram') };
+  const byMark = (mark: string) =>
+    new Set(Object.entries(everybody).flatMap(([id, each]) => (marksOf(each).includes(mark) ? id : [])));
+  const card = '0d9f3c1e-8f0a-4a57-9a39-0b1c2d3e4f50';
+  const byOwnUid = (uid: string) => (uid === card ? '1' : null);
+  const find = (details: Partial<Detail>[], more: object = {}) => knownAs(record(details, more), { byMark, byOwnUid });
+  expect(find([], { uid: `URN:UUID:${card.toUpperCase()}` })).toBe('1');
+  expect(find([], { uid: 'urn:uuid:nobody' })).toBeNull();
   expect(find([{ kind: 'email', address: 'Ilse@Tarnhope.example' }], { name: { given: 'I' } })).toBe('1');
   expect(find([{ kind: 'phone', number: '+447700900182' }])).toBe('1');
   expect(find([{ kind: 'phone', number: '+447700900182' }], { name: { given: 'Somebody' } })).toBeNull();

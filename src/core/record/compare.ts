@@ -126,11 +126,11 @@ export function withChosen(known: PersonRecord, incoming: PersonRecord, chosen: 
 export const firstChoice = (differences: Difference[]): string[] =>
   differences.filter(({ kind }) => kind === 'adds').map(({ key }) => key);
 
-/** By what a person is known again, the surest first. */
-function marksOf(record: PersonRecord): string[] {
+/** By what a person is known again, the surest first: the same UID, mail address, number under the same name, or name at the same firm. */
+export function marksOf(record: PersonRecord): string[] {
   const name = letters(writtenName(record.name));
   return [
-    ...(record.uid ? [`uid ${record.uid.toLowerCase()}`] : []),
+    ...(record.uid ? [uidMark(record.uid)] : []),
     ...record.details.flatMap((detail) => (detail.kind === 'email' ? [`mail ${detail.address.toLowerCase()}`] : [])),
     ...record.details.flatMap((detail) => (detail.kind === 'phone' && name ? [`phone ${detail.number} ${name}`] : [])),
     ...record.details.flatMap((detail) =>
@@ -139,30 +139,25 @@ function marksOf(record: PersonRecord): string[] {
   ];
 }
 
-export type Matcher = {
-  /** Makes a record known; `marks` are further UIDs of it, such as those of its cards. */
-  add: (id: string, record: PersonRecord, uids?: string[]) => void;
-  /** The record of the same person: the same UID, mail address, number under the same name, or name at the same firm. */
-  find: (record: PersonRecord) => string | null;
-};
+const uidMark = (uid: string): string => `uid ${uid.toLowerCase()}`;
 
-/** Knows people again. A mark that two records share tells neither. */
-export function createMatcher(): Matcher {
-  const byMark = new Map<string, string | null>();
-  const mark = (text: string, id: string) => {
-    const known = byMark.get(text);
-    byMark.set(text, known === undefined || known === id ? id : null);
-  };
-  return {
-    add(id, record, uids = []) {
-      for (const text of [...marksOf(record), ...uids.map((uid) => `uid ${uid.toLowerCase()}`)]) mark(text, id);
-    },
-    find(record) {
-      for (const text of marksOf(record)) {
-        const known = byMark.get(text);
-        if (known) return known;
-      }
-      return null;
-    },
-  };
+/** Who is known by a mark, and by a UID of ours: that of a record, or of a card that recipients saved. */
+export type Known = { byMark: (mark: string) => ReadonlySet<string>; byOwnUid: (uuid: string) => string | null };
+
+const OWN_UID = /^urn:uuid:([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})$/i;
+
+/** The UUID of a UID as we give them out, or null: `urn:uuid:` and the id of a record or card (RFC 6350 6.7.6). */
+export const ownUid = (record: PersonRecord): string | null =>
+  OWN_UID.exec(record.uid ?? '')?.[1]?.toLowerCase() ?? null;
+
+/** The id of the record of the same person, or null. A mark that several records share tells none of them. */
+export function knownAs(record: PersonRecord, known: Known): string | null {
+  for (const mark of marksOf(record)) {
+    const own = record.uid && mark === uidMark(record.uid) ? ownUid(record) : null;
+    const ids = new Set(known.byMark(mark));
+    const byUid = own ? known.byOwnUid(own) : null;
+    if (byUid) ids.add(byUid);
+    if (ids.size === 1) return [...ids][0]!;
+  }
+  return null;
 }

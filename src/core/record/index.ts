@@ -1,13 +1,15 @@
 export { isBlock, readBlock, readLabelled, recognise, recogniseLine, type Block } from './block';
 export { clampCrop, squareOf, tooSmallFor, wholeCrop, type PhotoNeed } from './crop';
 export {
-  createMatcher,
   differencesOf,
   firstChoice,
   isKnown,
+  knownAs,
+  marksOf,
+  ownUid,
   withChosen,
   type Difference,
-  type Matcher,
+  type Known,
 } from './compare';
 export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans, type Hours, type Span } from './hours';
 export { labelIn } from './label';

@@ -4,6 +4,7 @@ import type { Problem } from '@/core/errors';
 import type { Language } from '@/core/language';
 import type { Look } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
+import type { Figures } from '@/core/response';
 import type { Change } from '@/core/revisions';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
@@ -90,3 +91,21 @@ export type ShownMember = {
   hasLeft: boolean;
   secondFactor: boolean;
 };
+
+/** A card as the list of people has it. */
+export type ListedCard = {
+  id: string;
+  audience: string;
+  state: CardState;
+  revision: number | null;
+  changed: string;
+  /** What keeps it from passing its proof under the house style that was saved since; null where nothing does. */
+  failing: string | null;
+  /** Figures of the last seven days. */
+  week: Figures;
+};
+
+export type ListedPerson = { id: string; name: string; role: string; picture: string | null; cards: ListedCard[] };
+
+/** A page of the list of people: `next` is where the following one begins, null at the end; `matching` how many there are in all. */
+export type PeoplePage = { people: ListedPerson[]; next: string | null; matching: number };

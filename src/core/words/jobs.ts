@@ -44,6 +44,7 @@ export const FAULTS = {
     'visitor secrets': 'Forgetting who visited: the organisation’s time zone is not known here',
     plans: 'A planned card could not be published or ended',
     'event inbox': 'What a recipient did could not be counted',
+    figures: 'The figures of a day could not be counted',
     files: 'Files that nothing shows any more could not be removed',
   } as Record<string, string | undefined>,
   column: { what: 'What', since: 'Since', last: 'Last time', times: 'Times', code: 'Code' },

@@ -17,6 +17,7 @@ export const PEOPLE = {
   failing: 'proof failing',
   nobodyMatches: (filter: string) => `Nobody matches “${filter}”.`,
   showEverybody: 'Show everybody',
+  partOf: (here: number, all: number) => `${here} of ${all}; the next ones come as you scroll.`,
 
   fromFile: 'From a contact file',
   fromFileText:

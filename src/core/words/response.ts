@@ -17,6 +17,7 @@ export const RESPONSE = {
   before: (number: number) => `${figure(number)} before`,
   shortAddresses: 'short addresses',
   formerHandOut: 'a former hand-out',
+  others: (count: number) => `${figure(count)} others`,
   noneTitle: 'Nothing to count yet',
   noneText: 'Once the card is published, its views, visits, saves and taps appear here, by day and by hand-out.',
   span: (first: string, last: string, timeZone: string) => `${first} to ${last}, days of ${timeZone}`,

@@ -3,6 +3,7 @@ import { setPriority } from 'node:os';
 import { Refusal } from '@/core/errors';
 import { computeProgram, settings } from '@/server/env';
 import { log } from '@/server/log';
+import { metrics } from '@/server/metrics';
 import { DEADLINES, type Kind } from './deadlines';
 import type { Input, Output, StreamKind } from './kinds';
 import { forgetParcels, packed } from './parcel';
@@ -58,7 +59,10 @@ function shared(): Shared {
         }
         return child;
       },
-      lost: (kind, why) => log.error({ kind, why }, 'a process of the compute pool was lost'),
+      lost: (kind, why) => {
+        metrics().endedComputing.inc({ kind, why });
+        log.error({ kind, why }, 'a process of the compute pool was lost');
+      },
     }),
   };
   return here[PLACE];

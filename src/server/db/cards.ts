@@ -47,7 +47,29 @@ export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => 
 export const cardForUpdate = async (tx: Tx, id: string): Promise<CardRow | undefined> =>
   tx('cards').where({ id }).forUpdate().first();
 
-export const cards = async (tx: Tx): Promise<CardRow[]> => tx('cards').orderBy('created_at');
+/** What a list shows of the cards of these people, in the order in which they were made. */
+export const listedCards = async (
+  tx: Tx,
+  recordIds: string[],
+): Promise<Pick<CardRow, 'id' | 'record_id' | 'audience' | 'state' | 'updated_at'>[]> =>
+  tx('cards')
+    .whereIn('record_id', recordIds)
+    .orderBy('created_at')
+    .select('id', 'record_id', 'audience', 'state', 'updated_at');
+
+/** Whose these cards are. */
+export const cardOwners = async (tx: Tx, ids: string[]): Promise<Pick<CardRow, 'id' | 'record_id'>[]> =>
+  tx('cards').whereIn('id', ids).select('id', 'record_id');
+
+/** These cards with whose they are and their names. */
+export const namedCards = async (
+  tx: Tx,
+  ids: string[],
+): Promise<(Pick<CardRow, 'id' | 'record_id' | 'audience'> & { written_name: string })[]> =>
+  tx('cards as c')
+    .join('records as r', 'r.id', 'c.record_id')
+    .whereIn('c.id', ids)
+    .select('c.id', 'c.record_id', 'c.audience', 'r.written_name');
 
 /** Cards that are out. */
 export const publishedCards = async (tx: Tx): Promise<string[]> =>
@@ -70,6 +92,11 @@ export const shownOnCardOf = async (tx: Tx, recordId: string, hash: string): Pro
 
 export const cardsOfRecord = async (tx: Tx, recordId: string): Promise<CardRow[]> =>
   tx('cards').where({ record_id: recordId }).orderBy('created_at');
+
+export const cardIdsOf = async (tx: Tx, recordIds: string[]): Promise<string[]> =>
+  (await tx('cards').whereIn('record_id', recordIds).orderBy('created_at').select<{ id: string }[]>('id')).map(
+    ({ id }) => id,
+  );
 
 /** Writes a card if it is still at `version`; false when somebody was faster. */
 export async function updateCard(

@@ -40,25 +40,25 @@ export async function showRecord(tx: Tx, id: string): Promise<string[]> {
   return rows.map((row) => row.id);
 }
 
+const hidden = (tx: Tx) =>
+  tx('records')
+    .whereNotNull('deleted_at')
+    .select('id', 'id as record_id', 'written_name as name', tx.raw('NULL::text AS audience'), 'deleted_at')
+    .unionAll(
+      tx('cards as c')
+        .join('records as r', 'r.id', 'c.record_id')
+        .whereNotNull('c.deleted_at')
+        .whereNull('r.deleted_at')
+        .select('c.id', 'c.record_id', 'r.written_name as name', 'c.audience', 'c.deleted_at'),
+    )
+    .as('hidden');
+
+export const countHidden = async (tx: Tx): Promise<number> =>
+  Number(((await tx.from(hidden(tx)).count('* as count')) as { count: string }[])[0]!.count);
+
 /** What is hidden: people, and cards of people who are not; what was deleted last comes first. */
 export const hiddenRows = async (tx: Tx): Promise<DeletedRow[]> =>
-  tx
-    .select<DeletedRow[]>('*')
-    .from(
-      tx('records')
-        .whereNotNull('deleted_at')
-        .select('id', 'id as record_id', 'written_name as name', tx.raw('NULL::text AS audience'), 'deleted_at')
-        .unionAll(
-          tx('cards as c')
-            .join('records as r', 'r.id', 'c.record_id')
-            .whereNotNull('c.deleted_at')
-            .whereNull('r.deleted_at')
-            .select('c.id', 'c.record_id', 'r.written_name as name', 'c.audience', 'c.deleted_at'),
-        )
-        .as('hidden'),
-    )
-    .orderBy('deleted_at', 'desc')
-    .orderBy('name');
+  tx.select<DeletedRow[]>('*').from(hidden(tx)).orderBy('deleted_at', 'desc').orderBy('name');
 
 /** What leads to a card, and who points at it. */
 export type Leading = Omit<Stopping, 'handOuts'>;

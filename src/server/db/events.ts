@@ -81,23 +81,6 @@ export async function sortInbox(db: Knex): Promise<number> {
   return passedOver;
 }
 
-type ReadEvent = {
-  kind: EventKind;
-  card_id: string;
-  hand_out_id: string | null;
-  line: string | null;
-  visitor: Buffer | null;
-  occurred_at: Date;
-};
-
-/** The events of a period of these cards. */
-export const eventsBetween = async (tx: Tx, from: Date, to: Date, cardIds: string[]): Promise<ReadEvent[]> =>
-  tx('events')
-    .whereIn('card_id', cardIds)
-    .where('occurred_at', '>=', from)
-    .where('occurred_at', '<', to)
-    .select('kind', 'card_id', 'hand_out_id', 'line', 'visitor', 'occurred_at');
-
 /** The day's secret of an organisation: made by the first who asks, the same for all who ask later. */
 export async function visitorSecret(tx: Tx, organisationId: string, day: string, fresh: Buffer): Promise<Buffer> {
   await tx('visitor_secrets')

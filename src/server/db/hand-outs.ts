@@ -21,4 +21,13 @@ export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefine
 export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> =>
   tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');
 
-export const handOuts = async (tx: Tx): Promise<HandOutRow[]> => tx('hand_outs').orderBy('created_at');
+/** These hand-outs with whose they are. */
+export const namedHandOuts = async (
+  tx: Tx,
+  ids: string[],
+): Promise<(Pick<HandOutRow, 'id' | 'card_id' | 'placement'> & { written_name: string; audience: string })[]> =>
+  tx('hand_outs as h')
+    .join('cards as c', 'c.id', 'h.card_id')
+    .join('records as r', 'r.id', 'c.record_id')
+    .whereIn('h.id', ids)
+    .select('h.id', 'h.card_id', 'h.placement', 'r.written_name', 'c.audience');

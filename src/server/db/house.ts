@@ -18,9 +18,15 @@ export type FailingProof = {
   finding: string;
 };
 
-/** Cards that are out and fail their proof under the house style, with the person of each; what was published since is not among them. */
-export const failingProofs = async (tx: Tx): Promise<(FailingProof & { person: string; audience: string })[]> =>
+/** Cards, of all or of these, that are out and fail their proof under the house style, with the person of each; what was published since is not among them. */
+export const failingProofs = async (
+  tx: Tx,
+  of: string[] | 'all' = 'all',
+): Promise<(FailingProof & { person: string; audience: string })[]> =>
   tx('failing_proofs as f')
+    .modify((query) => {
+      if (of !== 'all') query.whereIn('f.card_id', of);
+    })
     .join('cards as c', 'c.id', 'f.card_id')
     .join('records as p', 'p.id', 'c.record_id')
     .where('c.state', 'published')

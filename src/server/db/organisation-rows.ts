@@ -15,6 +15,10 @@ const LEFT = new Set([
   'failing_proofs',
   'imports',
   'import_entries',
+  // Kept by the database itself, of what is taken along.
+  'findable',
+  'response_days',
+  'response_figures',
 ]);
 
 export type OrganisationTable = { name: string; key: 'id' | 'organisation_id' };

@@ -12,7 +12,12 @@ export function db(): Knex {
   const { DATABASE_URL, SESSION_SECRET } = settings();
   pool ??= knex({
     client: 'pg',
-    connection: { connectionString: applicationRole(DATABASE_URL, SESSION_SECRET).url, connectionTimeoutMillis: 2_000 },
+    // Compiling a query takes longer than any of ours.
+    connection: {
+      connectionString: applicationRole(DATABASE_URL, SESSION_SECRET).url,
+      connectionTimeoutMillis: 2_000,
+      options: '-c jit=off',
+    },
     pool: { min: 0, max: 10 },
     acquireConnectionTimeout: 3_000,
     // Whoever asks hears of a failure; the library's own lines would repeat it outside of our log.

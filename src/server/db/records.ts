@@ -1,4 +1,5 @@
-import { RecordSchema, type PersonRecord } from '@/core/record';
+import { createHash } from 'node:crypto';
+import { marksOf, RecordSchema, type PersonRecord } from '@/core/record';
 import type { Tx } from './pool';
 
 export type RecordRow = {
@@ -12,11 +13,18 @@ export type RecordRow = {
   deleted_at?: Date | null;
 };
 
+/** What is written of a body: itself, and by what the person is known again. */
+const written = (body: PersonRecord) => ({ body: JSON.stringify(body), marks: hashedMarks(body) });
+
+/** Marks as they stand in the database: hashes of one length, so that no index holds a person's details. */
+export const hashedMark = (mark: string): string => createHash('sha256').update(mark).digest('base64url').slice(0, 16);
+export const hashedMarks = (body: PersonRecord): string[] => [...new Set(marksOf(body).map(hashedMark))];
+
 export const insertRecord = (tx: Tx, row: Omit<RecordRow, 'version'>) =>
-  tx('records').insert({ ...row, body: JSON.stringify(row.body) });
+  tx('records').insert({ ...row, ...written(row.body) });
 
 /** A row as it stands today, whenever it was written. */
-const read = (row: RecordRow): RecordRow => ({ ...row, body: RecordSchema.parse(row.body) });
+const read = <R extends Pick<RecordRow, 'body'>>(row: R): R => ({ ...row, body: RecordSchema.parse(row.body) });
 
 export async function record(tx: Tx, id: string): Promise<RecordRow | undefined> {
   const row: RecordRow | undefined = await tx('records').where({ id }).first();
@@ -28,12 +36,75 @@ export const recordsBy = async (tx: Tx, ids: string[]): Promise<Map<string, Reco
   return new Map(rows.map((row) => [row.id, read(row)]));
 };
 
-export const records = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_name' | 'body' | 'updated_at'>[]> =>
-  tx('records').select('id', 'written_name', 'body', 'updated_at').orderBy('written_name');
+/** What a list shows of a person. */
+export type ListedRecord = {
+  id: string;
+  written_name: string;
+  title: string | null;
+  firm: string | null;
+  picture: string | null;
+};
 
-/** The names of all records, without their details. */
-export const recordNames = async (tx: Tx): Promise<Pick<RecordRow, 'id' | 'written_name'>[]> =>
-  tx('records').select('id', 'written_name').orderBy('written_name');
+/** Whom a list is of: of everybody or of some records alone, and with words only who is found by all of them. */
+export type Listed = { within: 'all' | string[]; words: string[] };
+
+const listed = (tx: Tx, { within, words }: Listed) =>
+  tx('records as r').modify((query) => {
+    if (within !== 'all') query.whereIn('r.id', within);
+    if (words.length > 0) query.whereRaw('r.id IN (SELECT record_id FROM find_people(?::text[]))', [words]);
+  });
+
+/** People by name, `most` from after a place on. */
+export const listedRecords = async (
+  tx: Tx,
+  of: Listed,
+  { after, most }: { after: { name: string; id: string } | null; most: number },
+): Promise<ListedRecord[]> =>
+  listed(tx, of)
+    .modify((query) => {
+      if (after) query.whereRaw('(r.written_name, r.id) > (?, ?::uuid)', [after.name, after.id]);
+    })
+    .orderBy(['r.written_name', 'r.id'])
+    .limit(most)
+    .select('r.id', 'r.written_name', 'r.title', 'r.firm', 'r.picture');
+
+export const listedIds = async (tx: Tx, of: Listed): Promise<string[]> =>
+  (await listed(tx, of).orderBy(['r.written_name', 'r.id']).select<{ id: string }[]>('r.id')).map(({ id }) => id);
+
+const countOf = async (query: PromiseLike<unknown>): Promise<number> =>
+  Number((((await query) as { count: string }[])[0] as { count: string }).count);
+
+export const countListed = (tx: Tx, of: Listed): Promise<number> => countOf(listed(tx, of).count('* as count'));
+
+export const countCards = (tx: Tx): Promise<number> => countOf(tx('cards').count('* as count'));
+
+/** The names of these records, or of all, without their details. */
+export const recordNames = async (
+  tx: Tx,
+  ids: string[] | 'all' = 'all',
+): Promise<Pick<RecordRow, 'id' | 'written_name'>[]> =>
+  tx('records')
+    .modify((query) => {
+      if (ids !== 'all') query.whereIn('id', ids);
+    })
+    .select('id', 'written_name')
+    .orderBy('written_name');
+
+/** Records that have one of these marks, each with the mark. */
+export const recordsMarked = async (tx: Tx, marks: string[]): Promise<{ id: string; mark: string }[]> =>
+  (await tx.raw<{ rows: { id: string; mark: string }[] }>('SELECT * FROM records_marked(?::text[])', [marks])).rows;
+
+/** Records of before marks were written down, some at a time. */
+export const recordsWithoutMarks = async (tx: Tx, most: number): Promise<Pick<RecordRow, 'id' | 'body'>[]> =>
+  (await tx('records').whereNull('marks').limit(most).forUpdate().select('id', 'body')).map(read);
+
+export const writeMarks = async (tx: Tx, rows: { id: string; marks: string[] }[]): Promise<void> => {
+  await tx.raw(
+    `UPDATE records r SET marks = ARRAY(SELECT json_array_elements_text(m.marks))
+     FROM json_to_recordset(?::json) AS m(id uuid, marks json) WHERE r.id = m.id`,
+    [JSON.stringify(rows)],
+  );
+};
 
 /** Writes a record if it is still at `version`; false when somebody was faster. */
 export async function updateRecord(
@@ -44,7 +115,7 @@ export async function updateRecord(
 ): Promise<boolean> {
   const changed = await tx('records')
     .where({ id, version })
-    .update({ ...row, body: JSON.stringify(row.body), version: version + 1 });
+    .update({ ...row, ...written(row.body), version: version + 1 });
   return changed === 1;
 }
 
@@ -56,5 +127,3 @@ export async function deleteUntouched(tx: Tx, id: string, version: number): Prom
   await tx('cards').where({ record_id: id }).delete();
   return (await tx('records').where({ id }).delete()) === 1;
 }
-
-/** What an organisation's files take, in bytes, by what they are. */

@@ -53,9 +53,10 @@ export const latestRevisions = async (tx: Tx, ids: string[]): Promise<Map<string
   return new Map(rows.map((row) => [row.card_id, read(row)]));
 };
 
-/** The number of the latest revision of each card. */
-export const revisionNumbers = async (tx: Tx): Promise<Map<string, number>> => {
+/** The number of the latest revision of each of these cards. */
+export const revisionNumbers = async (tx: Tx, ids: string[]): Promise<Map<string, number>> => {
   const rows: { card_id: string; number: number }[] = await tx('revisions')
+    .whereIn('card_id', ids)
     .select('card_id')
     .max('number as number')
     .groupBy('card_id');

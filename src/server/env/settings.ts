@@ -45,6 +45,13 @@ const SettingsSchema = z.object({
     .describe('How many proxies in front may be believed for the client’s address'),
   PORT: z.coerce.number().int().min(0).max(65535).default(4600).describe('Port to listen on'),
   HOST: z.string().default('127.0.0.1').describe('Network address to listen on'),
+  METRICS_PORT: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(65535)
+    .optional()
+    .describe('Port of its own on which /metrics is answered (Prometheus text); none without it'),
   FILES_DIR: z.string().default('.heathland/files').describe('Folder of pictures and files'),
   S3_ENDPOINT: webAddress.optional().describe('Address of a store that speaks S3, instead of the folder'),
   S3_BUCKET: z.string().min(1).optional().describe('Its bucket'),

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { insertEvents, sortInbox, type EventRow } from '@/server/db/events';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
+import { metrics } from '@/server/metrics';
 
 /** Whether an event is safely written down, and today's version of its card if so. */
 export type Recorded = { recorded: true; version: number | undefined } | { recorded: false };
@@ -40,6 +41,7 @@ export function createEventRecorder(
     const versions = await write(id, rows)
       .catch(() => write(id, rows))
       .catch((error: unknown) => {
+        metrics().lostEvents.inc(rows.length);
         log.faultOfMany(error, { events: rows.length }, 'events of recipients could not be written down');
         return null;
       });
@@ -71,7 +73,10 @@ export function createEventRecorder(
 
   return (row) =>
     new Promise((tell) => {
-      if (waiting.length >= LONGEST_QUEUE) return tell({ recorded: false });
+      if (waiting.length >= LONGEST_QUEUE) {
+        metrics().lostEvents.inc();
+        return tell({ recorded: false });
+      }
       waiting.push({ row, tell });
       if (waiting.length >= GROUP) return pump();
       if (scheduled) return;

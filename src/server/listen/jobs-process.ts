@@ -1,4 +1,4 @@
-import { makeWorkerUtils, run } from 'graphile-worker';
+import { makeWorkerUtils, run, type Runner } from 'graphile-worker';
 import pg from 'pg';
 import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
@@ -6,7 +6,7 @@ import { quietQueue } from '@/server/db/migrate';
 import { closeDb } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { runJob } from '@/server/services/jobs/run-job';
-import { sweep } from '@/server/services/jobs/sweeps';
+import { sweep, type Sweep } from '@/server/services/jobs/sweeps';
 import { JOB_TASKS } from '@/workers/tasks';
 import { giveSigns } from './sign-of-life';
 
@@ -17,13 +17,18 @@ const DEAD_AFTER_S = 10;
 const BEAT_MS = 2_000;
 /** Plans of cards are looked at this often; they are made to the minute. */
 const PLANS_MS = 2_000;
+/** Days that are over are counted for reports this often. */
+const FIGURES_MS = 15_000;
 
 /**
  * Jobs in a process of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it
  * runs; a process that is killed leaves its locks, so every worker says that it lives, and the locks of the dead are opened.
  */
 async function main() {
-  const works = giveSigns(() => void stop());
+  const timers: NodeJS.Timeout[] = [];
+  let runner: Runner | undefined;
+  let begun = false;
+  const works = giveSigns('jobs', () => void stop());
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
   // A connection that breaks while the database is away is dropped; the library opens another.
   pool.on('error', () => undefined);
@@ -35,7 +40,7 @@ async function main() {
       (payload: unknown) => runJob(payload as { job: string; organisation: string }, work, systemClock),
     ]),
   );
-  const runner = await run({
+  runner = await run({
     pgPool: pool,
     concurrency: CONCURRENCY,
     pollInterval: 1_000,
@@ -60,23 +65,30 @@ async function main() {
     if (rows.length > 0) await utils.forceUnlockWorkers(rows.map(({ id }) => id));
     await pool.query(`DELETE FROM job_workers WHERE seen_at < now() - interval '1 hour'`);
   };
-  const timer = setInterval(() => void beat().catch(() => undefined), BEAT_MS);
+  timers.push(setInterval(() => void beat().catch(() => undefined), BEAT_MS));
   // One at a time in this process; over several processes each plan is locked while it is carried out.
-  let carrying = false;
-  const plans = setInterval(() => {
-    if (carrying) return;
-    carrying = true;
-    void sweep(['plans'], systemClock).finally(() => (carrying = false));
-  }, PLANS_MS);
+  const again = (names: Sweep[], ms: number) => {
+    let under = false;
+    timers.push(
+      setInterval(() => {
+        if (under) return;
+        under = true;
+        void sweep(names, systemClock).finally(() => (under = false));
+      }, ms),
+    );
+  };
+  again(['plans'], PLANS_MS);
+  again(['figures'], FIGURES_MS);
   // Once an hour is often enough for what has lain there for a month.
-  const tidying = setInterval(() => void sweep(['files', 'deleted'], systemClock), 3_600_000);
+  again(['files', 'deleted'], 3_600_000);
+  begun = true;
   works();
 
   async function stop() {
-    clearInterval(timer);
-    clearInterval(plans);
-    clearInterval(tidying);
-    await runner.stop().catch(() => undefined);
+    // Nothing is under way while it starts.
+    if (!begun) process.exit(0);
+    timers.forEach(clearInterval);
+    await runner?.stop().catch(() => undefined);
     await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
     process.exit(0);
   }

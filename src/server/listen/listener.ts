@@ -9,6 +9,7 @@ import { clientAddress } from './client-address';
 import { isInterface } from './interface-headers';
 import { targetOf } from './target';
 import { log, pathForLog, REQUEST_ID } from '@/server/log';
+import { metrics } from '@/server/metrics';
 
 /** What `/readyz` tells besides the database: names are those of processes that give no sign of life. */
 export type ListenerState = 'starting' | 'ready' | 'ending' | string[];
@@ -101,21 +102,28 @@ async function answerReady(response: ServerResponse, now: ListenerState): Promis
 const securityText = (): string =>
   `Contact: ${settings().SECURITY_CONTACT}\nExpires: ${new Date(Date.now() + 180 * 86_400_000).toISOString()}\n`;
 
+/** A status by its class, as metrics tell it: `2xx`. */
+const hundreds = (status: number): string => `${Math.floor(status / 100)}xx`;
+
 /** One line for each request of the studio; recipients' requests are counted, not logged. */
 function logWhenAnswered(request: IncomingMessage, response: ServerResponse): void {
   const began = performance.now();
-  response.once('finish', () =>
+  response.once('finish', () => {
+    const ms = performance.now() - began;
+    const { answers, seconds } = metrics();
+    answers.inc({ door: 'studio', status: hundreds(response.statusCode) });
+    seconds.observe(ms / 1_000);
     log.info(
       {
         id: request.headers[REQUEST_ID],
         method: request.method,
         path: pathForLog(request.url ?? '/'),
         status: response.statusCode,
-        ms: Math.round(performance.now() - began),
+        ms: Math.round(ms),
       },
       'answered',
-    ),
-  );
+    );
+  });
 }
 
 const NO_QUERY = new URLSearchParams();
@@ -136,6 +144,7 @@ async function answerPublic(request: IncomingMessage, response: ServerResponse, 
 }
 
 function send(response: ServerResponse, answer: RecipientAnswer): void {
+  metrics().answers.inc({ door: 'recipient', status: hundreds(answer.status) });
   response.writeHead(answer.status, answer.headers);
   const { body } = answer;
   if (typeof body === 'string' || Buffer.isBuffer(body)) response.end(body);

@@ -8,8 +8,10 @@ import { migrate, UnknownSecret } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
 import { sweep } from '@/server/services/jobs/sweeps';
+import { countProcess } from '@/server/metrics';
 import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
+import { createMetricsServer } from './metrics-server';
 import { startStudio } from './studio';
 import { keepRunning } from './watched';
 
@@ -24,7 +26,7 @@ const SWEEP_MS = 10 * 60_000;
 
 async function main() {
   usePrograms(path.dirname(fileURLToPath(import.meta.url)));
-  const { DATABASE_URL, SESSION_SECRET, SESSION_SECRET_BEFORE, PORT, HOST } = settings();
+  const { DATABASE_URL, SESSION_SECRET, SESSION_SECRET_BEFORE, PORT, HOST, METRICS_PORT } = settings();
   await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
   const dev = process.argv.includes('--dev');
   let state: ListenerState = 'starting';
@@ -44,11 +46,17 @@ async function main() {
   // Recipients first: they are answered while the studio is still starting.
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
+  const measured = METRICS_PORT === undefined ? null : createMetricsServer([studio, jobs]);
+  if (measured) {
+    countProcess('listener');
+    await new Promise<void>((resolve, reject) => measured.once('error', reject).listen(METRICS_PORT, HOST, resolve));
+  }
   const end = async () => {
     if (state === 'ending') return;
     state = 'ending';
     clearInterval(sweeping);
     clearInterval(sorting);
+    measured?.close();
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);

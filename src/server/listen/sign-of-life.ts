@@ -1,10 +1,14 @@
 import { endWithParent } from '@/server/compute/end-with-parent';
+import { settings } from '@/server/env';
+import { countedHere, countProcess, type ProcessName } from '@/server/metrics';
 
-/** The other end of {@link keepRunning}: answers that it lives, ends when told to. Answers with what says that it works. */
-export function giveSigns(stop: () => void): () => void {
+/** The other end of {@link keepRunning}: answers that it lives and what it has counted, ends when told to. Answers with what says that it works. */
+export function giveSigns(name: ProcessName, stop: () => void): () => void {
   endWithParent();
+  if (settings().METRICS_PORT !== undefined) countProcess(name);
   process.on('message', (message) => {
     if (message === 'alive?') process.send?.('alive');
+    if (message === 'counted?') void countedHere().then((counted) => process.send?.({ counted }));
     if (message === 'stop') stop();
   });
   return () => process.send?.('working');

@@ -13,7 +13,7 @@ export type StudioData = { dev: boolean; socket: string; hostname: string; port:
  * answered by the listener, do not pay for that, nor do they wait while a page of the studio is made.
  */
 async function main() {
-  const works = giveSigns(() => process.exit(0));
+  const works = giveSigns('studio', () => process.exit(0));
   const { dev, socket, hostname, port } = JSON.parse(process.argv[2]!) as StudioData;
   const server = createServer();
   const app = next({ dev, dir: process.cwd(), customServer: true, hostname, port, httpServer: server });

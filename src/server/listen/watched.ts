@@ -11,19 +11,23 @@ const SILENT_IN_DEV_MS = 60_000;
 /** Without a sign for so long it is not ready for anybody. */
 const SLOW_MS = 3_000;
 const RESTART_MS = 1_000;
+/** What it has counted is waited for so long. */
+const COUNTED_MS = 1_000;
 
 export type WatchedProcess = {
   /** Kept when it says for the first time that it works. */
   ready: Promise<void>;
   /** Whether it works and has given a sign of life lately. */
   alive: () => boolean;
+  /** What it has counted; nothing where it does not say so soon. */
+  counted: () => Promise<object[]>;
   /** Asks it to end, and ends it where it has not after so many milliseconds. */
   stop: (ms: number) => Promise<void>;
 };
 
 /**
  * Starts a program of ours as a process of its own and keeps it running: one that ends by itself, or whose thread gives no sign of life
- * any more, is started again. It says `working` once it works, answers `alive?` with `alive`, and ends when told `stop`.
+ * any more, is started again. It says `working` once it works, answers `alive?` with `alive` and `counted?` with what it has counted, and ends when told `stop`.
  */
 export function keepRunning(
   name: 'studio' | 'jobs',
@@ -36,6 +40,7 @@ export function keepRunning(
   let works = false;
   let seen = performance.now();
   let restart: NodeJS.Timeout | undefined;
+  const asked = new Set<(counted: object[]) => void>();
   let tellReady: () => void;
   const ready = new Promise<void>((resolve) => (tellReady = resolve));
 
@@ -50,8 +55,12 @@ export function keepRunning(
       } catch (error) {
         log.error({ name: (error as Error).name, process: name }, 'a process keeps its priority');
       }
-    child.on('message', (message) => {
+    child.on('message', (message: string | { counted: object[] }) => {
       seen = performance.now();
+      if (typeof message === 'object') {
+        for (const tell of asked) tell(message.counted);
+        asked.clear();
+      }
       if (message !== 'working') return;
       works = true;
       tellReady();
@@ -82,6 +91,18 @@ export function keepRunning(
   return {
     ready,
     alive: () => works && performance.now() - seen < SLOW_MS,
+    counted: () =>
+      new Promise((tell) => {
+        if (!works || !child?.connected) return tell([]);
+        const late = setTimeout(() => told([]), COUNTED_MS);
+        const told = (counted: object[]) => {
+          clearTimeout(late);
+          asked.delete(told);
+          tell(counted);
+        };
+        asked.add(told);
+        child.send('counted?', () => undefined);
+      }),
     async stop(ms) {
       ending = true;
       clearInterval(watch);

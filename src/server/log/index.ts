@@ -1,5 +1,6 @@
 import pino from 'pino';
 import { settings } from '@/server/env';
+import { metrics } from '@/server/metrics';
 import { codeOfError, framesOf } from './fault';
 
 export { codeOfError } from './fault';
@@ -18,13 +19,19 @@ export const log = {
   info: (facts: Facts, text: string) => made().info(facts, text),
   error: (facts: Facts, text: string) => made().error(facts, text),
   /** Something that nobody foresaw, or that is wrong outside of us: its code and where it came from, not what it says. */
-  fault: (error: unknown, facts: Facts, text: string) =>
-    made().error({ ...facts, code: codeOfError(error), frames: framesOf(error) }, text),
+  fault: (error: unknown, facts: Facts, text: string) => {
+    const code = codeOfError(error);
+    metrics().faults.inc({ code });
+    made().error({ ...facts, code, frames: framesOf(error) }, text);
+  },
   /** The same of what comes by the thousand, as while a database is away: one line a second, with how many there were before it. */
   faultOfMany: (error: unknown, facts: Facts, text: string) => {
     const kept = seldom.get(text);
     const now = performance.now();
-    if (kept && now - kept.at < SELDOM_MS) return void (kept.more += 1);
+    if (kept && now - kept.at < SELDOM_MS) {
+      metrics().faults.inc({ code: codeOfError(error) });
+      return void (kept.more += 1);
+    }
     seldom.set(text, { at: now, more: 0 });
     log.fault(error, { ...facts, ...(kept?.more ? { more: kept.more } : {}) }, text);
   },

@@ -1,39 +1,44 @@
 'use client';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
-import { memo, useCallback, useLayoutEffect, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { CARD, EXPORT, PEOPLE } from '@/core/words';
 import { MARKS } from '@/ui/card/card-head';
 import { shortDayIn } from '@/ui/studio/instant';
-import type { PersonInList } from './person';
+import type { ListedPerson } from '@/core/shown';
 
 /** Lists up to this length are drawn whole, so that a browser's own search finds everybody. */
 const MOST_WHOLE = 100;
 /** A person with one card, in CSS pixels; what a row really takes is measured. */
 const USUAL_HEIGHT = 57;
 
+/** So many rows before the end the next ones are asked for. */
+const NEAR_END = 30;
+
 /** What a server, which knows no window, draws of it. */
 const FIRST_RECT = { width: 1_280, height: 800 };
 const estimateSize = () => USUAL_HEIGHT;
 
 type Props = {
-  people: PersonInList[];
+  people: ListedPerson[];
   zone: string;
   chosen: ReadonlySet<string>;
   onChoose: (id: string, on: boolean) => void;
+  /** Asks for what comes after; null where this is everybody. */
+  onEnd: (() => void) | null;
 };
 
-/** Everybody asked for; of a long list only the part in sight stands in the document. */
+/** Everybody asked for; of a long list only the part in sight stands in the document, and what comes after is asked for in time. */
 export function PeopleRows(props: Props) {
-  return props.people.length > MOST_WHOLE ? <InSight {...props} /> : <Whole {...props} />;
+  return props.onEnd || props.people.length > MOST_WHOLE ? <InSight {...props} /> : <Whole {...props} />;
 }
 
-const Whole = ({ people, zone, chosen, onChoose }: Props) =>
+const Whole = ({ people, zone, chosen, onChoose }: Omit<Props, 'onEnd'>) =>
   people.map((person) => (
     <PersonRows key={person.id} person={person} zone={zone} chosen={chosen.has(person.id)} onChoose={onChoose} />
   ));
 
-function InSight({ people, zone, chosen, onChoose }: Props) {
+function InSight({ people, zone, chosen, onChoose, onEnd }: Props) {
   const list = useRef<HTMLDivElement>(null);
   const [top, setTop] = useState(0);
   useLayoutEffect(() => {
@@ -47,6 +52,11 @@ function InSight({ people, zone, chosen, onChoose }: Props) {
     getItemKey: useCallback((at: number) => people[at]!.id, [people]),
     initialRect: FIRST_RECT,
   });
+  const last = rows.getVirtualItems().at(-1)?.index ?? 0;
+  const nearEnd = last >= people.length - NEAR_END;
+  useEffect(() => {
+    if (nearEnd) onEnd?.();
+  }, [nearEnd, onEnd, people.length]);
   return (
     <div ref={list} style={{ height: rows.getTotalSize(), position: 'relative' }}>
       {rows.getVirtualItems().map(({ index, key, start }) => (
@@ -69,7 +79,7 @@ const PersonRows = memo(function PersonRows({
   chosen,
   onChoose,
 }: {
-  person: PersonInList;
+  person: ListedPerson;
   zone: string;
   chosen: boolean;
   onChoose: (id: string, on: boolean) => void;

@@ -3,14 +3,19 @@ import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { DELETION, PEOPLE } from '@/core/words';
+import type { PeoplePage } from '@/core/shown';
+import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
 import { ExportBar } from './export-bar';
 import { PeopleRows } from './people-rows';
 import { NewPerson } from './new-person';
-import type { PersonInList } from './person';
+import { usePeople } from './use-people';
 
 type Props = {
-  people: PersonInList[];
+  /** The first page of them. */
+  first: PeoplePage;
+  /** How many there are in all. */
+  counts: { people: number; cards: number };
   /** How many people and cards are deleted and can be brought back. */
   deleted: number;
   mayAdd: boolean;
@@ -21,13 +26,17 @@ type Props = {
 };
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ people, deleted, mayAdd, country, zone, self }: Props) {
+export function People({ first, counts, deleted, mayAdd, country, zone, self }: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const choose = useStable((id: string, on: boolean) =>
     setChosen(new Set(on ? [...chosen, id] : [...chosen].filter((each) => each !== id))),
   );
+  // The field answers each key stroke at once; a long list follows as soon as it can.
+  const wanted = useDeferredValue(filter).trim().toLowerCase();
+  const list = usePeople(first, wanted);
+  const { people } = list.shown;
   const texts = useMemo(
     () =>
       people.map((person) =>
@@ -35,13 +44,18 @@ export function People({ people, deleted, mayAdd, country, zone, self }: Props) 
       ),
     [people],
   );
-  // The field answers each key stroke at once; a long list follows as soon as it can.
-  const wanted = useDeferredValue(filter).trim().toLowerCase();
   const shown = useMemo(
-    () => (wanted ? people.filter((_, at) => texts[at]!.includes(wanted)) : people),
-    [people, texts, wanted],
+    () =>
+      wanted && list.whole
+        ? people.filter((_, at) => wanted.split(/\s+/).every((word) => texts[at]!.includes(word)))
+        : people,
+    [people, texts, wanted, list.whole],
   );
-  if (people.length === 0 && !mayAdd) {
+  const chooseAll = async () => {
+    const ids = list.whole ? shown.map(({ id }) => id) : await list.everybody();
+    if (ids) setChosen(new Set(ids));
+  };
+  if (counts.people === 0 && !mayAdd) {
     return (
       <section className="first">
         <h1>{PEOPLE.nothingOfYours}</h1>
@@ -49,7 +63,7 @@ export function People({ people, deleted, mayAdd, country, zone, self }: Props) 
       </section>
     );
   }
-  if (people.length === 0) {
+  if (counts.people === 0) {
     return (
       <section className="first">
         <h1>{PEOPLE.firstTitle}</h1>
@@ -69,12 +83,12 @@ export function People({ people, deleted, mayAdd, country, zone, self }: Props) 
         <div>
           <h1>{PEOPLE.title}</h1>
           <p className="sub">
-            {PEOPLE.counts(people.length, people.flatMap(({ cards }) => cards).length)}
+            {PEOPLE.counts(counts.people, counts.cards)}
             {deleted > 0 && <Link href="/people/deleted">{DELETION.link(deleted)}</Link>}
           </p>
         </div>
         <div className="acts">
-          {people.length > 5 && (
+          {counts.people > 5 && (
             <Form.Control
               type="search"
               aria-label={PEOPLE.filter}
@@ -96,7 +110,9 @@ export function People({ people, deleted, mayAdd, country, zone, self }: Props) 
           <span className="num">{PEOPLE.column.views}</span>
           <span className="num">{PEOPLE.column.saves}</span>
         </div>
-        <PeopleRows people={shown} zone={zone} chosen={chosen} onChoose={choose} />
+        <PeopleRows people={shown} zone={zone} chosen={chosen} onChoose={choose} onEnd={list.more} />
+        {list.more && <p className="nothing">{PEOPLE.partOf(shown.length, list.shown.matching)}</p>}
+        <ProblemNote problem={list.problem} />
         {shown.length === 0 && (
           <p className="nothing">
             {PEOPLE.nobodyMatches(filter)}{' '}
@@ -107,11 +123,7 @@ export function People({ people, deleted, mayAdd, country, zone, self }: Props) 
         )}
       </div>
       {chosen.size > 0 && (
-        <ExportBar
-          chosen={[...chosen]}
-          onAll={() => setChosen(new Set(shown.map(({ id }) => id)))}
-          onNone={() => setChosen(new Set())}
-        />
+        <ExportBar chosen={[...chosen]} onAll={() => void chooseAll()} onNone={() => setChosen(new Set())} />
       )}
       <Modal show={adding} onHide={() => setAdding(false)} size="lg" aria-labelledby="new-person" animation={false}>
         <Modal.Header closeButton>

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { figure, findingOf, RESPONSE } from '@/core/words';
-import type { Figures, Summary } from '@/core/response';
+import { PERIODS, type Figures, type Summary } from '@/core/response';
 import { DayChart } from './day-chart';
 
 type Report = {
@@ -10,10 +10,8 @@ type Report = {
   summary: Summary;
   before: Figures;
   placements: Record<string, string>;
-  cardNames: Record<string, string>;
 };
 
-const PERIODS = [7, 30, 90];
 const COLUMNS = (Object.keys(RESPONSE.column) as (keyof Figures)[]).map((key) => ({
   key,
   word: RESPONSE.column[key],
@@ -85,11 +83,16 @@ export function ResponseReport({
           <h2 className="caps">{RESPONSE.byHandOut}</h2>
           <FigureTable
             head={RESPONSE.placement}
-            rows={summary.handOuts.map((row) => ({
-              key: row.handOut ?? '',
-              name: nameOf(row.handOut).replace(/^s/, 'S'),
-              figures: row,
-            }))}
+            rows={[
+              ...summary.handOuts.map((row) => ({
+                key: row.handOut ?? '',
+                name: nameOf(row.handOut).replace(/^s/, 'S'),
+                figures: row,
+              })),
+              ...(summary.others
+                ? [{ key: 'others', name: RESPONSE.others(summary.others.count), figures: summary.others }]
+                : []),
+            ]}
             totals={summary.totals}
           />
         </div>

@@ -30,8 +30,10 @@ import { refuseStale } from './fresh';
 export async function listMembers(actor: Actor): Promise<ShownMember[]> {
   authorise(actor, 'member.read');
   return inTenant(actor.organisationId, async (tx) => {
-    const names = new Map((await recordNames(tx)).map((row) => [row.id, row.written_name]));
-    return (await members(tx, actor.organisationId)).map((row) => ({
+    const rows = await members(tx, actor.organisationId);
+    const own = rows.flatMap(({ own_record }) => own_record ?? []);
+    const names = new Map((await recordNames(tx, own)).map((row) => [row.id, row.written_name]));
+    return rows.map((row) => ({
       id: row.id,
       name: row.name,
       email: row.email,

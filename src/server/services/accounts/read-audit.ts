@@ -1,8 +1,8 @@
 import { ACTS, type Act, type SubjectKind } from '@/core/access';
 import { COMPANY, ENTRY } from '@/core/words';
-import { auditTrail } from '@/server/db/audit';
-import { cards } from '@/server/db/cards';
-import { handOuts } from '@/server/db/hand-outs';
+import { auditTrail, type ReadAuditRow } from '@/server/db/audit';
+import { namedCards } from '@/server/db/cards';
+import { namedHandOuts } from '@/server/db/hand-outs';
 import { members } from '@/server/db/accounts';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordNames } from '@/server/db/records';
@@ -27,9 +27,11 @@ export async function readAudit(actor: Actor, filter: AuditFilter): Promise<Audi
   authorise(actor, 'audit.read');
   return inTenant(actor.organisationId, async (tx) => {
     const rows = await auditTrail(tx, { ...filter, most: PAGE + 1 });
-    const nameOf = await names(tx, actor);
+    const shown = rows.slice(0, PAGE);
+    const everybody = await members(tx, actor.organisationId);
+    const nameOf = await names(tx, actor, shown, new Map(everybody.map((row) => [row.id, row.name])));
     return {
-      lines: rows.slice(0, PAGE).map((row) => ({
+      lines: shown.map((row) => ({
         id: row.id,
         at: row.at.toISOString(),
         who: row.who === '' ? COMPANY.some.member : (row.who ?? ENTRY.product),
@@ -38,19 +40,23 @@ export async function readAudit(actor: Actor, filter: AuditFilter): Promise<Audi
         data: row.data,
       })),
       next: rows.length > PAGE ? rows[PAGE - 1]!.id : null,
-      members: (await members(tx, actor.organisationId)).map(({ id, name }) => ({ id, name })),
+      members: everybody.map(({ id, name }) => ({ id, name })),
     };
   });
 }
 
-/** Names are those of today: the trail itself keeps ids and no details. */
-async function names(tx: Tx, actor: Actor) {
-  const people = new Map((await recordNames(tx)).map((row) => [row.id, row.written_name]));
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** Names of what these lines are of. They are those of today: the trail itself keeps ids and no details. */
+async function names(tx: Tx, actor: Actor, rows: ReadAuditRow[], users: Map<string, string>) {
+  const ids = (kind: SubjectKind) => [
+    ...new Set(rows.flatMap((row) => (row.subject_kind === kind && UUID.test(row.subject_id) ? row.subject_id : []))),
+  ];
+  const people = new Map((await recordNames(tx, ids('record'))).map((row) => [row.id, row.written_name]));
   const cardNames = new Map(
-    (await cards(tx)).map((row) => [row.id, `${people.get(row.record_id) ?? ''} · ${row.audience}`]),
+    (await namedCards(tx, ids('card'))).map((row) => [row.id, `${row.written_name} · ${row.audience}`]),
   );
-  const outs = new Map((await handOuts(tx)).map((row) => [row.id, row]));
-  const users = new Map((await members(tx, actor.organisationId)).map((row) => [row.id, row.name]));
+  const outs = new Map((await namedHandOuts(tx, ids('hand-out'))).map((row) => [row.id, row]));
   return (kind: SubjectKind, id: string): { name: string; href: string | null } => {
     const out = outs.get(id);
     if (kind === 'record')
@@ -59,7 +65,7 @@ async function names(tx: Tx, actor: Actor) {
       return { name: cardNames.get(id) ?? COMPANY.some.card, href: cardNames.has(id) ? `/cards/${id}` : null };
     if (kind === 'hand-out')
       return {
-        name: out ? `${out.placement} · ${cardNames.get(out.card_id) ?? ''}` : COMPANY.some['hand-out'],
+        name: out ? `${out.placement} · ${out.written_name} · ${out.audience}` : COMPANY.some['hand-out'],
         href: out ? `/cards/${out.card_id}/hand-outs` : null,
       };
     if (kind === 'member') return { name: users.get(id) ?? COMPANY.some.member, href: null };

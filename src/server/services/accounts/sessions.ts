@@ -80,6 +80,7 @@ async function actorFrom(user: UserRow, session: { id: string; confirmed: number
     email: user.email,
     role: user.role,
     ownRecord: user.own_record,
+    team: [],
     mustChangePassword: user.must_change_password,
     secondFactor: user.totp_since !== null,
     mustSetUpSecondFactor: own.second_factor && user.totp_since === null && session.id !== NO_SESSION,

@@ -5,6 +5,7 @@ import type { Clock } from '@/server/clock';
 import { card, cardForUpdate, cardsOfRecord } from '@/server/db/cards';
 import { handOutsOfCard } from '@/server/db/hand-outs';
 import {
+  countHidden,
   hiddenCard,
   hiddenRecord,
   hiddenRows,
@@ -115,6 +116,12 @@ export async function listDeleted(actor: Actor): Promise<Deleted[]> {
       deletedAt: deleted_at.toISOString(),
       erasedAt: new Date(deleted_at.getTime() + BACK_MS).toISOString(),
     }));
+}
+
+/** How many there are. Error: NOT_ALLOWED. */
+export async function countDeleted(actor: Actor): Promise<number> {
+  if (authorise(actor, 'card.delete') !== 'all') return (await listDeleted(actor)).length;
+  return inTenantWithDeleted(actor.organisationId, countHidden);
 }
 
 /** Brings a deleted card back as it was. Errors: NOT_ALLOWED, NOT_FOUND. */

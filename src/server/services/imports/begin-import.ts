@@ -1,18 +1,17 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { cleanLine, createMatcher, type Matcher } from '@/core/record';
+import { cleanLine, RecordSchema } from '@/core/record';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
-import { cards } from '@/server/db/cards';
 import { insertImport } from '@/server/db/imports';
-import { inTenant, type Tx } from '@/server/db/pool';
-import { records } from '@/server/db/records';
+import { inTenant } from '@/server/db/pool';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { importContact, type Imported } from './import-contact';
+import { knowPeople } from './know-people';
 import { askForJob } from '@/server/services/jobs/jobs';
 import { refuseBeyondQuota } from '@/server/services/organisation/quota';
 
@@ -40,8 +39,9 @@ export async function takeContactFile(
       ? await compute('single contact', { bytes, country }, { of: actor.organisationId })
       : null;
   if (single) {
-    const matcher = await inTenant(actor.organisationId, knownPeople);
-    if (!matcher.find(single.record)) return { imported: await importContact(actor, single, clock) };
+    const body = RecordSchema.safeParse(single.record);
+    const [known] = body.success ? await inTenant(actor.organisationId, (tx) => knowPeople(tx, [body.data])) : [];
+    if (!known) return { imported: await importContact(actor, single, clock) };
   }
   // The store is shared by content: salted, so that forgetting this file cannot take somebody else’s away.
   const file = await files().put(randomBytes(FILE_SALT_BYTES), bytes);
@@ -64,14 +64,4 @@ export async function takeContactFile(
     await recordAudit(tx, actor, 'import.begun', { kind: 'import', id }, clock, { bytes: bytes.length });
     return { import: id, job };
   });
-}
-
-/** Everybody of the organisation, to know people again; also by the UIDs of their cards, which recipients saved. */
-export async function knownPeople(tx: Tx): Promise<Matcher> {
-  const uids = new Map<string, string[]>();
-  for (const card of await cards(tx))
-    uids.set(card.record_id, [...(uids.get(card.record_id) ?? []), `urn:uuid:${card.id}`]);
-  const matcher = createMatcher();
-  for (const { id, body } of await records(tx)) matcher.add(id, body, [`urn:uuid:${id}`, ...(uids.get(id) ?? [])]);
-  return matcher;
 }

@@ -15,14 +15,15 @@ import {
   type EntryRow,
   type NewEntry,
 } from '@/server/db/imports';
-import { inTenant } from '@/server/db/pool';
-import { deleteUntouched, record, updateRecord } from '@/server/db/records';
+import { inTenant, type Tx } from '@/server/db/pool';
+import { deleteUntouched, record, recordsBy, updateRecord } from '@/server/db/records';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
-import { FILE_SALT_BYTES, knownPeople } from './begin-import';
+import { FILE_SALT_BYTES } from './begin-import';
 import { importContact, withPhoto } from './import-contact';
+import { knowPeople } from './know-people';
 import { keepPicture } from '@/server/services/media/pictures';
 import { showOnDrafts } from '@/server/services/records/show-added';
 import { Cancelled, type RunningJob } from '@/server/services/jobs/run-job';
@@ -50,6 +51,51 @@ async function fileOf({ actor, input }: RunningJob) {
   return { id, row, bytes: bytes.subarray(FILE_SALT_BYTES) };
 }
 
+/** A contact as it was read, at its place in the file. */
+type Waiting = { at: number; line: number; body: PersonRecord; contact: ImportedContact; troubles: Trouble[] };
+
+/** By what a contact that stands in a file twice is told. */
+const within = ({ uid, name, details }: PersonRecord): string => JSON.stringify([uid ?? '', name, details]);
+
+/** Contacts held against everybody who is known and against those before them in the file. */
+async function judged(
+  tx: Tx,
+  of: Pick<NewEntry, 'organisation_id' | 'import_id'>,
+  read: Waiting[],
+  before: ReadonlySet<string>,
+): Promise<NewEntry[]> {
+  const ids = await knowPeople(
+    tx,
+    read.map(({ body }) => body),
+  );
+  const known = await recordsBy(
+    tx,
+    ids.flatMap((id) => id ?? []),
+  );
+  const twice = new Set(before);
+  return read.map(({ at, line, body, contact, troubles }, index) => {
+    const row = known.get(ids[index] ?? '');
+    const hasPhoto = contact.photo !== null;
+    const differences = row ? differencesOf(row.body, body, hasPhoto) : [];
+    const verdict = twice.has(within(body)) ? 'twice' : !row ? 'new' : differences.length > 0 ? 'differs' : 'same';
+    twice.add(within(body));
+    return {
+      ...of,
+      at,
+      line,
+      name: writtenName(body.name),
+      verdict,
+      record_id: row?.id ?? null,
+      body,
+      has_photo: hasPhoto,
+      troubles,
+      too_large: contact.tooLarge,
+      take: verdict === 'new' || verdict === 'differs',
+      chosen: firstChoice(differences),
+    };
+  });
+}
+
 /**
  * Reads the file of an import into its entries, each held against everybody who is known. A second try starts over.
  * Errors: NOT_FOUND, NOT_A_CONTACT_FILE, TOO_MANY_CONTACTS.
@@ -59,17 +105,20 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
   authorise(actor, 'record.create');
   const { id, bytes } = await fileOf(running);
   const { organisationId } = actor;
-  const matcher = await inTenant(organisationId, knownPeople);
-  const twice = new Map<string, number>();
+  const twice = new Set<string>();
   const outside: Trouble[] = [];
-  let waiting: NewEntry[] = [];
+  let waiting: Waiting[] = [];
   let count = 0;
   let place = -1;
   await inTenant(organisationId, (tx) => clearEntries(tx, id));
   const store = async (share: number) => {
-    const rows = waiting;
+    const read = waiting;
     waiting = [];
-    if (rows.length > 0) await inTenant(organisationId, (tx) => insertEntries(tx, rows));
+    if (read.length > 0)
+      await inTenant(organisationId, async (tx) =>
+        insertEntries(tx, await judged(tx, { organisation_id: organisationId, import_id: id }, read, twice)),
+      );
+    for (const { body } of read) twice.add(within(body));
     await progress(count, Math.round(count / share));
   };
   try {
@@ -82,27 +131,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
       // What the schema of records refuses has no place; the reader keeps within it, and this says so if it ever does not.
       if (!body.success) outside.push({ code: 'LINE_UNREADABLE', line });
       else {
-        const within = JSON.stringify([body.data.uid ?? '', body.data.name, body.data.details]);
-        const recordId = matcher.find(body.data);
-        const known = recordId ? await inTenant(organisationId, (tx) => record(tx, recordId)) : undefined;
-        const differences = known ? differencesOf(known.body, body.data, contact.photo !== null) : [];
-        const verdict = twice.has(within) ? 'twice' : !known ? 'new' : differences.length > 0 ? 'differs' : 'same';
-        twice.set(within, count);
-        waiting.push({
-          organisation_id: organisationId,
-          import_id: id,
-          at: place,
-          line,
-          name: writtenName(body.data.name),
-          verdict,
-          record_id: known?.id ?? null,
-          body: body.data,
-          has_photo: contact.photo !== null,
-          troubles,
-          too_large: contact.tooLarge,
-          take: verdict === 'new' || verdict === 'differs',
-          chosen: firstChoice(differences),
-        });
+        waiting.push({ at: place, line, body: body.data, contact, troubles });
         count += 1;
       }
       if (waiting.length >= AT_ONCE) await store(share);

@@ -4,6 +4,7 @@ import type { Clock } from '@/server/clock';
 import { job, updateJob, writeProgress, type JobRow } from '@/server/db/jobs';
 import { inTenant } from '@/server/db/pool';
 import { log } from '@/server/log';
+import { metrics } from '@/server/metrics';
 import type { Actor } from '@/server/services/accounts/actor';
 import { actorOfUser } from '@/server/services/accounts/sessions';
 
@@ -34,6 +35,10 @@ export async function runJob(
   const { job: id, organisation } = wanted;
   const write = (row: Parameters<typeof updateJob>[2] extends infer R ? Omit<R & object, 'updated_at'> : never) =>
     inTenant(organisation, (tx) => updateJob(tx, id, { ...row, updated_at: new Date(clock.now()) }));
+  const end = async (task: string, row: Parameters<typeof write>[0]) => {
+    await write(row);
+    metrics().jobs.inc({ task, outcome: row.state });
+  };
   const row = await inTenant(organisation, (tx) => job(tx, id));
   if (!row || hasEnded(row.state)) return;
   const attempts = row.attempts + 1;
@@ -46,13 +51,14 @@ export async function runJob(
       if (stop) throw new Cancelled();
     };
     const result = await task({ id, actor, input: row.input, clock, progress });
-    await write({ state: 'done', result });
+    await end(row.task, { state: 'done', result });
   } catch (error) {
-    if (error instanceof Cancelled) return void (await write({ state: 'cancelled' }));
+    if (error instanceof Cancelled) return void (await end(row.task, { state: 'cancelled' }));
     if (error instanceof Refusal && !isTransient(error.problem))
-      return void (await write({ state: 'failed', problem: error.problem }));
+      return void (await end(row.task, { state: 'failed', problem: error.problem }));
     log.fault(error, { job: id, task: row.task, attempts }, 'a job failed');
-    if (attempts >= MOST_ATTEMPTS) return void (await write({ state: 'failed', problem: { code: 'UNEXPECTED' } }));
+    if (attempts >= MOST_ATTEMPTS)
+      return void (await end(row.task, { state: 'failed', problem: { code: 'UNEXPECTED' } }));
     await write({ state: 'waiting' }).catch(() => undefined);
     throw error;
   }

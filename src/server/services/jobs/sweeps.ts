@@ -8,6 +8,7 @@ import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
 import { runDuePlans } from '@/server/services/publishing/plans';
 import { sortEventsWhenQuiet } from '@/server/intake/record-event';
 import { forgetUnnamedFiles } from '@/server/services/media/unnamed-files';
+import { keepDueFigures } from '@/server/services/response/figures';
 import { destroyEndedSecrets } from '@/server/intake/visitor-hash';
 
 /** An ended preview says that it has ended for so long. */
@@ -26,6 +27,7 @@ export const SWEEPS = {
   previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),
   files: ({ now }: Clock) => forgetUnnamedFiles(now()),
   deleted: ({ now }: Clock) => eraseWhatEnded(now()),
+  figures: (clock: Clock) => keepDueFigures(clock),
 } satisfies Record<string, (clock: Clock) => Promise<unknown>>;
 
 export type Sweep = keyof typeof SWEEPS;

@@ -1,5 +1,6 @@
 import { compose, reconcile } from '@/core/card';
 import { applyHouseStyle } from '@/core/house';
+import { recordsWithin } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { PersonRecord } from '@/core/record';
@@ -8,7 +9,7 @@ import type { Clock } from '@/server/clock';
 import { card } from '@/server/db/cards';
 import { currentAddress } from '@/server/db/directory';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record, recordNames } from '@/server/db/records';
+import { listedIds, record } from '@/server/db/records';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
@@ -37,15 +38,15 @@ export async function exportContacts(
 ): Promise<{ count: number; contacts: AsyncGenerator<ExportedContact> }> {
   // What a card gives out anyway, whoever sees it may take along; a record whole is more than its cards say.
   const wantsRecords = choice.records === 'everybody' || choice.records.length > 0;
-  const reach = authorise(actor, wantsRecords ? 'record.export' : 'card.read');
+  authorise(actor, wantsRecords ? 'record.export' : 'card.read');
   const { organisationId } = actor;
   if (choice.records === 'everybody' || choice.records.length > WITHOUT_PASSWORD) refuseStale(actor, clock);
   const records =
     choice.records !== 'everybody'
       ? choice.records
-      : (await inTenant(organisationId, recordNames))
-          .map(({ id }) => id)
-          .filter((id) => reach === 'all' || id === actor.ownRecord);
+      : await inTenant(organisationId, (tx) =>
+          listedIds(tx, { within: recordsWithin(actor, 'record.export'), words: [] }),
+        );
   const count = records.length + choice.cards.length;
   if (count === 0) throw new Refusal({ code: 'NOTHING_CHOSEN' });
   if (count > LIMITS.contactsAtOnce) throw new Refusal({ code: 'TOO_MANY_CHOSEN', limit: LIMITS.contactsAtOnce });

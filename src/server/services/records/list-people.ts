@@ -1,97 +1,124 @@
-import { addDays, dayOf, startOfDay, summarise, type Figures } from '@/core/response';
-import type { CardState } from '@/core/card';
-import type { Detail } from '@/core/record';
-import { cards } from '@/server/db/cards';
-import { revisionNumbers } from '@/server/db/revisions';
-import { currentAddresses } from '@/server/db/directory';
-import { eventsBetween, sortInbox } from '@/server/db/events';
-import { failingProofs } from '@/server/db/house';
-import { inTenant, outsideTenants } from '@/server/db/pool';
-import { recordNames, records } from '@/server/db/records';
+import { z } from 'zod';
+import { recordsWithin } from '@/core/access';
+import { Refusal } from '@/core/errors';
+import { addDays, dayOf, gather, noFigures, ofCardAlone } from '@/core/response';
+import type { ListedCard, PeoplePage } from '@/core/shown';
 import type { Clock } from '@/server/clock';
+import { listedCards } from '@/server/db/cards';
+import { sortInbox } from '@/server/db/events';
+import { wordsOf } from '@/server/db/find';
+import { failingProofs } from '@/server/db/house';
+import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
+import { countCards, countListed, listedIds, listedRecords, type Listed, type ListedRecord } from '@/server/db/records';
+import { keptFigures } from '@/server/db/response';
+import { revisionNumbers } from '@/server/db/revisions';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
-import { toResponseEvent } from '@/server/services/response/read-response';
+import { figuresDue } from '@/server/services/response/figures';
 
-export type CardOfPerson = {
-  id: string;
-  audience: string;
-  state: CardState;
-  revision: number | null;
-  address: string | null;
-  changed: string;
-  /** What keeps it from passing its proof under the house style that was saved since; null where nothing does. */
-  failing: string | null;
-  /** Figures of the last seven days. */
-  week: Figures;
-};
-export type Person = { id: string; name: string; role: string; picture: string | null; cards: CardOfPerson[] };
+const PAGE = 100;
 
-const textOf = (details: Detail[], kind: 'title' | 'organisation'): string => {
-  const found = details.find((detail) => detail.kind === kind);
-  return found ? ('text' in found ? found.text : 'name' in found ? found.name : '') : '';
-};
+/** Where a page ended, as it goes out and comes back. */
+const Place = z.tuple([z.string().max(1_000), z.uuid()]);
+const placeOf = ({ written_name, id }: ListedRecord): string =>
+  Buffer.from(JSON.stringify([written_name, id])).toString('base64url');
+function readPlace(text: string): { name: string; id: string } {
+  try {
+    const [name, id] = Place.parse(JSON.parse(Buffer.from(text, 'base64url').toString()));
+    return { name, id };
+  } catch {
+    throw new Refusal({ code: 'INPUT', field: 'after' });
+  }
+}
+
+const ofActor = (actor: Actor, typed: string): Listed => ({
+  within: recordsWithin(actor, 'record.read'),
+  words: wordsOf(typed),
+});
 
 /** Names alone, for choosing somebody. Error: NOT_ALLOWED. */
 export async function listPeopleNames(actor: Actor): Promise<{ id: string; name: string }[]> {
-  const reach = authorise(actor, 'record.read');
-  const rows = await inTenant(actor.organisationId, recordNames);
-  return rows
-    .filter(({ id }) => reach === 'all' || id === actor.ownRecord)
-    .map((row) => ({ id: row.id, name: row.written_name }));
+  authorise(actor, 'record.read');
+  const rows = await inTenant(actor.organisationId, (tx) =>
+    listedRecords(tx, ofActor(actor, ''), { after: null, most: Number.MAX_SAFE_INTEGER }),
+  );
+  return rows.map((row) => ({ id: row.id, name: row.written_name }));
 }
 
-/** Everybody of the organisation, for a holder themselves alone, with their cards and the figures of the last seven days. */
-export async function listPeople(actor: Actor, clock: Clock): Promise<Person[]> {
-  const reach = authorise(actor, 'record.read');
-  const { timeZone } = actor.organisation;
-  const today = dayOf(clock.now(), timeZone);
-  const period = { first: addDays(today, -6), last: today, timeZone };
+/** The ids of everybody who is found by what was typed. Error: NOT_ALLOWED. */
+export async function listPeopleIds(actor: Actor, typed: string): Promise<string[]> {
+  authorise(actor, 'record.read');
+  return inTenant(actor.organisationId, (tx) => listedIds(tx, ofActor(actor, typed)));
+}
+
+/** How many people and cards a member sees. Error: NOT_ALLOWED. */
+export async function countPeople(actor: Actor): Promise<{ people: number; cards: number }> {
+  authorise(actor, 'record.read');
+  const { within, words } = ofActor(actor, '');
+  return inTenant(actor.organisationId, async (tx) => ({
+    people: await countListed(tx, { within, words }),
+    cards: within === 'all' ? await countCards(tx) : (await listedCards(tx, within)).length,
+  }));
+}
+
+/**
+ * A page of the people whom a member sees and who are found by what was typed, by name, from after the place where the page before it
+ * ended; with their cards and the figures of the last seven days. Errors: NOT_ALLOWED, INPUT.
+ */
+export async function listPeople(
+  actor: Actor,
+  { typed = '', after = null }: { typed?: string; after?: string | null },
+  clock: Clock,
+): Promise<PeoplePage> {
+  authorise(actor, 'record.read');
+  const of = ofActor(actor, typed);
+  const from = after === null ? null : readPlace(after);
   await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
-    const own = (id: string) => reach === 'all' || id === actor.ownRecord;
-    const everybody = (await records(tx)).filter((person) => own(person.id));
-    const all = (await cards(tx)).filter((card) => own(card.record_id));
-    const [numbers, addresses, events] = [
-      await revisionNumbers(tx),
-      await currentAddresses(
-        tx,
-        all.map((card) => card.id),
-      ),
-      await eventsBetween(
-        tx,
-        new Date(startOfDay(period.first, timeZone)),
-        new Date(startOfDay(addDays(today, 1), timeZone)),
-        all.map((card) => card.id),
-      ),
-    ];
-    const failing = new Map((await failingProofs(tx)).map(({ card_id, finding }) => [card_id, finding]));
-    const weeks = new Map(
-      summarise(events.map(toResponseEvent), period).cards.map(({ card, ...figures }) => [card, figures]),
+    const found = await listedRecords(tx, of, { after: from, most: PAGE + 1 });
+    const shown = found.slice(0, PAGE);
+    const cards = await cardsOf(
+      tx,
+      shown.map(({ id }) => id),
+      actor.organisation.timeZone,
+      clock,
     );
-    const none = { views: 0, visits: 0, visitors: 0, saves: 0, taps: 0 };
-    return everybody.map((person) => {
-      const photo = person.body.details.find((detail) => detail.kind === 'photo');
-      return {
-        id: person.id,
-        name: person.written_name,
-        role: [textOf(person.body.details, 'title'), textOf(person.body.details, 'organisation')]
-          .filter(Boolean)
-          .join(', '),
-        picture: photo?.kind === 'photo' ? photo.picture : null,
-        cards: all
-          .filter((card) => card.record_id === person.id)
-          .map((card) => ({
-            id: card.id,
-            audience: card.audience,
-            state: card.state,
-            revision: numbers.get(card.id) ?? null,
-            address: addresses.get(card.id) ?? null,
-            changed: card.updated_at.toISOString(),
-            failing: failing.get(card.id) ?? null,
-            week: weeks.get(card.id) ?? none,
-          })),
-      };
-    });
+    return {
+      people: shown.map((row) => ({
+        id: row.id,
+        name: row.written_name,
+        role: [row.title, row.firm].filter(Boolean).join(', '),
+        picture: row.picture,
+        cards: cards.get(row.id) ?? [],
+      })),
+      next: found.length > PAGE ? placeOf(shown.at(-1)!) : null,
+      matching: found.length <= PAGE && from === null ? found.length : await countListed(tx, of),
+    };
   });
+}
+
+/** The cards of these people, with what a list shows of each. */
+async function cardsOf(tx: Tx, people: string[], timeZone: string, clock: Clock): Promise<Map<string, ListedCard[]>> {
+  const rows = await listedCards(tx, people);
+  const ids = rows.map(({ id }) => id);
+  const today = dayOf(clock.now(), timeZone);
+  const week = { first: addDays(today, -6), last: today, timeZone };
+  const { counted } = await figuresDue(tx, week, ids);
+  const figures = ofCardAlone([...(await keptFigures(tx, ids, week.first, week.last)), ...counted]);
+  const weeks = new Map(gather(figures, week).cards.map(({ card, ...each }) => [card, each]));
+  const numbers = await revisionNumbers(tx, ids);
+  const failing = new Map((await failingProofs(tx, ids)).map(({ card_id, finding }) => [card_id, finding]));
+  const cards = new Map<string, ListedCard[]>();
+  for (const row of rows) {
+    const { id, audience, state, record_id } = row;
+    const listed: ListedCard = {
+      ...{ id, audience, state },
+      revision: numbers.get(id) ?? null,
+      changed: row.updated_at.toISOString(),
+      failing: failing.get(id) ?? null,
+      week: weeks.get(id) ?? noFigures(),
+    };
+    cards.set(record_id, [...(cards.get(record_id) ?? []), listed]);
+  }
+  return cards;
 }

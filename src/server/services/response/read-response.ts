@@ -1,25 +1,26 @@
 import {
   addDays,
   dayOf,
-  startOfDay,
-  summarise,
-  type EventKind,
-  type ResponseEvent,
+  gather,
+  merge,
+  mostViewed,
+  noFigures,
+  ofCardAlone,
+  type DayFigures,
+  type PeriodDays,
   type Summary,
 } from '@/core/response';
+import { recordsWithin } from '@/core/access';
 import { Refusal } from '@/core/errors';
-import { card, cards } from '@/server/db/cards';
-import { handOuts } from '@/server/db/hand-outs';
-import { eventsBetween, sortInbox } from '@/server/db/events';
-import { inTenant, outsideTenants } from '@/server/db/pool';
-import { record, recordNames } from '@/server/db/records';
+import { card, cardIdsOf } from '@/server/db/cards';
+import { namedHandOuts } from '@/server/db/hand-outs';
+import { sortInbox } from '@/server/db/events';
+import { keptByHandOut, keptFigures } from '@/server/db/response';
+import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
-
-/** Periods that a report can be asked for, in days. */
-export const PERIODS = [7, 30, 90] as const;
-export type PeriodDays = (typeof PERIODS)[number];
+import { countDays, figuresDue } from './figures';
 
 export type ResponseReport = {
   first: string;
@@ -30,26 +31,13 @@ export type ResponseReport = {
   before: Summary['totals'];
   /** Placements of hand-outs by id, with the card that they belong to. */
   placements: Record<string, string>;
-  cardNames: Record<string, string>;
 };
 
-type StoredEvent = {
-  kind: EventKind;
-  card_id: string;
-  hand_out_id: string | null;
-  line?: string | null;
-  visitor: Buffer | null;
-  occurred_at: Date;
-};
+/** So many hand-outs are told one by one. */
+const MOST_HAND_OUTS = 100;
 
-export const toResponseEvent = (row: StoredEvent): ResponseEvent => ({
-  kind: row.kind,
-  card: row.card_id,
-  handOut: row.hand_out_id,
-  line: row.line ?? null,
-  visitor: row.visitor?.toString('hex') ?? null,
-  at: row.occurred_at.getTime(),
-});
+/** Two periods of the same length, the one of the report and the one before. */
+type Periods = { beforeFirst: string; beforeLast: string; first: string; last: string; timeZone: string };
 
 /** Response of one card, or of the whole organisation, over the last days, today included. Error: NOT_FOUND. */
 export async function readResponse(
@@ -57,38 +45,77 @@ export async function readResponse(
   input: { cardId: string | null; days: PeriodDays },
   clock: Clock,
 ): Promise<ResponseReport> {
-  const reach = authorise(actor, 'response.read');
+  authorise(actor, 'response.read');
   const { timeZone } = actor.organisation;
   const last = dayOf(clock.now(), timeZone);
   const first = addDays(last, 1 - input.days);
-  const beforeFirst = addDays(first, -input.days);
+  const periods = { beforeFirst: addDays(first, -input.days), beforeLast: addDays(first, -1), first, last, timeZone };
   await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
     const shown = input.cardId ? await card(tx, input.cardId) : undefined;
     if (input.cardId && !shown) throw new Refusal({ code: 'NOT_FOUND' });
     if (shown) authoriseFor(actor, 'response.read', shown.record_id);
-    const from = new Date(startOfDay(beforeFirst, timeZone));
-    const to = new Date(startOfDay(addDays(last, 1), timeZone));
-    const people = shown ? [await record(tx, shown.record_id)] : await recordNames(tx);
-    const names = new Map(people.map((person) => [person!.id, person!.written_name]));
-    const every = shown ? [shown] : await cards(tx);
-    const all = every.filter((row) => reach === 'all' || row.record_id === actor.ownRecord);
-    const ids = all.map(({ id }) => id);
-    const events = (await eventsBetween(tx, from, to, ids)).map(toResponseEvent);
-    const cardNames = Object.fromEntries(
-      all.map((row) => [row.id, `${names.get(row.record_id) ?? ''} · ${row.audience}`]),
-    );
-    const outs = (await handOuts(tx)).filter((row) => row.card_id in cardNames);
+    const within = recordsWithin(actor, 'response.read');
+    const ids = shown ? [shown.id] : within === 'all' ? null : await cardIdsOf(tx, within);
+    const { summary, before } = ids ? await ofCards(tx, ids, periods) : await ofEverybody(tx, periods);
+    const told = summary.handOuts.flatMap(({ handOut }) => handOut ?? []);
+    const names = await namedHandOuts(tx, told);
     return {
       first,
       last,
       timeZone,
-      summary: summarise(events, { first, last, timeZone }),
-      before: summarise(events, { first: beforeFirst, last: addDays(first, -1), timeZone }).totals,
+      summary,
+      before,
       placements: Object.fromEntries(
-        outs.map((row) => [row.id, shown ? row.placement : `${row.placement} · ${cardNames[row.card_id]}`]),
+        names.map((row) => [
+          row.id,
+          shown ? row.placement : `${row.placement} · ${row.written_name} · ${row.audience}`,
+        ]),
       ),
-      cardNames,
     };
   });
+}
+
+type Read = { summary: Summary; before: Summary['totals'] };
+
+const read = (rows: DayFigures[], periods: Periods): Read => ({
+  summary: gather(rows, periods),
+  before: gather(rows, { first: periods.beforeFirst, last: periods.beforeLast }).totals,
+});
+
+async function ofCards(tx: Tx, ids: string[], periods: Periods): Promise<Read> {
+  const { beforeFirst, last, timeZone } = periods;
+  const { days, counted } = await figuresDue(tx, { first: beforeFirst, last, timeZone }, ids);
+  if (ids.length === 1)
+    return read(ofCardAlone([...(await keptFigures(tx, ids, beforeFirst, last)), ...counted]), periods);
+  // Whoever looked at two of a holder's cards is one visitor: only the events tell.
+  const kept = days.filter(({ due }) => !due).map(({ day }) => day);
+  return read([...(await countDays(tx, kept, timeZone, ids)), ...counted], periods);
+}
+
+async function ofEverybody(tx: Tx, periods: Periods): Promise<Read> {
+  const { beforeFirst, first, last, timeZone } = periods;
+  const { days, counted } = await figuresDue(tx, { first: beforeFirst, last, timeZone }, null);
+  // A day's totals stand in for its cards: visitors of the organisation add up to them.
+  const ofDays = days
+    .filter(({ due }) => !due)
+    .map((row) => ({ ...row, card: '', handOut: null, cardVisitors: 0, viewsWithoutVisitor: row.without_visitor }));
+  const now = read(counted, periods);
+  const kept = read(ofDays, periods);
+  const also = now.summary.handOuts.flatMap(({ handOut }) => handOut ?? []);
+  const byHandOut = await keptByHandOut(tx, first, last, { most: MOST_HAND_OUTS, also });
+  const known = new Set(byHandOut.map(({ hand_out_id }) => hand_out_id));
+  const onlyNow = now.summary.handOuts.filter(({ handOut }) => !known.has(handOut)).length;
+  const summary = merge(
+    {
+      ...kept.summary,
+      cards: [],
+      handOuts: byHandOut.map(({ hand_out_id: handOut, ...row }) => ({ ...noFigures(), ...row, handOut })),
+    },
+    now.summary,
+  );
+  return {
+    summary: mostViewed(summary, MOST_HAND_OUTS, (byHandOut[0]?.of ?? 0) + onlyNow),
+    before: merge({ ...kept.summary, totals: kept.before }, { ...now.summary, totals: now.before }).totals,
+  };
 }

@@ -1,0 +1,204 @@
+import { execFileSync } from 'node:child_process';
+import { startApplication } from '../application';
+import { freePort } from '../cluster/ports';
+import { say } from '../stop';
+import { newcomer, type Newcomer } from './account';
+import { countOf, pause, rowsOf } from './database';
+import type { Figure } from './figure';
+import { CARDS, ENTRIES, EVENTS, fillDatabase, ORGANISATIONS, type Ground } from './scale-rows';
+
+/** Each is asked so often; the figure is the 95th percentile. */
+const TIMES = 20;
+const KEPT_WITHIN_MS = 180_000;
+const SEARCHES = [
+  'hilde kelmarsh',
+  'fellbarrow 42',
+  'clients',
+  'badge of nia',
+  'big-4711',
+  'door 31',
+  'ø',
+  '% _',
+  'a b c d',
+];
+
+const percentile95 = (times: number[]): number =>
+  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.ceil(times.length * 0.95) - 1)]!;
+
+/** Somebody's organisation with one card that is out, from which the database makes the others. */
+async function ground({ ask, email }: Newcomer, url: string, address: string): Promise<Ground> {
+  const { cardId } = await ask<{ cardId: string }>('POST', '/api/records', {
+    name: 'First Of The Crowd',
+    title: 'Rope engineer',
+    firm: 'Heath Works',
+    phone: '020 7946 0000',
+    email: 'first@crowd.example',
+  });
+  const { version } = await ask<{ version: number }>('GET', `/api/cards/${cardId}`);
+  await ask('POST', `/api/cards/${cardId}/publish`, { baseVersion: version, address });
+  const [user] = await rowsOf<{ id: string; organisation_id: string }>(
+    url,
+    'SELECT id, organisation_id FROM users WHERE email = $1',
+    [email],
+  );
+  return { organisation: user!.organisation_id, user: user!.id, card: cardId };
+}
+
+/** Milliseconds until the whole of an answer is there, over loopback. */
+async function timed(address: string, { session }: Newcomer, path: string, init: RequestInit = {}): Promise<number> {
+  const began = performance.now();
+  const answer = await fetch(`${address}${path}`, { ...init, headers: { ...session, ...init.headers } });
+  const text = await answer.text();
+  const ms = performance.now() - began;
+  if (!answer.ok) throw new Error(`${path} was answered with ${answer.status}: ${text.slice(0, 200)}`);
+  return ms;
+}
+
+async function repeated(times: number, work: (at: number) => Promise<number>): Promise<number[]> {
+  const made: number[] = [];
+  for (let at = 0; at < times; at += 1) made.push(await work(at));
+  return made;
+}
+
+const contactOf = (at: number): string =>
+  `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse ${at};;;\r\nFN:Ilse ${at} Varrow\r\nTEL;TYPE=CELL:+447700900${200 + at}\r\nEMAIL:ilse${at}@varrow.example\r\nUID:scale-${at}\r\nEND:VCARD\r\n`;
+
+/** What a metric says of each of our processes. */
+async function metricOf(port: number, name: string): Promise<Map<string, number>> {
+  const text = await (await fetch(`http://127.0.0.1:${port}/metrics`)).text();
+  return new Map(
+    [...text.matchAll(new RegExp(`^${name}\\{[^}]*process="(\\w+)"[^}]*\\} (\\S+)$`, 'gm'))].map((match) => [
+      match[1]!,
+      Number(match[2]),
+    ]),
+  );
+}
+
+/** Resident memory of all processes of the application, in megabytes. */
+function residentOfAll(pid: number): number {
+  const lines = execFileSync('ps', ['-e', '-o', 'pid=,ppid=,rss='], { encoding: 'utf8' })
+    .trim()
+    .split('\n')
+    .map((line) => line.trim().split(/ +/).map(Number) as [number, number, number]);
+  const family = new Set([pid]);
+  for (let grown = -1; grown !== family.size;) {
+    grown = family.size;
+    for (const [child, parent] of lines) if (family.has(parent)) family.add(child);
+  }
+  return lines.filter(([child]) => family.has(child)).reduce((sum, [, , rss]) => sum + rss / 1_024, 0);
+}
+
+/** The studio in front of a full house: what it takes to search, list, import and report where there is much of everything. */
+export async function measureScale(environment: Record<string, string>): Promise<Figure[]> {
+  const [port, metricsPort] = [await freePort(), await freePort()];
+  const address = `http://127.0.0.1:${port}`;
+  const url = environment.DATABASE_URL!;
+  const application = await startApplication(
+    { ...environment, PORT: String(port), BASE_URL: address, PUBLIC_URL: address, METRICS_PORT: String(metricsPort) },
+    { dev: false },
+  );
+  try {
+    const [big, imports] = [await newcomer(address, 'Big'), await newcomer(address, 'Imports')];
+    const [bigGround, importGround] = [await ground(big, url, 'big-first'), await ground(imports, url, 'kept-first')];
+    say(`  filling ${ORGANISATIONS} organisations …`);
+    const filled = performance.now();
+    await fillDatabase(url, bigGround, importGround, new Date());
+    say(`  … in ${((performance.now() - filled) / 1_000).toFixed(0)} s`);
+    // Days that are over are counted by the jobs before anybody asks.
+    const due = () => countOf(url, `SELECT count(*) FROM response_days WHERE due AND day < current_date - 1`);
+    for (const began = performance.now(); (await due()) > 0; await pause(1_000))
+      if (performance.now() - began > KEPT_WITHIN_MS) throw new Error('the figures of ended days were not kept');
+    // The other organisation's pages load the code of each first.
+    for (const path of ['/people', '/company/audit', '/response?days=90', '/api/go-to?q=a'])
+      await timed(address, imports, path);
+    await timed(address, imports, '/api/records/import', { method: 'POST', body: contactOf(900) });
+    const lagBefore = await metricOf(metricsPort, 'nodejs_eventloop_lag_max_seconds');
+    if (lagBefore.size < 3) throw new Error('a process tells no metrics');
+
+    const report = await timed(address, big, '/response?days=90');
+    const words = SEARCHES.flatMap((word) => Array.from({ length: word.length }, (_, at) => word.slice(0, at + 1)));
+    const searches = await repeated(words.length * 2, (at) =>
+      timed(address, big, `/api/go-to?q=${encodeURIComponent(words[at % words.length]!)}`),
+    );
+    const people = await repeated(TIMES, () => timed(address, big, '/people'));
+    const audit = await repeated(TIMES, () => timed(address, big, '/company/audit'));
+    const contacts = await repeated(TIMES, (at) =>
+      timed(address, big, '/api/records/import', { method: 'POST', body: contactOf(at) }),
+    );
+    const reports = await repeated(TIMES, () => timed(address, big, '/response?days=90'));
+    const known = await rowsOf<{ id: string }>(
+      url,
+      'SELECT DISTINCT record_id AS id FROM import_entries WHERE record_id IS NOT NULL LIMIT 10',
+    );
+    const erased = await repeated(known.length, async (at) => {
+      const [told] = await rowsOf<{ 'QUERY PLAN': [{ 'Execution Time': number }] }>(
+        url,
+        `EXPLAIN (ANALYZE, FORMAT JSON) SELECT erase_record('${known[at]!.id}')`,
+      );
+      return told!['QUERY PLAN'][0]['Execution Time'];
+    });
+    const lag = await metricOf(metricsPort, 'nodejs_eventloop_lag_max_seconds');
+    const resident = await metricOf(metricsPort, 'process_resident_memory_bytes');
+    const most = (each: Map<string, number>, but = '') =>
+      Math.max(...[...each].filter(([name]) => name !== but).map(([, value]) => value));
+    const told = (each: Map<string, number>, by: number, unit: string) =>
+      [...each].map(([name, value]) => `${name} ${(value * by).toFixed(0)} ${unit}`).join(', ');
+    const events = await countOf(url, 'SELECT count(*) FROM events WHERE organisation_id = $1', [
+      bigGround.organisation,
+    ]);
+    const ms = (name: string, times: number[], atMost: number, beside: string): Figure => ({
+      name: `${name}, 95th percentile`,
+      value: percentile95(times),
+      unit: 'ms',
+      must: { atMost },
+      beside: `${times.length} times, slowest ${Math.max(...times).toFixed(0)} ms; ${beside}`,
+    });
+    return [
+      ms(
+        'searching while typing',
+        searches,
+        60,
+        `${CARDS.toLocaleString('en-GB')} cards, one request a letter, over loopback`,
+      ),
+      ms('the first page of People', people, 150, 'the whole page over loopback'),
+      ms('a page of the audit trail', audit, 100, 'the whole page over loopback'),
+      ms('one contact file into that organisation', contacts, 400, 'until it is a card, over loopback'),
+      {
+        name: 'the report of ninety days, first call',
+        value: report,
+        unit: 'ms',
+        must: { atMost: 400 },
+        beside: `${events.toLocaleString('en-GB')} events in ${EVENTS / 180} a day; 95th percentile of ${TIMES} later ones ${percentile95(reports).toFixed(0)} ms`,
+      },
+      ms(
+        'erasing a record',
+        erased,
+        15,
+        `in the database, with ${ENTRIES.toLocaleString('en-GB')} import entries that may name it`,
+      ),
+      {
+        name: 'longest block of a thread',
+        value: most(lag) * 1_000,
+        unit: 'ms',
+        must: { atMost: 50 },
+        beside: `event loop of each process during all of this: ${told(lag, 1_000, 'ms')}`,
+      },
+      {
+        name: 'resident memory of listener or studio, the larger',
+        value: most(resident, 'jobs') / 1_048_576,
+        unit: 'MB',
+        must: { atMost: 500 },
+        beside: `${told(resident, 1 / 1_048_576, 'MB')}; all processes of the application ${residentOfAll(application.child.pid!).toFixed(0)} MB`,
+      },
+      {
+        name: 'resident memory of the jobs',
+        value: (resident.get('jobs') ?? NaN) / 1_048_576,
+        unit: 'MB',
+        must: { atMost: 600 },
+        beside: 'the same moment',
+      },
+    ];
+  } finally {
+    await application.stop();
+  }
+}

@@ -1,0 +1,15 @@
+import { actorOrRefuse, respond } from '@/app/request/respond';
+import { systemClock } from '@/server/clock';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { listPeople, listPeopleIds } from '@/server/services/records/list-people';
+
+/** A page of the list of people, or with `ids` who they are, all of them. */
+export const GET = (request: Request) =>
+  respond(async () => {
+    const actor = await actorOrRefuse();
+    await limitRate('search', actor.userId, systemClock);
+    const asked = new URL(request.url).searchParams;
+    const typed = (asked.get('q') ?? '').slice(0, 200);
+    if (asked.has('ids')) return { ids: await listPeopleIds(actor, typed) };
+    return listPeople(actor, { typed, after: asked.get('after') }, systemClock);
+  });
