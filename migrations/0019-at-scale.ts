@@ -26,15 +26,28 @@ const LISTED = `
     ADD COLUMN picture text GENERATED ALWAYS AS (jsonb_path_query_first(body, '$.details[*] \\? (@.kind == "photo")') ->> 'picture') STORED;
   CREATE INDEX records_listed ON records (organisation_id, written_name, id);
   DROP INDEX records_organisation_id_written_name_idx;
-  CREATE INDEX audit_trail_listed ON audit_trail (organisation_id, id);`;
+  -- What is hidden is not counted, and a count need not read what it counts.
+  CREATE INDEX records_counted ON records (organisation_id, deleted_at);
+  CREATE INDEX cards_counted ON cards (organisation_id, deleted_at);
+  CREATE INDEX audit_trail_listed ON audit_trail (organisation_id, id);
+  -- Erasing a record or card looks for the entries that name it.
+  ${['record_id', 'made_record', 'made_card']
+    .map((name) => `CREATE INDEX import_entries_by_${name} ON import_entries (${name}) WHERE ${name} IS NOT NULL;`)
+    .join('\n  ')}`;
 
 /**
  * What can be searched, a row a person, card and hand-out, kept by the database itself. ILIKE is not leakproof, so that row-level security
  * keeps a trigram index from being used: the function below looks as the owner, for the tenant of the transaction alone.
  */
 const FINDABLE = `
-  CREATE EXTENSION IF NOT EXISTS pg_trgm;
-  CREATE EXTENSION IF NOT EXISTS btree_gin;
+  -- In a schema of their own, which a restored database finds where it was: that of our tables is swapped with what is in it.
+  CREATE SCHEMA IF NOT EXISTS heathland_extensions;
+  ${['pg_trgm', 'btree_gin']
+    .map(
+      (name) => `CREATE EXTENSION IF NOT EXISTS ${name} SCHEMA heathland_extensions;
+  ALTER EXTENSION ${name} SET SCHEMA heathland_extensions;`,
+    )
+    .join('\n  ')}
   CREATE TABLE findable (
     organisation_id uuid NOT NULL REFERENCES organisations,
     kind text NOT NULL CHECK (kind IN ('person', 'card', 'hand-out')),
@@ -48,7 +61,8 @@ const FINDABLE = `
     FOREIGN KEY (organisation_id, record_id) REFERENCES records (organisation_id, id) ON DELETE CASCADE,
     FOREIGN KEY (organisation_id, card_id) REFERENCES cards (organisation_id, id) ON DELETE CASCADE
   );
-  CREATE INDEX findable_words ON findable USING gin (organisation_id, words gin_trgm_ops);
+  CREATE INDEX findable_words ON findable USING gin (organisation_id, words heathland_extensions.gin_trgm_ops);
+  CREATE INDEX findable_by_name ON findable (organisation_id, kind, name, id);
   CREATE INDEX findable_of_record ON findable (organisation_id, record_id);
   CREATE INDEX findable_of_card ON findable (organisation_id, card_id);
   ALTER TABLE findable ENABLE ROW LEVEL SECURITY;
@@ -113,9 +127,12 @@ const FINDABLE = `
     DECLARE tenant uuid := ${TENANT};
     BEGIN
       IF tenant IS NULL THEN RETURN; END IF;
-      RETURN QUERY EXECUTE 'SELECT f.kind, f.id, f.card_id, f.name, f.about FROM public.findable f WHERE f.organisation_id = $1
-        AND ($2 IS NULL OR f.record_id = ANY ($2)) AND ' || public.find_condition(words)
-        || ' ORDER BY array_position(ARRAY[''person'', ''card'', ''hand-out''], f.kind), f.name, f.id LIMIT $3' USING tenant, within, most;
+      -- Of each kind the first by name: a word that is everywhere is met at once that way, and a rare one by its letters.
+      RETURN QUERY EXECUTE (
+        SELECT string_agg(format('(SELECT f.kind, f.id, f.card_id, f.name, f.about FROM public.findable f WHERE f.organisation_id = $1
+          AND f.kind = %L AND ($2 IS NULL OR f.record_id = ANY ($2)) AND %s ORDER BY f.name, f.id LIMIT $3)', k, public.find_condition(words)), ' UNION ALL ')
+          || ' LIMIT $3' FROM unnest(ARRAY['person', 'card', 'hand-out']) k
+      ) USING tenant, within, most;
     END`,
   )}
   ${asOwner(
@@ -188,6 +205,8 @@ const RESPONSE = `
     FOREIGN KEY (organisation_id, day) REFERENCES response_days (organisation_id, day) ON DELETE CASCADE
   );
   CREATE INDEX response_figures_of_day ON response_figures (organisation_id, day);
+  CREATE INDEX response_figures_by_hand_out ON response_figures (organisation_id, day)
+    INCLUDE (hand_out_id, views, visits, visitors, saves, taps) WHERE hand_out_id IS NOT NULL;
   CREATE INDEX response_figures_of_card ON response_figures (organisation_id, card_id, day);
   ${['response_days', 'response_figures']
     .map(
@@ -243,7 +262,6 @@ export const down = (knex: Knex): Promise<void> =>
     DROP TABLE response_figures;
     DROP TABLE response_days;
     DROP FUNCTION records_marked(text[]);
-    ALTER TABLE records DROP COLUMN marks;
     DROP FUNCTION find_people(text[]);
     DROP FUNCTION find_by_words(text[], uuid[], integer);
     DROP FUNCTION find_condition(text[]);
@@ -260,8 +278,10 @@ export const down = (knex: Knex): Promise<void> =>
     DROP VIEW findable_rows;
     DROP FUNCTION searched(text[]);
     DROP TABLE findable;
-    DROP INDEX audit_trail_listed;
+    ALTER TABLE records DROP COLUMN marks;
+    DROP SCHEMA heathland_extensions CASCADE;
+    DROP INDEX audit_trail_listed, import_entries_by_record_id, import_entries_by_made_record, import_entries_by_made_card;
     CREATE INDEX ON records (organisation_id, written_name);
-    DROP INDEX records_listed;
+    DROP INDEX records_listed, records_counted, cards_counted;
     ALTER TABLE records DROP COLUMN title, DROP COLUMN firm, DROP COLUMN picture;
   `);

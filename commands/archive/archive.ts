@@ -69,6 +69,8 @@ const isNamedStill = (databaseUrl: string, hash: string): Promise<boolean> =>
 /** What was there before waits under these names until what was restored is known to work. */
 const BEFORE = 'heathland_before';
 const SCHEMAS = ['public', 'graphile_worker'];
+/** Extensions stay where they are: other schemas than ours may use them. */
+const EXTENSIONS = 'heathland_extensions';
 const ROLE = `DO $$ BEGIN CREATE ROLE heathland_app NOLOGIN; EXCEPTION WHEN duplicate_object OR unique_violation THEN NULL; END $$;`;
 
 const moveAside = `
@@ -77,7 +79,9 @@ const moveAside = `
     (schema) =>
       `DO $$ BEGIN IF to_regnamespace('${schema}') IS NOT NULL THEN ALTER SCHEMA ${schema} RENAME TO ${BEFORE}_${schema}; END IF; END $$;`,
   ).join('\n')}
-  CREATE SCHEMA public; ${ROLE}`;
+  CREATE SCHEMA public;
+  CREATE SCHEMA IF NOT EXISTS ${EXTENSIONS};
+  ${ROLE}`;
 const moveBack = SCHEMAS.map(
   (schema) =>
     `DROP SCHEMA IF EXISTS ${schema} CASCADE;
@@ -102,11 +106,14 @@ export async function restoreArchive(
     if (!(DUMP in manifest.files))
       throw new Stop('This is the archive of one organisation: ./heathland organisation take-in FILE');
     const place = (name: string) => path.join(folder, name);
-    // As statements, so that they run in the transaction that swaps; the schema itself is made there.
+    // As statements, so that they run in the transaction that swaps; the schemas themselves are made there.
     runProgram(`${bin}/pg_restore`, ['--no-owner', `--file=${place('restore.sql')}`, place(DUMP)]);
     writeFileSync(
       place('restore.sql'),
-      readFileSync(place('restore.sql'), 'utf8').replace(/^CREATE SCHEMA public;$/m, ''),
+      readFileSync(place('restore.sql'), 'utf8').replace(
+        new RegExp(`^CREATE SCHEMA (public|${EXTENSIONS});$`, 'gm'),
+        '',
+      ),
     );
     writeFileSync(place('aside.sql'), moveAside);
     await asOwner(databaseUrl, async (client) => {

@@ -1,14 +1,17 @@
 import { execFileSync } from 'node:child_process';
 import { startApplication } from '../application';
+import { asOwner } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
 import { say } from '../stop';
 import { newcomer, type Newcomer } from './account';
 import { countOf, pause, rowsOf } from './database';
 import type { Figure } from './figure';
-import { CARDS, ENTRIES, EVENTS, fillDatabase, ORGANISATIONS, type Ground } from './scale-rows';
+import { CARDS, ENTRIES, fillDatabase, ORGANISATIONS, type Ground } from './scale-rows';
 
 /** Each is asked so often; the figure is the 95th percentile. */
 const TIMES = 20;
+/** A server that runs has answered before. */
+const WARM = 5;
 const KEPT_WITHIN_MS = 180_000;
 const SEARCHES = [
   'hilde kelmarsh',
@@ -88,6 +91,22 @@ function residentOfAll(pid: number): number {
   return lines.filter(([child]) => family.has(child)).reduce((sum, [, , rss]) => sum + rss / 1_024, 0);
 }
 
+/** Milliseconds that erasing a record takes which import entries name, each in the database alone, on a connection as the sweep has one. */
+const eraseTimes = (url: string): Promise<number[]> =>
+  asOwner(url, async (client) => {
+    const { rows } = await client.query<{ id: string }>(
+      'SELECT DISTINCT record_id AS id FROM import_entries WHERE record_id IS NOT NULL LIMIT 21',
+    );
+    const times = await repeated(rows.length, async (at) => {
+      const told = await client.query<{ 'QUERY PLAN': [{ 'Execution Time': number }] }>(
+        `EXPLAIN (ANALYZE, FORMAT JSON) SELECT erase_record('${rows[at]!.id}')`,
+      );
+      return told.rows[0]!['QUERY PLAN'][0]['Execution Time'];
+    });
+    // The first one of a connection is planned.
+    return times.slice(1);
+  });
+
 /** The studio in front of a full house: what it takes to search, list, import and report where there is much of everything. */
 export async function measureScale(environment: Record<string, string>): Promise<Figure[]> {
   const [port, metricsPort] = [await freePort(), await freePort()];
@@ -108,36 +127,37 @@ export async function measureScale(environment: Record<string, string>): Promise
     const due = () => countOf(url, `SELECT count(*) FROM response_days WHERE due AND day < current_date - 1`);
     for (const began = performance.now(); (await due()) > 0; await pause(1_000))
       if (performance.now() - began > KEPT_WITHIN_MS) throw new Error('the figures of ended days were not kept');
+    await rowsOf(url, 'VACUUM ANALYZE');
     // The other organisation's pages load the code of each first.
     for (const path of ['/people', '/company/audit', '/response?days=90', '/api/go-to?q=a'])
-      await timed(address, imports, path);
-    await timed(address, imports, '/api/records/import', { method: 'POST', body: contactOf(900) });
-    const lagBefore = await metricOf(metricsPort, 'nodejs_eventloop_lag_max_seconds');
-    if (lagBefore.size < 3) throw new Error('a process tells no metrics');
+      await repeated(WARM, () => timed(address, imports, path));
+    await repeated(WARM, (at) =>
+      timed(address, imports, '/api/records/import', { method: 'POST', body: contactOf(900 + at) }),
+    );
+    const lag = async () => metricOf(metricsPort, 'nodejs_eventloop_lag_max_seconds');
+    if ((await lag()).size < 3) throw new Error('a process tells no metrics');
+    /** The longest block of each process while something was measured; being asked makes it begin anew. */
+    const blocks = new Map<string, Map<string, number>>();
+    const during = async <T>(what: string, work: () => Promise<T>): Promise<T> => {
+      const made = await work();
+      blocks.set(what, await lag());
+      return made;
+    };
 
-    const report = await timed(address, big, '/response?days=90');
+    const report = await during('first report', () => timed(address, big, '/response?days=90'));
     const words = SEARCHES.flatMap((word) => Array.from({ length: word.length }, (_, at) => word.slice(0, at + 1)));
-    const searches = await repeated(words.length * 2, (at) =>
-      timed(address, big, `/api/go-to?q=${encodeURIComponent(words[at % words.length]!)}`),
+    const searches = await during('searching', () =>
+      repeated(words.length * 2, (at) =>
+        timed(address, big, `/api/go-to?q=${encodeURIComponent(words[at % words.length]!)}`),
+      ),
     );
-    const people = await repeated(TIMES, () => timed(address, big, '/people'));
-    const audit = await repeated(TIMES, () => timed(address, big, '/company/audit'));
-    const contacts = await repeated(TIMES, (at) =>
-      timed(address, big, '/api/records/import', { method: 'POST', body: contactOf(at) }),
+    const people = await during('People', () => repeated(TIMES, () => timed(address, big, '/people')));
+    const audit = await during('audit trail', () => repeated(TIMES, () => timed(address, big, '/company/audit')));
+    const contacts = await during('contact files', () =>
+      repeated(TIMES, (at) => timed(address, big, '/api/records/import', { method: 'POST', body: contactOf(at) })),
     );
-    const reports = await repeated(TIMES, () => timed(address, big, '/response?days=90'));
-    const known = await rowsOf<{ id: string }>(
-      url,
-      'SELECT DISTINCT record_id AS id FROM import_entries WHERE record_id IS NOT NULL LIMIT 10',
-    );
-    const erased = await repeated(known.length, async (at) => {
-      const [told] = await rowsOf<{ 'QUERY PLAN': [{ 'Execution Time': number }] }>(
-        url,
-        `EXPLAIN (ANALYZE, FORMAT JSON) SELECT erase_record('${known[at]!.id}')`,
-      );
-      return told!['QUERY PLAN'][0]['Execution Time'];
-    });
-    const lag = await metricOf(metricsPort, 'nodejs_eventloop_lag_max_seconds');
+    const reports = await during('reports', () => repeated(TIMES, () => timed(address, big, '/response?days=90')));
+    const erased = await eraseTimes(url);
     const resident = await metricOf(metricsPort, 'process_resident_memory_bytes');
     const most = (each: Map<string, number>, but = '') =>
       Math.max(...[...each].filter(([name]) => name !== but).map(([, value]) => value));
@@ -168,7 +188,7 @@ export async function measureScale(environment: Record<string, string>): Promise
         value: report,
         unit: 'ms',
         must: { atMost: 400 },
-        beside: `${events.toLocaleString('en-GB')} events in ${EVENTS / 180} a day; 95th percentile of ${TIMES} later ones ${percentile95(reports).toFixed(0)} ms`,
+        beside: `${events.toLocaleString('en-GB')} events over half a year; 95th percentile of ${TIMES} later ones ${percentile95(reports).toFixed(0)} ms`,
       },
       ms(
         'erasing a record',
@@ -178,10 +198,10 @@ export async function measureScale(environment: Record<string, string>): Promise
       ),
       {
         name: 'longest block of a thread',
-        value: most(lag) * 1_000,
+        value: Math.max(...[...blocks.values()].map((each) => most(each))) * 1_000,
         unit: 'ms',
         must: { atMost: 50 },
-        beside: `event loop of each process during all of this: ${told(lag, 1_000, 'ms')}`,
+        beside: `delay of the event loops: ${[...blocks].map(([what, each]) => `${what} ${told(each, 1_000, 'ms')}`).join('; ')}`,
       },
       {
         name: 'resident memory of listener or studio, the larger',

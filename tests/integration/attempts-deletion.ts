@@ -12,6 +12,7 @@ import {
   bringBackPerson,
   deleteCard,
   deletePerson,
+  countDeleted,
   listDeleted,
   whatStopsWithCard,
   whatStopsWithPerson,
@@ -56,6 +57,7 @@ export const DELETION_ATTEMPTS: Record<string, Attempt> = {
     act: 'organisation.exported',
     run: (actor) => takeAlong({ ...actor, confirmedAt: clock.now() }, clock),
   },
+  countDeleted: { action: 'card.delete', run: (actor) => countDeleted(actor) },
   listDeleted: { action: 'card.delete', run: (actor) => listDeleted(actor) },
   bringBackCard: {
     action: 'card.delete',

@@ -41,7 +41,7 @@ import {
 import { readContactFile } from '@/core/vcard';
 import { listFaults } from '@/server/services/jobs/faults';
 import { cancelJob, listJobs, readJob } from '@/server/services/jobs/jobs';
-import { listPeople, listPeopleNames } from '@/server/services/records/list-people';
+import { listPeople, listPeopleIds, listPeopleNames } from '@/server/services/records/list-people';
 import { changePassword } from '@/server/services/accounts/members';
 import { readPicture } from '@/server/services/media/pictures';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -191,6 +191,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   readPrefix: { action: 'addresses.write', run: (actor) => readPrefix(actor) },
   askPrefix: { action: 'addresses.write', act: 'prefix.asked', run: (actor) => askPrefix(actor, 'asked-for', clock) },
   readStorage: { action: 'storage.read', run: (actor) => readStorage(actor) },
+  listPeopleIds: { action: 'record.read', run: (actor) => listPeopleIds(actor, '') },
   listPeople: { action: 'record.read', run: (actor) => listPeople(actor, {}, clock) },
   listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
   ...LOOK_ATTEMPTS,

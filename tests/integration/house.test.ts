@@ -184,7 +184,9 @@ test('after a house style is saved a job proves what is out, and the cards that 
   // What the preview foretold is what the job finds, and publishing says the same.
   const cards = told.fails[0]!.cards.sort((a, b) => (a.person < b.person ? -1 : 1));
   expect(failing.failing).toEqual([{ channel: 'page', check: 'weight', count: 2, cards }]);
-  const marked = (await listPeople(actor, {}, clock)).people.flatMap(({ cards: own }) => own.map(({ failing: mark }) => mark));
+  const marked = (await listPeople(actor, {}, clock)).people.flatMap(({ cards: own }) =>
+    own.map(({ failing: mark }) => mark),
+  );
   expect(marked).toEqual([expect.stringMatching(/of 14,600 B/), expect.stringMatching(/of 14,600 B/)]);
   await expect(published(actor, ids[0]!, 'proven-0')).rejects.toMatchObject(refused('PROOF_FAILED'));
   expect(await previewHouse(actor, livery, clock)).toMatchObject({ mends: 2, fails: [] });

@@ -117,7 +117,9 @@ test('a file with new, known, changed, doubled and broken contacts: reviewed, ta
     'ilse@tarnhope.example',
     'tarnhope.example',
   ]);
-  expect((await listPeople(actor, {}, clock)).people.find(({ name }) => name === 'Maud Aldercott')!.picture).not.toBeNull();
+  expect(
+    (await listPeople(actor, {}, clock)).people.find(({ name }) => name === 'Maud Aldercott')!.picture,
+  ).not.toBeNull();
   const [row] = await inTenant(actor.organisationId, (tx) => tx('imports').where({ id }));
   expect(row.file).toBeNull();
 

@@ -138,8 +138,11 @@ const CASES: Record<Sweep, Case | null> = {
     good: async (actor) => {
       await viewed(actor, '2026-11-20T10:00:00Z');
       return async () =>
-        (await owner('SELECT FROM response_days WHERE organisation_id = $1 AND NOT due AND views = 1', [actor.organisationId]))
-          .length === 1;
+        (
+          await owner('SELECT FROM response_days WHERE organisation_id = $1 AND NOT due AND views = 1', [
+            actor.organisationId,
+          ])
+        ).length === 1;
     },
     told: true,
   },

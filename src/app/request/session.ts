@@ -1,5 +1,6 @@
 import { cookies } from 'next/headers';
 import { redirect } from 'next/navigation';
+import { cache } from 'react';
 import { systemClock } from '@/server/clock';
 import { settings } from '@/server/env';
 import type { Actor } from '@/server/services/accounts/actor';
@@ -27,7 +28,8 @@ export async function keepDevice(token: string): Promise<void> {
 
 export const sessionToken = async (): Promise<string | undefined> => (await cookies()).get(cookieName())?.value;
 
-export const currentActor = async (): Promise<Actor | null> => actorOf(await sessionToken(), systemClock);
+/** Looked up once a request, whoever of a page's parts asks. */
+export const currentActor = cache(async (): Promise<Actor | null> => actorOf(await sessionToken(), systemClock));
 
 /** The signed-in person, or a way to the sign-in page. */
 export async function actorOrSignIn(): Promise<Actor> {

@@ -1,4 +1,4 @@
-import { daysBetween } from './days';
+import { dayOf, daysBetween } from './days';
 import { createTally, noFigures, type Beside, type DayFigures, type Figures, type ResponseEvent } from './tally';
 
 export type Summary = Beside & {
@@ -67,6 +67,13 @@ export function merge(one: Summary, other: Summary): Summary {
   };
 }
 
+/** What of figures is left when others are taken away. */
+export function less(figures: Figures, others: Figures): Figures {
+  const left = noFigures();
+  for (const key of KEYS) left[key] = figures[key] - others[key];
+  return left;
+}
+
 /** The summary with its `most` hand-outs of the most views, and the rest, of `of` in all, as what is left of the totals. */
 export function mostViewed(summary: Summary, most: number, of: number): Summary {
   const handOuts = summary.handOuts.slice(0, most);
@@ -81,7 +88,7 @@ export function mostViewed(summary: Summary, most: number, of: number): Summary 
  * changes at midnight.
  */
 export function summarise(events: ResponseEvent[], period: Period & { timeZone: string }): Summary {
-  const tally = createTally(period.timeZone);
+  const tally = createTally((instant) => dayOf(instant, period.timeZone));
   tally.add([...events].sort((a, b) => a.at - b.at));
   return gather(tally.rows(), period);
 }

@@ -1,5 +1,3 @@
-import { dayOf } from './days';
-
 export const EVENT_KINDS = ['view', 'save', 'tap', 'bot'] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
@@ -40,10 +38,11 @@ export type Tally = {
 };
 
 /**
- * Counts events as they come, in the order of their time, so that thousands need not be held at once. A visit belongs to the day and
+ * Counts events as they come, in the order of their time, so that thousands need not be held at once; `dayAt` says on which local day an
+ * instant (milliseconds, UTC) lies. A visit belongs to the day and
  * hand-out of its first view; a visitor to those of the first view that day. A save is counted once a visit, and so is the tap on a line.
  */
-export function createTally(timeZone: string): Tally {
+export function createTally(dayAt: (instant: number) => string): Tally {
   const rows = new Map<string, DayFigures>();
   let today = '';
   /** Of the day that is being counted: a hash tells a visitor again only within it. */
@@ -62,7 +61,7 @@ export function createTally(timeZone: string): Tally {
   }
 
   function count(event: ResponseEvent): void {
-    const day = dayOf(event.at, timeZone);
+    const day = dayAt(event.at);
     if (day !== today) {
       today = day;
       visits = new Map();

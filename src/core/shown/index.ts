@@ -107,5 +107,8 @@ export type ListedCard = {
 
 export type ListedPerson = { id: string; name: string; role: string; picture: string | null; cards: ListedCard[] };
 
-/** A page of the list of people: `next` is where the following one begins, null at the end; `matching` how many there are in all. */
-export type PeoplePage = { people: ListedPerson[]; next: string | null; matching: number };
+/**
+ * A page of the list of people: `next` is where the following one begins, null at the end; `matching` how many are found in all; `cards` how
+ * many cards there are, whatever was asked for.
+ */
+export type PeoplePage = { people: ListedPerson[]; next: string | null; matching: number; cards: number };

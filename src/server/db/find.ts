@@ -9,7 +9,11 @@ export type FoundRow = {
 };
 
 /** The words of what was typed, each of which must be found. */
-export const wordsOf = (typed: string): string[] => typed.split(/\s+/).filter(Boolean).slice(0, 8);
+export const wordsOf = (typed: string): string[] =>
+  typed
+    .split(/[\s\0]+/)
+    .filter(Boolean)
+    .slice(0, 8);
 
 /** What holds every word, of all records or of these: people first, then cards, then hand-outs, by name. */
 export const findByWords = async (

@@ -26,8 +26,8 @@ export type OrganisationTable = { name: string; key: 'id' | 'organisation_id' };
 /** Every table whose rows belong to an organisation, those that others name first. */
 export async function organisationTables(ask: Ask): Promise<OrganisationTable[]> {
   const named = await ask<{ name: string }>(
-    `SELECT table_name AS name FROM information_schema.columns
-     WHERE table_schema = 'public' AND column_name = 'organisation_id' ORDER BY 1`,
+    `SELECT c.table_name AS name FROM information_schema.columns c JOIN information_schema.tables t USING (table_schema, table_name)
+     WHERE c.table_schema = 'public' AND c.column_name = 'organisation_id' AND t.table_type = 'BASE TABLE' ORDER BY 1`,
   );
   const keys = await ask<{ from: string; to: string }>(
     `SELECT DISTINCT conrelid::regclass::text AS "from", confrelid::regclass::text AS "to" FROM pg_constraint

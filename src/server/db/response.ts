@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { DayFigures, EventKind, Figures } from '@/core/response';
+import type { DayFigures, Figures, ResponseEvent } from '@/core/response';
 import type { Tx } from './pool';
 
 type StoredFigures = Figures & { without_visitor: number; bots: number };
@@ -48,29 +48,41 @@ export const keptFigures = async (tx: Tx, cardIds: string[], first: string, last
   }));
 };
 
-/**
- * The kept figures of a period by hand-out: the `most` with the most views, and those of `also`; null stands for short addresses. `of` is
- * how many hand-outs have any.
- */
-export const keptByHandOut = async (
+export type KeptByHandOut = {
+  rows: (Figures & { hand_out_id: string })[];
+  /** How many hand-outs have figures, and what these are in all. */
+  of: number;
+  sum: Figures;
+};
+
+const SUMS = FIGURES.slice(0, 5);
+
+/** The kept figures of a period by hand-out: of the `most` with the most views, and of those in `also`. */
+export async function keptByHandOut(
   tx: Tx,
   first: string,
   last: string,
   { most, also }: { most: number; also: string[] },
-): Promise<(Figures & { hand_out_id: string | null; of: number })[]> =>
-  (
-    await tx.raw<{ rows: (Figures & { hand_out_id: string | null; of: number })[] }>(
-      `SELECT * FROM (
-         SELECT f.hand_out_id, ${FIGURES.slice(0, 5)
-           .map((name) => `sum(f.${name})::int AS ${name}`)
-           .join(', ')},
-           row_number() OVER (ORDER BY sum(f.views) DESC, f.hand_out_id) AS rank, (count(*) OVER ())::int AS of
-         FROM response_figures f JOIN response_days d ON d.organisation_id = f.organisation_id AND d.day = f.day
-         WHERE NOT d.due AND f.day BETWEEN ? AND ? GROUP BY f.hand_out_id
-       ) g WHERE rank <= ? OR hand_out_id IS NULL OR hand_out_id = ANY (?::uuid[])`,
-      [first, last, most, also],
-    )
-  ).rows;
+): Promise<KeptByHandOut> {
+  const { rows } = await tx.raw<{ rows: (Figures & { hand_out_id: string | null; of: number })[] }>(
+    `WITH g AS (
+       SELECT f.hand_out_id, ${SUMS.map((name) => `sum(f.${name}) AS ${name}`).join(', ')} FROM response_figures f
+       WHERE f.hand_out_id IS NOT NULL AND f.day BETWEEN ? AND ? AND f.day NOT IN (SELECT d.day FROM response_days d WHERE d.due)
+       GROUP BY f.hand_out_id HAVING ${SUMS.map((name) => `sum(f.${name})`).join(' + ')} > 0
+     )
+     SELECT NULL AS hand_out_id, count(*)::int AS of, ${SUMS.map((name) => `coalesce(sum(${name}), 0)::int AS ${name}`).join(', ')} FROM g
+     UNION ALL
+     (SELECT hand_out_id, 0, ${SUMS.map((name) => `${name}::int`).join(', ')} FROM g ORDER BY g.views DESC, hand_out_id LIMIT ?)
+     UNION
+     SELECT hand_out_id, 0, ${SUMS.map((name) => `${name}::int`).join(', ')} FROM g WHERE hand_out_id = ANY (?::uuid[])`,
+    [first, last, most, also],
+  );
+  const { of, hand_out_id: _all, ...sum } = rows.find(({ hand_out_id }) => hand_out_id === null)!;
+  const named = rows.flatMap(({ of: _of, hand_out_id, ...figures }) =>
+    hand_out_id === null ? [] : [{ hand_out_id, ...figures }],
+  );
+  return { rows: named, of, sum };
+}
 
 /** Keeps the figures of a day, unless something came in after it had been read at `touched`; answers whether it did. */
 export async function keepFigures(
@@ -107,28 +119,25 @@ export async function keepFigures(
   return true;
 }
 
-type StoredEvent = {
-  kind: EventKind;
-  card_id: string;
-  hand_out_id: string | null;
-  line: string | null;
-  visitor: Buffer | null;
-  occurred_at: Date;
-};
-
 /** So many are read at once: their reader's thread is others' as well. */
 const EVENTS_AT_ONCE = 1_000;
 
 /** The events of a time, of all cards or of these, in their order, some hundreds at a time. */
-export async function* eventsOf(tx: Tx, from: Date, to: Date, cardIds: string[] | null): AsyncGenerator<StoredEvent[]> {
+export async function* eventsOf(
+  tx: Tx,
+  from: Date,
+  to: Date,
+  cardIds: string[] | null,
+): AsyncGenerator<ResponseEvent[]> {
   await tx.raw(
-    `DECLARE events_read NO SCROLL CURSOR FOR SELECT e.kind, e.card_id, e.hand_out_id, e.line, e.visitor, e.occurred_at FROM events e
+    `DECLARE events_read NO SCROLL CURSOR FOR SELECT e.kind, e.card_id AS card, e.hand_out_id AS "handOut", e.line,
+       encode(e.visitor, 'hex') AS visitor, extract(epoch FROM e.occurred_at)::float8 * 1000 AS at FROM events e
      WHERE e.occurred_at >= ? AND e.occurred_at < ? AND ${cardIds ? 'e.card_id = ANY (?::uuid[])' : 'EXISTS (SELECT FROM cards c WHERE c.id = e.card_id)'}
      ORDER BY e.occurred_at`,
     cardIds ? [from, to, cardIds] : [from, to],
   );
   for (let read = EVENTS_AT_ONCE; read === EVENTS_AT_ONCE;) {
-    const { rows } = await tx.raw<{ rows: StoredEvent[] }>(`FETCH ${EVENTS_AT_ONCE} FROM events_read`);
+    const { rows } = await tx.raw<{ rows: ResponseEvent[] }>(`FETCH ${EVENTS_AT_ONCE} FROM events_read`);
     read = rows.length;
     if (read > 0) yield rows;
   }

@@ -1,4 +1,4 @@
-import { makeWorkerUtils, run, type Runner } from 'graphile-worker';
+import { makeWorkerUtils, run } from 'graphile-worker';
 import pg from 'pg';
 import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
@@ -26,7 +26,6 @@ const FIGURES_MS = 15_000;
  */
 async function main() {
   const timers: NodeJS.Timeout[] = [];
-  let runner: Runner | undefined;
   let begun = false;
   const works = giveSigns('jobs', () => void stop());
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
@@ -40,7 +39,7 @@ async function main() {
       (payload: unknown) => runJob(payload as { job: string; organisation: string }, work, systemClock),
     ]),
   );
-  runner = await run({
+  const runner = await run({
     pgPool: pool,
     concurrency: CONCURRENCY,
     pollInterval: 1_000,
@@ -88,7 +87,7 @@ async function main() {
     // Nothing is under way while it starts.
     if (!begun) process.exit(0);
     timers.forEach(clearInterval);
-    await runner?.stop().catch(() => undefined);
+    await runner.stop().catch(() => undefined);
     await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
     process.exit(0);
   }

@@ -14,8 +14,6 @@ import { usePeople } from './use-people';
 type Props = {
   /** The first page of them. */
   first: PeoplePage;
-  /** How many there are in all. */
-  counts: { people: number; cards: number };
   /** How many people and cards are deleted and can be brought back. */
   deleted: number;
   mayAdd: boolean;
@@ -26,7 +24,7 @@ type Props = {
 };
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ first, counts, deleted, mayAdd, country, zone, self }: Props) {
+export function People({ first, deleted, mayAdd, country, zone, self }: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -55,7 +53,7 @@ export function People({ first, counts, deleted, mayAdd, country, zone, self }: 
     const ids = list.whole ? shown.map(({ id }) => id) : await list.everybody();
     if (ids) setChosen(new Set(ids));
   };
-  if (counts.people === 0 && !mayAdd) {
+  if (first.matching === 0 && !mayAdd) {
     return (
       <section className="first">
         <h1>{PEOPLE.nothingOfYours}</h1>
@@ -63,7 +61,7 @@ export function People({ first, counts, deleted, mayAdd, country, zone, self }: 
       </section>
     );
   }
-  if (counts.people === 0) {
+  if (first.matching === 0) {
     return (
       <section className="first">
         <h1>{PEOPLE.firstTitle}</h1>
@@ -83,12 +81,12 @@ export function People({ first, counts, deleted, mayAdd, country, zone, self }: 
         <div>
           <h1>{PEOPLE.title}</h1>
           <p className="sub">
-            {PEOPLE.counts(counts.people, counts.cards)}
+            {PEOPLE.counts(first.matching, first.cards)}
             {deleted > 0 && <Link href="/people/deleted">{DELETION.link(deleted)}</Link>}
           </p>
         </div>
         <div className="acts">
-          {counts.people > 5 && (
+          {first.matching > 5 && (
             <Form.Control
               type="search"
               aria-label={PEOPLE.filter}

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { figure, findingOf, RESPONSE } from '@/core/words';
 import { PERIODS, type Figures, type Summary } from '@/core/response';
-import { DayChart } from './day-chart';
+import { LoadedDayChart } from './loaded-day-chart';
 
 type Report = {
   first: string;
@@ -77,7 +77,7 @@ export function ResponseReport({
         ))}
       </dl>
       <h2 className="caps">{RESPONSE.byDayTitle}</h2>
-      <DayChart days={summary.days} />
+      <LoadedDayChart days={summary.days} />
       <div className="tables">
         <div>
           <h2 className="caps">{RESPONSE.byHandOut}</h2>

@@ -4,7 +4,7 @@ import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
 import { countDeleted } from '@/server/services/cards/deletion';
-import { countPeople, listPeople } from '@/server/services/records/list-people';
+import { listPeople } from '@/server/services/records/list-people';
 import { PEOPLE } from '@/core/words';
 import { People } from '@/ui/people/people';
 
@@ -13,13 +13,11 @@ export const metadata: Metadata = { title: PEOPLE.title };
 export default async function PeoplePage() {
   const actor = await actorOrSignIn();
   const first = await shownOrNotFound(() => listPeople(actor, {}, systemClock));
-  const counts = await countPeople(actor);
   const deleted = reachOf(actor.role, 'card.delete') === 'none' ? 0 : await countDeleted(actor);
   const { country, timeZone } = actor.organisation;
   return (
     <People
       first={first}
-      counts={counts}
       deleted={deleted}
       mayAdd={reachOf(actor.role, 'record.create') === 'all'}
       country={country}

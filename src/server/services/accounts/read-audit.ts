@@ -20,7 +20,7 @@ export type AuditLine = {
 export type AuditFilter = { act: Act | null; userId: string | null; subjectId: string | null; before: string | null };
 export type AuditPage = { lines: AuditLine[]; next: string | null; members: { id: string; name: string }[] };
 
-const PAGE = 100;
+const PAGE = 50;
 
 /** The audit trail, newest first, a page at a time, narrowed as asked. Error: NOT_ALLOWED. */
 export async function readAudit(actor: Actor, filter: AuditFilter): Promise<AuditPage> {

@@ -11,7 +11,7 @@ import {
 } from '@/server/db/records';
 
 /** So many records of before marks were written down are brought up to date at a time. */
-const AT_ONCE = 500;
+const AT_ONCE = 50;
 
 async function markOlder(tx: Tx): Promise<void> {
   for (;;) {

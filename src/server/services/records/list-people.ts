@@ -17,9 +17,17 @@ import { authorise } from '@/server/services/accounts/authorise';
 import { figuresDue } from '@/server/services/response/figures';
 
 const PAGE = 100;
+/** A list that is longer begins with fewer: what is in sight, and somewhat below it. */
+const FIRST_OF_LONG = 40;
 
 /** Where a page ended, as it goes out and comes back. */
-const Place = z.tuple([z.string().max(1_000), z.uuid()]);
+const Place = z.tuple([
+  z
+    .string()
+    .max(1_000)
+    .regex(/^[^\0]*$/),
+  z.uuid(),
+]);
 const placeOf = ({ written_name, id }: ListedRecord): string =>
   Buffer.from(JSON.stringify([written_name, id])).toString('base64url');
 function readPlace(text: string): { name: string; id: string } {
@@ -51,16 +59,6 @@ export async function listPeopleIds(actor: Actor, typed: string): Promise<string
   return inTenant(actor.organisationId, (tx) => listedIds(tx, ofActor(actor, typed)));
 }
 
-/** How many people and cards a member sees. Error: NOT_ALLOWED. */
-export async function countPeople(actor: Actor): Promise<{ people: number; cards: number }> {
-  authorise(actor, 'record.read');
-  const { within, words } = ofActor(actor, '');
-  return inTenant(actor.organisationId, async (tx) => ({
-    people: await countListed(tx, { within, words }),
-    cards: within === 'all' ? await countCards(tx) : (await listedCards(tx, within)).length,
-  }));
-}
-
 /**
  * A page of the people whom a member sees and who are found by what was typed, by name, from after the place where the page before it
  * ended; with their cards and the figures of the last seven days. Errors: NOT_ALLOWED, INPUT.
@@ -76,7 +74,7 @@ export async function listPeople(
   await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
     const found = await listedRecords(tx, of, { after: from, most: PAGE + 1 });
-    const shown = found.slice(0, PAGE);
+    const shown = found.length > PAGE ? found.slice(0, from ? PAGE : FIRST_OF_LONG) : found;
     const cards = await cardsOf(
       tx,
       shown.map(({ id }) => id),
@@ -93,6 +91,7 @@ export async function listPeople(
       })),
       next: found.length > PAGE ? placeOf(shown.at(-1)!) : null,
       matching: found.length <= PAGE && from === null ? found.length : await countListed(tx, of),
+      cards: of.within === 'all' ? await countCards(tx) : (await listedCards(tx, of.within)).length,
     };
   });
 }

@@ -12,20 +12,12 @@ export async function countDays(
   timeZone: string,
   cardIds: string[] | null,
 ): Promise<DayFigures[]> {
-  const tally = createTally(timeZone);
+  let today = '';
+  const tally = createTally(() => today);
   for (const day of days) {
+    today = day;
     const [from, to] = [day, addDays(day, 1)].map((each) => new Date(startOfDay(each, timeZone))) as [Date, Date];
-    for await (const rows of eventsOf(tx, from, to, cardIds))
-      tally.add(
-        rows.map((row) => ({
-          kind: row.kind,
-          card: row.card_id,
-          handOut: row.hand_out_id,
-          line: row.line,
-          visitor: row.visitor?.toString('hex') ?? null,
-          at: row.occurred_at.getTime(),
-        })),
-      );
+    for await (const events of eventsOf(tx, from, to, cardIds)) tally.add(events);
   }
   return tally.rows();
 }

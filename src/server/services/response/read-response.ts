@@ -2,9 +2,9 @@ import {
   addDays,
   dayOf,
   gather,
+  less,
   merge,
   mostViewed,
-  noFigures,
   ofCardAlone,
   type DayFigures,
   type PeriodDays,
@@ -34,7 +34,7 @@ export type ResponseReport = {
 };
 
 /** So many hand-outs are told one by one. */
-const MOST_HAND_OUTS = 100;
+const MOST_HAND_OUTS = 50;
 
 /** Two periods of the same length, the one of the report and the one before. */
 type Periods = { beforeFirst: string; beforeLast: string; first: string; last: string; timeZone: string };
@@ -83,6 +83,8 @@ const read = (rows: DayFigures[], periods: Periods): Read => ({
   before: gather(rows, { first: periods.beforeFirst, last: periods.beforeLast }).totals,
 });
 
+const isShort = ({ handOut }: { handOut: string | null }) => handOut === null;
+
 async function ofCards(tx: Tx, ids: string[], periods: Periods): Promise<Read> {
   const { beforeFirst, last, timeZone } = periods;
   const { days, counted } = await figuresDue(tx, { first: beforeFirst, last, timeZone }, ids);
@@ -103,19 +105,18 @@ async function ofEverybody(tx: Tx, periods: Periods): Promise<Read> {
   const now = read(counted, periods);
   const kept = read(ofDays, periods);
   const also = now.summary.handOuts.flatMap(({ handOut }) => handOut ?? []);
-  const byHandOut = await keptByHandOut(tx, first, last, { most: MOST_HAND_OUTS, also });
-  const known = new Set(byHandOut.map(({ hand_out_id }) => hand_out_id));
+  const named = await keptByHandOut(tx, first, last, { most: MOST_HAND_OUTS, also });
+  const known = new Set<string | null>([null, ...named.rows.map(({ hand_out_id }) => hand_out_id)]);
   const onlyNow = now.summary.handOuts.filter(({ handOut }) => !known.has(handOut)).length;
-  const summary = merge(
-    {
-      ...kept.summary,
-      cards: [],
-      handOuts: byHandOut.map(({ hand_out_id: handOut, ...row }) => ({ ...noFigures(), ...row, handOut })),
-    },
-    now.summary,
-  );
+  // What no hand-out brought came by short addresses.
+  const short = less(kept.summary.totals, named.sum);
+  const handOuts = [
+    ...(Object.values(short).some((figure) => figure > 0) ? [{ handOut: null, ...short }] : []),
+    ...named.rows.map(({ hand_out_id: handOut, ...figures }) => ({ handOut, ...figures })),
+  ];
+  const summary = merge({ ...kept.summary, cards: [], handOuts }, now.summary);
   return {
-    summary: mostViewed(summary, MOST_HAND_OUTS, (byHandOut[0]?.of ?? 0) + onlyNow),
+    summary: mostViewed(summary, MOST_HAND_OUTS, named.of + onlyNow + Number(summary.handOuts.some(isShort))),
     before: merge({ ...kept.summary, totals: kept.before }, { ...now.summary, totals: now.before }).totals,
   };
 }
