@@ -51,7 +51,7 @@ const LAYERS = {
     ['zod', 'sharp', 'jsqr', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth'],
   ],
   intake: [['core', 'env', 'db', 'intake', ...SERVER], []],
-  recipient: [['core', 'env', 'db', 'intake', 'services', 'recipient', ...SERVER], []],
+  recipient: [['core', 'env', 'db', 'intake', 'services', 'recipient', ...SERVER], ['lru-cache']],
   workers: [['core', 'env', 'files', 'services', 'workers'], []],
   listen: [
     ['core', 'env', 'db', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],

@@ -1,4 +1,4 @@
-import type { Readable } from 'node:stream';
+import { LRUCache } from 'lru-cache';
 import { Refusal, type Problem } from '@/core/errors';
 import type { Plates } from '@/core/look';
 import type { Language } from '@/core/language';
@@ -7,15 +7,15 @@ import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
-import { files } from '@/server/files';
 import { log } from '@/server/log';
 import type { EventRow } from '@/server/db/events';
-import { drawingKey } from '@/server/services/media/draw-card';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 import type { Recorded } from '@/server/intake/record-event';
 import { askedBy } from './asked';
-import { deliver, deliverFile } from './deliver';
+import { blockFile } from './block-file';
+import { deliver } from './deliver';
 import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
+import { keptOnceMade, ROOM_FOR } from './kept';
 import { languageFor } from './language';
 import { isMade, make, type Made } from './made';
 import { mapOf } from './map';
@@ -25,9 +25,7 @@ import {
   appOutput,
   codeOutput,
   COMMON_HEADERS,
-  blockPicture,
   fileOutput,
-  filmHeaders,
   pageOutput,
   pictureOutput,
   weightOf,
@@ -48,7 +46,8 @@ export type Services = {
   ) => string | Promise<string>;
 };
 
-type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number };
+/** A card with what was made of it; `bytes` is what it takes, `until` when it is loaded again whatever its version (milliseconds, UTC). */
+type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number; bytes: number; until: number };
 
 /** So long the first who asks for a page waits for its first screen to come along, in milliseconds. */
 const LONGEST_WAIT_MS = 400;
@@ -62,40 +61,67 @@ const STEP = 300;
 /** Header that says whether the event of this answer was written down. */
 const RECORDED_HEADER = 'Heathland-Event';
 
-/** Cards kept ready in a process: at about 60 KB each with their outputs. */
-const MOST_CARDS = 2_000;
-/** Drawn pictures kept ready in a process: at about 100 KB each. They are named by what they depend on, so those of a draft are as good. */
-const MOST_DRAWN = 400;
+/** A card that was loaded while the file store was away is loaded again after so long, in milliseconds. */
+const INCOMPLETE_MS = 5_000;
+
+/** What a card itself takes, roughly: its composition and the pictures beside it, in bytes. */
+function weightOfCard({ photo, logo, logoOnBand, logoByNight, inFile }: PublishedCard): number {
+  const pictures = [photo?.page, logo?.page, logoOnBand?.page, logoByNight?.page, inFile.photo, inFile.logo];
+  return pictures.reduce((sum, bytes) => sum + (bytes?.length ?? 0), 16_000);
+}
+const heldBy = ({ body, gzip }: Output): number => body.length + (gzip?.length ?? 0) + 500;
 
 /**
  * Answers recipients' requests. Answers are kept ready by card version and hand-out; the version is checked in the same
  * statement that writes the event, so that a new revision shows at once in every process.
  */
 export function createAnswerer(services: Services): (request: RecipientRequest) => Promise<RecipientAnswer> {
-  const entries = new Map<string, Entry>();
-  const drawn = new Map<string, Promise<Output>>();
+  const entries = new LRUCache<string, Entry>({ maxSize: ROOM_FOR.cards, sizeCalculation: ({ bytes }) => bytes });
+  /** Pictures that were drawn are named by what they depend on, so that those of a draft are as good. */
+  const drawn = keptOnceMade<Output>(ROOM_FOR.drawn, heldBy);
+  const loading = new Map<string, Promise<Entry | null>>();
   /** What was made of a draft while it stays the same, under the address that it was made for. */
   const drafts = new WeakMap<PublishedCard, { base: string; entry: Entry }>();
 
   async function madeFor({ card }: Entry, what: Made): Promise<Output | null> {
-    const name = [card.organisationId, ...Object.values(what)].join(' ');
-    const isMeant = 'key' in what ? what.key === drawingKey(card) : true;
-    const known = isMeant && drawn.get(name);
-    const making = known || make(card, what);
-    if (!making || known) return making;
-    if (drawn.size >= MOST_DRAWN) drawn.delete(drawn.keys().next().value!);
-    drawn.set(name, making);
-    making.catch(() => drawn.delete(name));
-    return making;
+    const making = make(card, what);
+    if (!making) return null;
+    return drawn([card.organisationId, ...Object.values(what)].join(' '), making);
   }
 
-  async function load(asked: Asked): Promise<Entry | null> {
+  /** Keeps an output with its card, and the card for what it takes now. */
+  function keep(entry: Entry, base: string, key: string, output: Output): void {
+    const before = entry.outputs.get(key);
+    entry.outputs.set(key, output);
+    entry.bytes += heldBy(output) - (before ? heldBy(before) : 0);
+    if (entries.peek(base) === entry) entries.set(base, entry);
+  }
+
+  /** The card as it is now, loaded once for all who wait for it; `least` is the version that somebody knows it has by now. */
+  async function load(asked: Asked, least = 0): Promise<Entry | null> {
+    if ('preview' in asked.key) return loadAnew(asked);
+    for (let begun = loading.get(asked.base); begun; begun = loading.get(asked.base)) {
+      const shared = await begun;
+      // What was begun before a new version came may not show it.
+      if (!shared || shared.card.version >= least) return shared;
+    }
+    const anew = loadAnew(asked).finally(() => {
+      if (loading.get(asked.base) === anew) loading.delete(asked.base);
+    });
+    loading.set(asked.base, anew);
+    return anew;
+  }
+
+  async function loadAnew(asked: Asked): Promise<Entry | null> {
     // A preview shows the draft as it stands at this moment, and is never counted.
     if ('preview' in asked.key) {
       const draft = await services.preview(asked.key.preview);
       if (!draft) return null;
       const known = drafts.get(draft);
-      const entry = known?.base === asked.base ? known.entry : { card: draft, outputs: new Map(), minute: 0 };
+      const entry =
+        known?.base === asked.base
+          ? known.entry
+          : { card: draft, outputs: new Map<string, Output>(), minute: 0, bytes: 0, until: Infinity };
       drafts.set(draft, { base: asked.base, entry });
       return entry;
     }
@@ -108,8 +134,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       entries.delete(asked.base);
       return null;
     }
-    const entry: Entry = { card, outputs: new Map(), minute: 0 };
-    if (entries.size >= MOST_CARDS) entries.delete(entries.keys().next().value!);
+    const until = card.incomplete ? services.clock.now() + INCOMPLETE_MS : Infinity;
+    const entry: Entry = { card, outputs: new Map(), minute: 0, bytes: weightOfCard(card), until };
     entries.set(asked.base, entry);
     return entry;
   }
@@ -138,7 +164,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
           : output === 'code'
             ? codeOutput(entry.card, publicUrlOf(entry.card.organisationId))
             : appOutput(entry.card, output === 'worker' ? 'worker' : 'manifest', asked.base, language);
-    entry.outputs.set(key, made);
+    keep(entry, asked.base, key, made);
     return made;
   }
 
@@ -148,7 +174,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const make = (first: FirstScreen | null) =>
       pageOutput(entry.card, base, publicUrlOf(entry.card.organisationId), language, now, { first, plates });
     let plain = make(null);
-    entry.outputs.set(key, plain);
+    keep(entry, base, key, plain);
     const bring = async (): Promise<Output> => {
       // What both need is made at the same time; how much of it fits is known after the plates.
       const parts = firstScreen(entry.card, language, 0);
@@ -157,7 +183,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       if (plates?.day || plates?.night) {
         const known = entry.outputs.get(key) === plain;
         plain = make(null);
-        if (known) entry.outputs.set(key, plain);
+        if (known) keep(entry, base, key, plain);
       }
       // What a part weighs within the page is known once it is there: where it is too much, the next coarser ones are taken.
       let bytes = weightOf(make(NOTHING_YET));
@@ -170,7 +196,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
           bytes += over + STEP;
           continue;
         }
-        if (entry.outputs.get(key) === plain) entry.outputs.set(key, made);
+        if (entry.outputs.get(key) === plain) keep(entry, base, key, made);
         return made;
       }
       return plain;
@@ -250,7 +276,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       return notAllowed(tap ? 'POST' : 'GET, HEAD');
     try {
       let entry = entries.get(asked.base) ?? (await load(asked));
-      if (entry && hasEnded(entry.card, services.clock.now())) entry = await load(asked);
+      const now = services.clock.now();
+      if (entry && (hasEnded(entry.card, now) || entry.until <= now)) entry = await load(asked);
       if (!entry) return notFound(request);
       // On an organisation's own host nobody else's cards are found.
       const only = organisationOfHost(request.header('host'));
@@ -262,7 +289,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       const out = isOut(entry);
       let told = out ? await record(entry, asked, request) : await unchanged(entry);
       if (told.version !== 'unknown' && told.version !== entry.card.version) {
-        entry = await load(asked);
+        entry = await load(asked, told.version);
         // Out again since this process last looked: what is given now counts.
         if (entry && !out && isOut(entry)) told = await record(entry, asked, request);
       }
@@ -339,26 +366,6 @@ function opensFile({ composition }: PublishedCard, { what }: Asked, request: Rec
   return judge({ method: 'GET', userAgent, purpose: '', range: '' }) === 'person';
 }
 
-/** A picture, film or captions of a block; null where it is not this card's, or gone from the store. */
-async function blockFile(
-  request: RecipientRequest,
-  { files: shown }: PublishedCard,
-  hash: string,
-  caching: string,
-): Promise<RecipientAnswer | null> {
-  const file = shown.get(hash);
-  if (!file) return null;
-  if (file.bytes === null) {
-    const bytes = await files().get(file.hash);
-    return bytes && deliver(request, blockPicture(bytes), caching, {});
-  }
-  const { bytes, type } = file;
-  return deliverFilm(request.header, { hash, bytes, type }, (first, last) => files().part(file.hash, first, last), {
-    method: request.method,
-    caching,
-  });
-}
-
 /** A tap comes from our own page and names a line of it; anything else is not counted. */
 function isTap(entry: Entry, request: RecipientRequest): boolean {
   const site = request.header('sec-fetch-site');
@@ -373,17 +380,3 @@ function cachingOf(asked: Asked): string {
   if (isPicture(asked)) return 'public, max-age=31536000, immutable';
   return 'address' in asked.key ? 'no-cache' : 'no-store';
 }
-
-/** A film or its captions, whole or the bytes asked for, as they come from the store; null where the store has none. */
-export const deliverFilm = (
-  header: RecipientRequest['header'],
-  film: { hash: string; type: string; bytes: number },
-  part: (first: number, last: number) => Promise<Readable | null>,
-  { method, caching }: { method: string; caching: string } = { method: 'GET', caching: 'private, no-cache' },
-): Promise<RecipientAnswer | null> =>
-  deliverFile(
-    { method, header },
-    { length: film.bytes, etag: `"${film.hash.slice(0, 22)}"`, headers: filmHeaders(film.type) },
-    caching,
-    part,
-  );

@@ -2,12 +2,11 @@ import { firstScreenOf, type FirstScreen } from '@/core/page';
 import type { Language } from '@/core/language';
 import { compute } from '@/server/compute';
 import { files } from '@/server/files';
-import type { PublishedCard } from '@/server/services/publishing/load-published';
+import { keptOnceMade, ROOM_FOR } from './kept';
+import { pageBytes, type PublishedCard } from '@/server/services/publishing/load-published';
 
 /** Ten segments of 1,460 bytes (RFC 6928), of which 2,000 bytes stay free for what a page grows by. */
 export const ROOM = 14_600 - 2_000;
-/** Parts kept ready in a process, at about 4 KB each: those of the cards that are kept ready beside them. */
-const MOST_PARTS = 2_000;
 /** Base 64 of what cannot be compressed comes out a little larger than its bytes after gzip; measured. */
 const GROWN = 1.035;
 /** The rules around a part, after gzip; measured. */
@@ -16,17 +15,7 @@ const AROUND = 60;
 const RANGE_ENTRY = 3;
 
 /** Parts by what they depend on: everybody of a firm may have one face or one name in common, and every language of a card has. */
-const parts = new Map<string, Promise<Buffer[]>>();
-
-function part(key: string, make: () => Promise<Buffer[]>): Promise<Buffer[]> {
-  const known = parts.get(key);
-  if (known) return known;
-  if (parts.size >= MOST_PARTS) parts.delete(parts.keys().next().value!);
-  const made = make();
-  parts.set(key, made);
-  made.catch(() => parts.delete(key));
-  return made;
-}
+const part = keptOnceMade<Buffer[]>(ROOM_FOR.parts, (made) => made.reduce((sum, bytes) => sum + bytes.length, 0));
 
 /**
  * What of the first screen a card's page has room to bring along, beside `bytes` that it has without (gzip, headers included): the
@@ -58,7 +47,7 @@ export async function firstScreen(card: PublishedCard, language: Language, bytes
 }
 
 async function sourceOf(card: PublishedCard, name: string): Promise<{ hash: string; bytes: Buffer } | null> {
-  if (name === 'photo') return card.photo && { hash: card.photo.hash, bytes: card.photo.page };
+  if (name === 'photo') return card.photo && { hash: card.photo.hash, bytes: pageBytes(card.photo) };
   const file = card.files.get(name);
   const bytes = file?.type === 'image' ? await files().get(file.hash) : null;
   return file && bytes ? { hash: file.hash, bytes } : null;

@@ -7,7 +7,7 @@ import { createAnswerer } from './answer';
 
 export { createAnswerer, type Services } from './answer';
 export { answerFont } from './fonts';
-export { deliverFilm } from './answer';
+export { deliverFilm } from './block-file';
 export { isPublicPath } from './asked';
 export type { RecipientAnswer, RecipientRequest } from './request';
 

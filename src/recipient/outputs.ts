@@ -10,7 +10,7 @@ import { writtenName } from '@/core/record';
 import { transportHeaders } from '@/server/env';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { drawingKey } from '@/server/services/media/draw-card';
-import type { PublishedCard } from '@/server/services/publishing/load-published';
+import { pageBytes, type PublishedCard } from '@/server/services/publishing/load-published';
 import { manifestOf, WORKER } from './app-files';
 
 /** One output ready to be sent, made once for each version of a card and hand-out. */
@@ -164,7 +164,7 @@ export function codeOutput({ address, composition }: PublishedCard, publicUrl: s
 
 /** A picture that the card shows. Its address holds its hash, so a copy is good for ever. */
 export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo' | 'logoOnBand' | 'logoByNight'): Output {
-  return blockPicture(card[which]!.page);
+  return blockPicture(pageBytes(card[which]!));
 }
 
 /** A picture drawn by us, its type by its format. */

@@ -18,7 +18,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { filePicture } from '@/server/services/publishing/contact-context';
-import { pictureForFile } from '@/server/services/media/pictures';
+import { pictureForFile, type Later } from '@/server/services/media/pictures';
 import { shownPlan } from '@/server/services/publishing/plans';
 
 export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
@@ -70,7 +70,7 @@ async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow;
 /** A card with all that its table shows. Lines are held against today's record. Error: NOT_FOUND. */
 export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  const { pictures, ...opened } = await inTenant(actor.organisationId, async (tx) => {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
@@ -114,6 +114,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });
+  return { ...opened, pictures: await pictures() };
 }
 
 /** So many like a taken one are tried; then its owner chooses. */
@@ -134,13 +135,16 @@ async function picturesOn(
   tx: Tx,
   { details }: PersonRecord,
   house: HouseStyle | null,
-): Promise<OpenedCard['pictures']> {
+): Promise<Later<OpenedCard['pictures']>> {
   const own = details.flatMap((detail) => ('picture' in detail ? [detail.picture] : []));
   const hashes = [...own, house?.logos.onLight?.hash, house?.logos.onDark?.hash].filter((hash) => hash !== undefined);
-  const found = await Promise.all(
-    [...new Set(hashes)].map(async (hash) => ({ hash, bytes: await pictureForFile(tx, hash) })),
+  const named = await Promise.all(
+    [...new Set(hashes)].map(async (hash) => ({ hash, read: await pictureForFile(tx, hash) })),
   );
-  return found.flatMap(({ hash, bytes }) => (bytes ? [{ hash, ...filePicture(bytes) }] : []));
+  return async () => {
+    const found = await Promise.all(named.map(async ({ hash, read }) => ({ hash, bytes: await read() })));
+    return found.flatMap(({ hash, bytes }) => (bytes ? [{ hash, ...filePicture(bytes) }] : []));
+  };
 }
 
 /** What a table that is open needs when somebody else has saved. Error: NOT_FOUND. */

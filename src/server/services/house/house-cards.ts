@@ -70,12 +70,13 @@ export async function faceUnderHouse(
   layout: LayoutName | null,
 ): Promise<DrawnFace> {
   authorise(actor, 'house.write');
-  const drawn = await inTenant(actor.organisationId, async (tx) => {
+  const read = await inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     const shown = row && (await ownComposition(tx, actor, row));
     if (!shown) throw new Refusal({ code: 'NOT_FOUND' });
     const open = layout ? { ...style, layouts: [layout], locks: { ...style.locks, layout: undefined } } : style;
     return toDraw(tx, actor, applyHouseStyle(inLayout(shown.composition, layout), open), open);
   });
+  const drawn = await read();
   return asSvg(drawn, name, drawn.composition.language ?? 'en');
 }

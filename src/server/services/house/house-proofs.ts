@@ -6,7 +6,7 @@ import type { ShownJob } from '@/core/jobs';
 import type { FailedCheck } from '@/core/proof';
 import { writtenName } from '@/core/record';
 import { cardsBy, cardsForShare, publishedCards, type CardRow } from '@/server/db/cards';
-import { latestRevisions, type RevisionRow } from '@/server/db/revisions';
+import { latestRevisions, revisionNumbers, type RevisionRow } from '@/server/db/revisions';
 import { currentAddresses } from '@/server/db/directory';
 import { failingProofs, writeFailingProofs, type FailingProof } from '@/server/db/house';
 import { jobOfHouse } from '@/server/db/jobs';
@@ -16,6 +16,7 @@ import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
+import type { Later } from '@/server/services/media/pictures';
 import { houseOf, judgeHouse } from './house-style';
 import { shownJob } from '@/server/services/jobs/jobs';
 import { proofOrder } from '@/server/services/publishing/proof-order';
@@ -47,7 +48,7 @@ async function failingUnder(
   { row, revision, composition, person, address }: Out,
   house: HouseStyle | null,
   clock: Clock,
-): Promise<FailedCheck | null> {
+): Promise<Later<FailedCheck | null>> {
   const body = person.body;
   const toProve = {
     cardId: row.id,
@@ -60,13 +61,12 @@ async function failingUnder(
     house,
   };
   const order = await proofOrder(tx, actor, toProve, clock);
-  return compute('proof', order, { of: actor.organisationId });
+  return async () => compute('proof', await order(), { of: actor.organisationId });
 }
 
-/** So many cards are proven in one transaction; none of them can be published meanwhile. */
+/** So many cards are read at a time, and proven in no transaction. */
 const AT_ONCE = 10;
-/** So many are held in memory for a preview, which locks nothing. */
-const LOOKED_AT = 50;
+const LOOKED_AT = 20;
 
 /** So long proofs are made for a preview; what is left is told, and proven once the house style is saved. */
 const PREVIEW_MS = 2_500;
@@ -95,37 +95,50 @@ const written = (cardId: string, { channel, check, finding }: FailedCheck) => ({
 /** Holds every published card against a house style before it is saved. Errors: NOT_ALLOWED, FILE_GONE. */
 export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock): Promise<HousePreview> {
   authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
-    const today = (await houseOf(tx))?.style ?? null;
-    const ids = await publishedCards(tx);
-    const failsToday = new Set((await failingProofs(tx)).map(({ card_id }) => card_id));
-    const begun = performance.now();
-    const refused = await judgeHouse(tx, style);
-    const told = { cards: ids.length, changed: 0, proved: 0, mends: 0 };
-    const failing: Parameters<typeof byCheck>[0] = [];
-    for (let at = 0; at < ids.length; at += LOOKED_AT)
-      for (const out of await outOf(tx, await cardsBy(tx, ids.slice(at, at + LOOKED_AT)))) {
-        if (
-          JSON.stringify(applyHouseStyle(out.composition, today)) !==
-          JSON.stringify(applyHouseStyle(out.composition, style))
-        )
-          told.changed += 1;
-        if (performance.now() - begun > PREVIEW_MS) continue;
-        // Others are served in between.
-        await nextTurn();
-        told.proved += 1;
-        const found = await failingUnder(tx, actor, out, style, clock);
-        const known = failsToday.has(out.row.id);
-        if (!found && known) told.mends += 1;
-        if (found && !known && !(await failingUnder(tx, actor, out, today, clock)))
-          failing.push({
-            ...written(out.row.id, found),
-            person: writtenName(out.composition.name),
-            audience: out.row.audience,
-          });
-      }
-    return { ...told, refused, fails: byCheck(failing) };
-  });
+  const { organisationId } = actor;
+  const { today, ids, failsToday, refused } = await inTenant(organisationId, async (tx) => ({
+    today: (await houseOf(tx))?.style ?? null,
+    ids: await publishedCards(tx),
+    failsToday: new Set((await failingProofs(tx)).map(({ card_id }) => card_id)),
+    refused: await judgeHouse(tx, style),
+  }));
+  const begun = performance.now();
+  const told = { cards: ids.length, changed: 0, proved: 0, mends: 0 };
+  const failing: Parameters<typeof byCheck>[0] = [];
+  for (let at = 0; at < ids.length; at += LOOKED_AT) {
+    const isTime = performance.now() - begun <= PREVIEW_MS;
+    const outs = await inTenant(organisationId, async (tx) => {
+      const read = [];
+      for (const out of await outOf(tx, await cardsBy(tx, ids.slice(at, at + LOOKED_AT))))
+        read.push({
+          out,
+          then: isTime ? await failingUnder(tx, actor, out, style, clock) : null,
+          now: isTime ? await failingUnder(tx, actor, out, today, clock) : null,
+        });
+      return read;
+    });
+    for (const { out, then, now } of outs) {
+      if (
+        JSON.stringify(applyHouseStyle(out.composition, today)) !==
+        JSON.stringify(applyHouseStyle(out.composition, style))
+      )
+        told.changed += 1;
+      if (!then || !now || performance.now() - begun > PREVIEW_MS) continue;
+      // Others are served in between.
+      await nextTurn();
+      told.proved += 1;
+      const found = await then();
+      const known = failsToday.has(out.row.id);
+      if (!found && known) told.mends += 1;
+      if (found && !known && !(await now()))
+        failing.push({
+          ...written(out.row.id, found),
+          person: writtenName(out.composition.name),
+          audience: out.row.audience,
+        });
+    }
+  }
+  return { ...told, refused, fails: byCheck(failing) };
 }
 
 /**
@@ -139,15 +152,32 @@ export async function proveHouse({ actor, clock, progress }: RunningJob): Promis
   let failing = 0;
   for (let at = 0; at < ids.length; at += AT_ONCE) {
     const asked = ids.slice(at, at + AT_ONCE);
-    failing += await inTenant(organisationId, async (tx) => {
+    const outs = await inTenant(organisationId, async (tx) => {
       const house = (await houseOf(tx))?.style ?? null;
-      const rows: FailingProof[] = [];
-      for (const out of await outOf(tx, await cardsForShare(tx, asked))) {
-        const found = await failingUnder(tx, actor, out, house, clock);
-        if (found) rows.push({ ...written(out.row.id, found), revision: out.revision.number });
-      }
-      await writeFailingProofs(tx, organisationId, asked, rows);
-      return rows.length;
+      const read = [];
+      for (const out of await outOf(tx, await cardsBy(tx, asked)))
+        read.push({ out, fails: await failingUnder(tx, actor, out, house, clock) });
+      return read;
+    });
+    const rows: (FailingProof | { card_id: string; revision: number; finding: null })[] = [];
+    for (const { out, fails } of outs) {
+      const found = await fails();
+      const revision = out.revision.number;
+      rows.push(found ? { ...written(out.row.id, found), revision } : { card_id: out.row.id, revision, finding: null });
+    }
+    failing += await inTenant(organisationId, async (tx) => {
+      await cardsForShare(tx, asked);
+      // What was published meanwhile has been proven by itself.
+      const numbers = await revisionNumbers(tx, asked);
+      const same = rows.filter((row) => numbers.get(row.card_id) === row.revision);
+      const fail = same.flatMap((row) => (row.finding === null ? [] : row));
+      await writeFailingProofs(
+        tx,
+        organisationId,
+        same.map((row) => row.card_id),
+        fail,
+      );
+      return fail.length;
     });
     await progress(Math.min(at + AT_ONCE, ids.length), ids.length);
   }

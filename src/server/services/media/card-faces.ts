@@ -13,7 +13,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { filesOfComposition } from './block-files';
 import { drawFace, type ToDraw } from './draw-card';
-import { shownPictures } from '@/server/services/publishing/load-published';
+import { namedPictures, readPictures } from '@/server/services/publishing/load-published';
 
 /** What of a face differs from how the card is saved: another layout to look at, the language to say it in. */
 export type Shown = { layout: LayoutName | null; language: Language | null };
@@ -30,25 +30,22 @@ export const inLayout = (composition: Composition, layout: LayoutName | null): C
       }
     : composition;
 
-/** What a face of a dressed composition is drawn from. */
+/** What a face of a dressed composition is drawn from, read from the file store once no transaction waits for it. Error: STORE_AWAY. */
 export async function toDraw(
   tx: Tx,
   { organisationId }: Actor,
   composition: Composition,
   house: HouseStyle | null,
-): Promise<ToDraw> {
-  return {
-    organisationId,
-    composition,
-    ...(await shownPictures(tx, composition, house)),
-    files: await filesOfComposition(tx, composition),
-  };
+): Promise<() => Promise<ToDraw>> {
+  const named = await namedPictures(tx, composition, house);
+  const known = await filesOfComposition(tx, composition);
+  return async () => ({ organisationId, composition, ...(await readPictures(named)), files: known });
 }
 
 /** The draft of a card as it would be drawn now. Errors: NOT_FOUND, those of a wording that cannot be read. */
 async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null): Promise<ToDraw> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  const read = await inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
@@ -65,6 +62,7 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
         : house?.style;
     return toDraw(tx, actor, applyHouseStyle(inLayout(composition, layout), open ?? null), open ?? null);
   });
+  return read();
 }
 
 const languageOf = ({ composition }: ToDraw, wanted: Language | null): Language =>
@@ -101,7 +99,7 @@ export async function faceOfRecord(
   from: { layout: LayoutName; start: string | null; isPrivate: boolean },
 ): Promise<DrawnFace> {
   authorise(actor, 'card.create');
-  const drawn = await inTenant(actor.organisationId, async (tx) => {
+  const read = await inTenant(actor.organisationId, async (tx) => {
     const person = await record(tx, id);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.create', id);
@@ -117,5 +115,6 @@ export async function faceOfRecord(
     const look = { ...(house?.look ?? FIRST_LOOK), layout: from.layout };
     return toDraw(tx, actor, { ...applyHouseStyle({ ...composition, look }, house), look }, house);
   });
+  const drawn = await read();
   return asSvg(drawn, name, languageOf(drawn, null));
 }

@@ -5,7 +5,7 @@ import type { Language } from '@/core/language';
 import { compute } from '@/server/compute';
 import { files } from '@/server/files';
 import type { BlockFile } from './block-files';
-import type { ShownPicture } from '@/server/services/publishing/load-published';
+import { pageBytes, type ShownPicture } from '@/server/services/publishing/load-published';
 
 /** Counted up whenever faces are drawn in another way, so that what was kept of them is drawn anew. */
 const DRAWING = 3;
@@ -40,8 +40,8 @@ export async function drawFace(
   const file = ground.kind === 'picture' ? known.get(ground.picture.hash) : undefined;
   const input = {
     composition,
-    photo: photo && ((await files().get(photo.whole)) ?? photo.page),
-    logo: logo && logo.page,
+    photo: photo && ((await files().get(photo.whole)) ?? pageBytes(photo)),
+    logo: logo && pageBytes(logo),
     ground: file ? await files().get(file.hash) : null,
     name,
     language,
@@ -68,17 +68,13 @@ const BROAD_SIDE = 780;
  * The photo as a browser of today takes it: a third lighter than the JPEG beside it, or `broad`, from the whole picture, where its layout
  * fills the page with it. Errors as {@link drawIcon}.
  */
-export async function lightPhoto(
-  organisationId: string,
-  { page, hash, whole }: ShownPicture,
-  broad: boolean,
-): Promise<Buffer> {
-  const large = broad ? await files().get(whole) : null;
-  const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: page };
+export async function lightPhoto(organisationId: string, photo: ShownPicture, broad: boolean): Promise<Buffer> {
+  const large = broad ? await files().get(photo.whole) : null;
+  const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: pageBytes(photo) };
   return compute(
     'lighter',
     { ...input, format: 'avif' },
-    { of: organisationId, key: `${hash} avif ${large ? 'broad' : ''}` },
+    { of: organisationId, key: `${photo.hash} avif ${large ? 'broad' : ''}` },
   );
 }
 

@@ -3,7 +3,7 @@ import { pictureOn, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import type { Crop, Detail } from '@/core/record';
 import { record } from '@/server/db/records';
-import { gaveIt, insertPicture, picture } from '@/server/db/pictures';
+import { gaveIt, insertPicture, picture, type PictureRow } from '@/server/db/pictures';
 import { shownByHouse } from '@/server/db/house';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { shownOnCardOf } from '@/server/db/cards';
@@ -64,52 +64,63 @@ export async function keepPicture(
   await insertPicture(tx, { organisation_id: organisationId, added_by: addedBy, ...prepared });
 }
 
+/** Something that is read from the file store once no transaction waits for it. Error: STORE_AWAY. */
+export type Later<T> = () => Promise<T>;
+
+type FilePictures = { photo: Buffer | null; logo: Buffer | null };
+
+/** Pictures at the size that a contact file carries; null where one is gone. */
+async function atFileSize(
+  tx: Tx,
+  hashOf: (kind: 'photo' | 'logo') => string | undefined,
+): Promise<Later<FilePictures>> {
+  const row = async (kind: 'photo' | 'logo') => {
+    const hash = hashOf(kind);
+    return hash === undefined ? undefined : picture(tx, hash);
+  };
+  const [photo, logo] = [await row('photo'), await row('logo')];
+  const bytes = async (of: typeof photo) => (of ? files().get(of.file_hash) : null);
+  return async () => ({ photo: await bytes(photo), logo: await bytes(logo) });
+}
+
 /** A picture at the size that a contact file carries; null where it is gone. */
-export async function pictureForFile(tx: Tx, hash: string): Promise<Buffer | null> {
+export async function pictureForFile(tx: Tx, hash: string): Promise<Later<Buffer | null>> {
   const row = await picture(tx, hash);
-  return row ? files().get(row.file_hash) : null;
+  return async () => (row ? files().get(row.file_hash) : null);
 }
 
 /** The pictures among details at the size that a contact file carries. */
-export async function picturesForFile(
-  tx: Tx,
-  details: Detail[],
-): Promise<{ photo: Buffer | null; logo: Buffer | null }> {
-  const of = async (kind: 'photo' | 'logo') => {
+export const picturesForFile = (tx: Tx, details: Detail[]): Promise<Later<FilePictures>> =>
+  atFileSize(tx, (kind) => {
     const detail = details.find((each) => each.kind === kind);
-    return detail && 'picture' in detail ? pictureForFile(tx, detail.picture) : null;
-  };
-  return { photo: await of('photo'), logo: await of('logo') };
-}
+    return detail && 'picture' in detail ? detail.picture : undefined;
+  });
 
 /** The pictures that a card's contact file carries, if any are ticked for it. */
-export async function picturesOf(
-  tx: Tx,
-  composition: Composition,
-): Promise<{ photo: Buffer | null; logo: Buffer | null }> {
-  const of = async (kind: 'photo' | 'logo') => {
-    const hash = pictureOn(composition, kind, 'file');
-    return hash === undefined ? null : pictureForFile(tx, hash);
-  };
-  return { photo: await of('photo'), logo: await of('logo') };
-}
+export const picturesOf = (tx: Tx, composition: Composition): Promise<Later<FilePictures>> =>
+  atFileSize(tx, (kind) => pictureOn(composition, kind, 'file'));
 
-/** What the proof of pictures holds outputs against: the pictures of all lines, whatever they are ticked for, and those of the page. */
-export async function picturesToProve(
-  tx: Tx,
-  composition: Composition,
-): Promise<{
+type ToProve = {
   pictures: Record<string, { page: string; file: string }>;
   onPage: { photo: string | null; logo: string | null };
-}> {
-  const pictures: Record<string, { page: string; file: string }> = {};
+};
+
+/** What the proof of pictures holds outputs against: the pictures of all lines, whatever they are ticked for, and those of the page. */
+export async function picturesToProve(tx: Tx, composition: Composition): Promise<Later<ToProve>> {
+  const rows: PictureRow[] = [];
   for (const { detail } of composition.lines) {
     const row = 'picture' in detail ? await picture(tx, detail.picture) : undefined;
-    const bytes = row && (await files().get(row.file_hash));
-    if (row && bytes) pictures[row.hash] = { page: row.page_hash, file: bytes.toString('base64') };
+    if (row) rows.push(row);
   }
-  const of = (kind: 'photo' | 'logo') => pictures[pictureOn(composition, kind, 'page') ?? '']?.page ?? null;
-  return { pictures, onPage: { photo: of('photo'), logo: of('logo') } };
+  return async () => {
+    const pictures: ToProve['pictures'] = {};
+    for (const row of rows) {
+      const bytes = await files().get(row.file_hash);
+      if (bytes) pictures[row.hash] = { page: row.page_hash, file: bytes.toString('base64') };
+    }
+    const of = (kind: 'photo' | 'logo') => pictures[pictureOn(composition, kind, 'page') ?? '']?.page ?? null;
+    return { pictures, onPage: { photo: of('photo'), logo: of('logo') } };
+  };
 }
 
 /** Whether a picture stands in a holder's own record, on a card of it, or on every card by the house style. */

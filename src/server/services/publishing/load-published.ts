@@ -11,7 +11,7 @@ import { latestRevision } from '@/server/db/revisions';
 import { byAddress, byCode, currentAddress, directoryVersion } from '@/server/db/directory';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { planOf } from '@/server/db/plans';
-import { picture } from '@/server/db/pictures';
+import { picture, type PictureRow } from '@/server/db/pictures';
 import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
 import { defaultsOf } from '@/server/services/organisation/company-defaults';
@@ -57,10 +57,18 @@ export type PublishedCard = {
   /** What its organisation links to at the foot of each page. */
   legal: LegalLinks;
   instead: { address: string; name: string } | null;
+  /** The file store was away: what lies there is missing. */
+  incomplete: boolean;
 };
 
-/** `hash` is that of the picture as the page shows it, `whole` names it as it was given. */
-export type ShownPicture = { hash: string; whole: string; page: Buffer };
+/** `hash` is that of the picture as the page shows it, `whole` names it as it was given; no bytes where the store was away. */
+export type ShownPicture = { hash: string; whole: string; page: Buffer | null };
+
+/** The bytes of a picture as the page shows it. Error: STORE_AWAY. */
+export function pageBytes({ page }: ShownPicture): Buffer {
+  if (!page) throw new Refusal({ code: 'STORE_AWAY' });
+  return page;
+}
 
 /** What a public address or a hand-out code leads to; null where nothing was ever published. Error: CARD_DELETED. */
 export async function loadPublished(
@@ -70,7 +78,7 @@ export async function loadPublished(
   const entry = await outsideTenants((db) => ('address' in key ? byAddress(db, key.address) : byCode(db, key.code)));
   if (!entry) return null;
   const now = clock.now();
-  return inTenant(entry.organisation_id, async (tx) => {
+  const found = await inTenant(entry.organisation_id, async (tx) => {
     const row = await card(tx, entry.card_id);
     const revision = await latestRevision(tx, entry.card_id);
     const owner = await organisation(tx, entry.organisation_id);
@@ -84,7 +92,8 @@ export async function loadPublished(
     // An end takes effect at its instant, before the row is written.
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
     const state = ended ? plan.ends_with! : row.state;
-    return {
+    const named = await namedPictures(tx, composition, house?.style ?? null);
+    const published = {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
       version: entry.version,
@@ -96,7 +105,6 @@ export async function loadPublished(
       revision: revision.number,
       house: house?.number ?? 0,
       publishedAt: revision.published_at.toISOString(),
-      ...(await shownPictures(tx, composition, house?.style ?? null)),
       files: await filesOfComposition(tx, composition),
       placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
@@ -105,21 +113,35 @@ export async function loadPublished(
       legal: owner.links,
       instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
     };
+    return { named, published };
   });
+  if (!found) return null;
+  // No transaction waits for the store, and a card goes on without what lies there while that is away.
+  const { named, published } = found;
+  try {
+    return { ...published, ...(await readPictures(named)), incomplete: false };
+  } catch (error) {
+    if (!(error instanceof Refusal) || error.problem.code !== 'STORE_AWAY') throw error;
+    return { ...published, ...withoutBytes(named), incomplete: true };
+  }
 }
 
-/** The pictures that a composition, dressed by its house style, shows, from the file store. */
-export async function shownPictures(
+/** The pictures that a composition shows, as rows name them. */
+export type NamedPictures = {
+  isHouseLogo: boolean;
+  onPage: Record<'photo' | 'logo' | 'logoOnBand' | 'logoByNight', PictureRow | null>;
+  inFile: Record<'photo' | 'logo', PictureRow | null>;
+};
+
+type Pictures = Pick<PublishedCard, 'photo' | 'logo' | 'inFile' | 'logoOnBand' | 'logoByNight' | 'isHouseLogo'>;
+
+/** The pictures that a composition, dressed by its house style, shows. */
+export async function namedPictures(
   tx: Tx,
   composition: Composition,
   house: HouseStyle | null,
-): Promise<Pick<PublishedCard, 'photo' | 'logo' | 'inFile' | 'logoOnBand' | 'logoByNight' | 'isHouseLogo'>> {
-  const by = async (hash: string | undefined): Promise<ShownPicture | null> => {
-    const row = hash ? await picture(tx, hash) : undefined;
-    if (!row) return null;
-    const page = await files().get(row.page_hash);
-    return page ? { hash: row.page_hash, whole: row.hash, page } : null;
-  };
+): Promise<NamedPictures> {
+  const by = async (hash: string | undefined) => (hash ? ((await picture(tx, hash)) ?? null) : null);
   const logo = pictureOn(composition, 'logo', 'page');
   const { look } = composition;
   // A logo of the card's own is the same everywhere.
@@ -127,12 +149,47 @@ export async function shownPictures(
   const onBand = isHouse ? houseLogo(house, look.palette.band)?.hash : undefined;
   const byNight = isHouse ? houseLogo(house, logoGround(nightLook(look)))?.hash : undefined;
   return {
-    photo: await by(pictureOn(composition, 'photo', 'page')),
-    logo: await by(logo),
-    inFile: await picturesOf(tx, composition),
-    logoOnBand: onBand === logo ? null : await by(onBand),
-    logoByNight: byNight === logo ? null : await by(byNight),
     isHouseLogo: Boolean(isHouse),
+    onPage: {
+      photo: await by(pictureOn(composition, 'photo', 'page')),
+      logo: await by(logo),
+      logoOnBand: onBand === logo ? null : await by(onBand),
+      logoByNight: byNight === logo ? null : await by(byNight),
+    },
+    inFile: {
+      photo: await by(pictureOn(composition, 'photo', 'file')),
+      logo: await by(pictureOn(composition, 'logo', 'file')),
+    },
+  };
+}
+
+/** Their bytes from the file store, outside of any transaction; one that the store has lost is as if it were not shown. Error: STORE_AWAY. */
+export async function readPictures({ isHouseLogo, onPage, inFile }: NamedPictures): Promise<Pictures> {
+  const shown = async (row: PictureRow | null): Promise<ShownPicture | null> => {
+    const page = row && (await files().get(row.page_hash));
+    return page ? { hash: row.page_hash, whole: row.hash, page } : null;
+  };
+  const carried = async (row: PictureRow | null) => row && files().get(row.file_hash);
+  const [photo, logo, logoOnBand, logoByNight, filePhoto, fileLogo] = await Promise.all([
+    shown(onPage.photo),
+    shown(onPage.logo),
+    shown(onPage.logoOnBand),
+    shown(onPage.logoByNight),
+    carried(inFile.photo),
+    carried(inFile.logo),
+  ]);
+  return { isHouseLogo, photo, logo, logoOnBand, logoByNight, inFile: { photo: filePhoto, logo: fileLogo } };
+}
+
+function withoutBytes({ isHouseLogo, onPage }: NamedPictures): Pictures {
+  const named = (row: PictureRow | null) => row && { hash: row.page_hash, whole: row.hash, page: null };
+  return {
+    isHouseLogo,
+    photo: named(onPage.photo),
+    logo: named(onPage.logo),
+    logoOnBand: named(onPage.logoOnBand),
+    logoByNight: named(onPage.logoByNight),
+    inFile: { photo: null, logo: null },
   };
 }
 

@@ -18,7 +18,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { filesOfComposition } from '@/server/services/media/block-files';
 import { houseOf } from '@/server/services/house/house-style';
-import { shownPictures, type PublishedCard } from './load-published';
+import { namedPictures, readPictures, type PublishedCard } from './load-published';
 
 const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).digest();
 
@@ -63,11 +63,11 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
   const entry = await outsideTenants((db) => previewBy(db, hashOf(secret)));
   if (!entry) return null;
   if (entry.expires_at.getTime() <= clock.now()) throw new Refusal({ code: 'PREVIEW_EXPIRED' });
-  return inTenant(entry.organisation_id, async (tx) => {
+  const found = await inTenant(entry.organisation_id, async (tx) => {
     const versions = await versionsOf(tx, entry.card_id);
     const seal = versions ? `${versions.card} ${versions.record} ${await houseNumber(tx)}` : '';
     const known = composed.get(entry.card_id);
-    if (known?.seal === seal) return known.card;
+    if (known?.seal === seal) return { known: known.card };
     const row = await card(tx, entry.card_id);
     const person = row && (await record(tx, row.record_id));
     const owner = await organisation(tx, entry.organisation_id);
@@ -76,19 +76,19 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const house = await houseOf(tx);
     const own = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
     const composition = applyHouseStyle(own, house?.style ?? null);
-    const shown: PublishedCard = {
+    const named = await namedPictures(tx, composition, house?.style ?? null);
+    const draft = {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
       version: row.version,
       handOutId: null,
-      state: 'published',
+      state: 'published' as const,
       address: null,
       timeZone: owner.time_zone,
       composition,
       revision: 0,
       house: house?.number ?? 0,
       publishedAt: row.updated_at.toISOString(),
-      ...(await shownPictures(tx, composition, house?.style ?? null)),
       files: await filesOfComposition(tx, composition),
       placement: null,
       endsAt: null,
@@ -96,10 +96,15 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       houseLines: [],
       legal: owner.links,
       instead: null,
+      incomplete: false,
     };
-    composed.delete(entry.card_id);
-    if (composed.size >= MOST_COMPOSED) composed.delete(composed.keys().next().value!);
-    composed.set(entry.card_id, { seal, card: shown });
-    return shown;
+    return { known: null, seal, named, draft };
   });
+  if (!found) return null;
+  if (found.known) return found.known;
+  const shown: PublishedCard = { ...found.draft, ...(await readPictures(found.named)) };
+  composed.delete(entry.card_id);
+  if (composed.size >= MOST_COMPOSED) composed.delete(composed.keys().next().value!);
+  composed.set(entry.card_id, { seal: found.seal, card: shown });
+  return shown;
 }

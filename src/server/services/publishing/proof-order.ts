@@ -3,7 +3,7 @@ import type { Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { contactContexts } from './contact-context';
-import { picturesOf, picturesToProve } from '@/server/services/media/pictures';
+import { picturesOf, picturesToProve, type Later } from '@/server/services/media/pictures';
 
 /** The placement of the code that every card gets with its first revision. */
 export const FIRST_PLACEMENT = 'Code on screen';
@@ -15,21 +15,22 @@ export type ToProve = Pick<ProofOrder, 'person' | 'lines' | 'words' | 'shown' | 
   revised: string;
 };
 
-/** All that the proof of a card's outputs needs, as the compute pool takes it. */
+/** All that the proof of a card's outputs needs, as the compute pool takes it; its pictures are read once no transaction waits for them. */
 export async function proofOrder(
   tx: Tx,
   actor: Actor,
   { cardId, address, revised, ...card }: ToProve,
   clock: Clock,
-): Promise<ProofOrder> {
+): Promise<Later<ProofOrder>> {
   const { organisationId } = actor;
-  const served = { cardId, organisationId, address, revised, ...(await picturesOf(tx, card.shown)) };
-  return {
+  const carried = await picturesOf(tx, card.shown);
+  const toProve = await picturesToProve(tx, card.shown);
+  return async () => ({
     ...card,
     country: actor.organisation.country,
-    fileContexts: contactContexts(served),
+    fileContexts: contactContexts({ cardId, organisationId, address, revised, ...(await carried()) }),
     placement: FIRST_PLACEMENT,
-    ...(await picturesToProve(tx, card.shown)),
+    ...(await toProve()),
     now: clock.now(),
-  };
+  });
 }

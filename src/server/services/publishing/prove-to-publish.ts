@@ -85,7 +85,7 @@ export async function proveToPublish(
     const toProve = { cardId: id, address, revised, person, lines: draft.lines, words: draft.words, shown, house };
     return { order: await proofOrder(tx, actor, toProve, clock), seal: out.seal };
   });
-  const failing = await compute('proof', order, { of: actor.organisationId });
+  const failing = await compute('proof', await order(), { of: actor.organisationId });
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: failing.channel, finding: failing.finding });
   return seal;
 }

@@ -16,7 +16,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { refuseStale } from '@/server/services/accounts/fresh';
 import { houseOf } from '@/server/services/house/house-style';
-import { picturesForFile, picturesOf } from '@/server/services/media/pictures';
+import { picturesForFile, picturesOf, type Later } from '@/server/services/media/pictures';
 
 export type ExportedContact = { fileName: string; text: string };
 
@@ -62,9 +62,14 @@ export async function exportContacts(
     await recordAudit(tx, actor, 'contacts.exported', subject, clock, data);
   });
   async function* contacts(): AsyncGenerator<ExportedContact> {
-    for (const id of records) yield await inTenant(organisationId, (tx) => recordAsFile(tx, actor, id, choice.version));
+    for (const id of records)
+      yield await (
+        await inTenant(organisationId, (tx) => recordAsFile(tx, actor, id, choice.version))
+      )();
     for (const id of choice.cards)
-      yield await inTenant(organisationId, (tx) => cardAsFile(tx, actor, id, choice.version, clock));
+      yield await (
+        await inTenant(organisationId, (tx) => cardAsFile(tx, actor, id, choice.version, clock))
+      )();
   }
   return { count, contacts: contacts() };
 }
@@ -84,15 +89,15 @@ async function cardFor(tx: Tx, actor: Actor, id: string) {
   return { row, body };
 }
 
-async function recordAsFile(tx: Tx, actor: Actor, id: string, version: VcardVersion): Promise<ExportedContact> {
+async function recordAsFile(tx: Tx, actor: Actor, id: string, version: VcardVersion): Promise<Later<ExportedContact>> {
   authoriseFor(actor, 'record.export', id);
   const { body, updatedAt } = await recordFor(tx, id);
   const pictures = await picturesForFile(tx, body.details);
-  const context = contactContext(
-    { cardId: id, organisationId: actor.organisationId, address: null, revised: updatedAt.toISOString(), ...pictures },
-    version,
-  );
-  return { fileName: contactFileName(body), text: writeRecord(body, context) };
+  const served = { cardId: id, organisationId: actor.organisationId, address: null, revised: updatedAt.toISOString() };
+  return async () => ({
+    fileName: contactFileName(body),
+    text: writeRecord(body, contactContext({ ...served, ...(await pictures()) }, version)),
+  });
 }
 
 async function cardAsFile(
@@ -101,7 +106,7 @@ async function cardAsFile(
   id: string,
   version: VcardVersion,
   clock: Clock,
-): Promise<ExportedContact> {
+): Promise<Later<ExportedContact>> {
   const { row, body } = await cardFor(tx, actor, id);
   const lines = reconcile(row.lines, body);
   const house = await houseOf(tx);
@@ -109,15 +114,10 @@ async function cardAsFile(
   const composition = applyHouseStyle(own, house?.style ?? null);
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
-  const served = {
-    cardId: id,
-    organisationId: actor.organisationId,
-    address,
-    revised,
-    ...(await picturesOf(tx, composition)),
-  };
-  return {
+  const pictures = await picturesOf(tx, composition);
+  const served = { cardId: id, organisationId: actor.organisationId, address, revised };
+  return async () => ({
     fileName: contactFileName(composition),
-    text: writeContactFile(composition, contactContext(served, version)),
-  };
+    text: writeContactFile(composition, contactContext({ ...served, ...(await pictures()) }, version)),
+  });
 }
