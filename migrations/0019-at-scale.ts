@@ -5,8 +5,8 @@ const TENANT = `nullif(current_setting('heathland.organisation', true), '')::uui
 const RIGHTS = 'SECURITY DEFINER SET search_path = pg_catalog, public';
 
 /** A function that runs as the owner, for the application to call. */
-const asOwner = (head: string, returns: string, body: string) => `
-  CREATE FUNCTION ${head} RETURNS ${returns} LANGUAGE plpgsql STABLE ${RIGHTS} AS $$ ${body} $$;
+const asOwner = (head: string, returns: string, body: string, kind: 'STABLE' | 'VOLATILE' = 'STABLE') => `
+  CREATE FUNCTION ${head} RETURNS ${returns} LANGUAGE plpgsql ${kind} ${RIGHTS} AS $$ ${body} $$;
   REVOKE ALL ON FUNCTION ${head} FROM PUBLIC;
   GRANT EXECUTE ON FUNCTION ${head} TO ${APP};`;
 
@@ -30,6 +30,8 @@ const LISTED = `
   CREATE INDEX records_counted ON records (organisation_id, deleted_at);
   CREATE INDEX cards_counted ON cards (organisation_id, deleted_at);
   CREATE INDEX audit_trail_listed ON audit_trail (organisation_id, id);
+  CREATE INDEX audit_trail_of_subject ON audit_trail (organisation_id, subject_id, id);
+  DROP INDEX audit_trail_organisation_id_subject_id_idx;
   -- Erasing a record or card looks for the entries that name it.
   ${['record_id', 'made_record', 'made_card']
     .map((name) => `CREATE INDEX import_entries_by_${name} ON import_entries (${name}) WHERE ${name} IS NOT NULL;`)
@@ -247,10 +249,36 @@ const RESPONSE = `
     END`,
   )}`;
 
-export const up = (knex: Knex): Promise<void> => knex.raw([LISTED, FINDABLE, MARKS, RESPONSE].join('\n'));
+/**
+ * Saving is automatic: what somebody changes in one go is one line of the audit trail, which says since when and how many times. Nothing
+ * else of the trail can be changed.
+ */
+const CHANGES = asOwner(
+  'note_change(what text, kind text, subject text, who uuid, now timestamptz, given jsonb)',
+  'void',
+  `
+    DECLARE tenant uuid := ${TENANT}; last record;
+    BEGIN
+      SELECT a.id, a.act, a.user_id, a.at, a.data INTO last FROM public.audit_trail a
+        WHERE a.organisation_id = tenant AND a.subject_id = subject ORDER BY a.id DESC LIMIT 1;
+      IF what IN ('card.changed', 'record.changed') AND last.act = what AND last.user_id = who AND now - last.at BETWEEN '0' AND interval '10 minutes'
+        AND now - coalesce((last.data->>'since')::timestamptz, last.at) < interval '1 hour' THEN
+        UPDATE public.audit_trail SET at = now, data = data || given || jsonb_build_object(
+          'since', coalesce(last.data->>'since', to_char(last.at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')),
+          'times', coalesce((last.data->>'times')::int, 1) + 1) WHERE id = last.id;
+      ELSE
+        INSERT INTO public.audit_trail (organisation_id, at, user_id, act, subject_kind, subject_id, data)
+          VALUES (tenant, now, who, what, kind, subject, given);
+      END IF;
+    END`,
+  'VOLATILE',
+);
+
+export const up = (knex: Knex): Promise<void> => knex.raw([LISTED, FINDABLE, MARKS, RESPONSE, CHANGES].join('\n'));
 
 export const down = (knex: Knex): Promise<void> =>
   knex.raw(`
+    DROP FUNCTION note_change(text, text, text, uuid, timestamptz, jsonb);
     DROP FUNCTION due_response_days(timestamptz, integer);
     DROP TRIGGER days_begin_elsewhere ON organisations;
     DROP TRIGGER days_are_due ON cards;
@@ -280,7 +308,8 @@ export const down = (knex: Knex): Promise<void> =>
     DROP TABLE findable;
     ALTER TABLE records DROP COLUMN marks;
     DROP SCHEMA heathland_extensions CASCADE;
-    DROP INDEX audit_trail_listed, import_entries_by_record_id, import_entries_by_made_record, import_entries_by_made_card;
+    CREATE INDEX ON audit_trail (organisation_id, subject_id);
+    DROP INDEX audit_trail_listed, audit_trail_of_subject, import_entries_by_record_id, import_entries_by_made_record, import_entries_by_made_card;
     CREATE INDEX ON records (organisation_id, written_name);
     DROP INDEX records_listed, records_counted, cards_counted;
     ALTER TABLE records DROP COLUMN title, DROP COLUMN firm, DROP COLUMN picture;

@@ -2,7 +2,11 @@ import { CompanyDefaultsSchema } from '@/core/company';
 import { LIMITS } from '@/core/limits';
 import { setState } from '@/server/services/cards/card-state';
 import { readSettings, saveSettings } from '@/server/services/organisation/company-settings';
+import type { Actor } from '@/server/services/accounts/actor';
+import { addMember } from '@/server/services/accounts/members';
+import { readAudit } from '@/server/services/accounts/read-audit';
 import { openCard } from '@/server/services/cards/open-card';
+import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { person, published } from './dressed';
 import { ask, clock, pageAt } from './full-card';
 import { newActor, useDatabase } from './place';
@@ -55,4 +59,31 @@ test('defaults that a screen would not let through are refused, whoever sends th
     { texts: { resting: 'x'.repeat(LIMITS.text + 1) } },
   ])
     expect([given, reads(given)]).toEqual([given, false]);
+});
+
+test('what somebody changes in one go is one line of the audit trail; another member, a pause or a long go begin another', async () => {
+  const owner = await newActor(clock);
+  const colleague = {
+    name: 'Bram Aukes',
+    email: 'bram@tarnhope.example',
+    role: 'administrator' as const,
+    ownRecord: null,
+    password: 'a first password of theirs',
+  };
+  const { recordId } = await person(owner, 'Corin Hathersage');
+  const member = { ...owner, userId: (await addMember(owner, colleague, clock)).id };
+  const begun = clock.now();
+  const save = async (actor: Actor, minute: number) => {
+    clock.set(new Date(begun + minute * 60_000).toISOString());
+    const { version, body } = await openRecord(actor, recordId);
+    await saveRecord(actor, recordId, version, body, clock);
+  };
+  for (const minute of [0, 1, 9]) await save(owner, minute);
+  await save(member, 10);
+  for (const minute of [11, 30, 38, 46, 54, 62, 70, 78, 86, 94]) await save(owner, minute);
+  const filter = { act: 'record.changed' as const, userId: null, subjectId: recordId, before: null };
+  const { lines } = await readAudit(owner, filter);
+  expect(lines.reverse().map(({ data }) => data.times ?? 1)).toEqual([3, 1, 1, 8, 1]);
+  expect(lines[0]!.data.since).toBe(new Date(begun).toISOString().replace('.000', ''));
+  clock.set(new Date(begun).toISOString());
 });

@@ -6,10 +6,16 @@ export type Db = Knex;
 export type Tx = Knex.Transaction;
 
 let pool: Knex | undefined;
+let share = 1;
+
+/** A process that needs fewer connections than others says so before its first one. */
+export const takeShare = (part: number): void => {
+  share = part;
+};
 
 /** The application's pool, as its own role. */
 export function db(): Knex {
-  const { DATABASE_URL, SESSION_SECRET } = settings();
+  const { DATABASE_URL, SESSION_SECRET, DATABASE_CONNECTIONS } = settings();
   pool ??= knex({
     client: 'pg',
     // Compiling a query takes longer than any of ours.
@@ -18,7 +24,7 @@ export function db(): Knex {
       connectionTimeoutMillis: 2_000,
       options: '-c jit=off',
     },
-    pool: { min: 0, max: 10 },
+    pool: { min: 0, max: Math.max(2, Math.ceil(DATABASE_CONNECTIONS * share)) },
     acquireConnectionTimeout: 3_000,
     // Whoever asks hears of a failure; the library's own lines would repeat it outside of our log.
     log: { warn: () => undefined, error: () => undefined, deprecate: () => undefined, debug: () => undefined },

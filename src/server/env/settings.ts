@@ -18,6 +18,15 @@ const SettingsSchema = z.object({
   DATABASE_URL: z
     .url({ protocol: /^postgres(ql)?$/ })
     .describe('PostgreSQL, as a role that may create tables and roles'),
+  DATABASE_CONNECTIONS: z.coerce
+    .number()
+    .int()
+    .min(2)
+    .max(100)
+    .default(8)
+    .describe(
+      'Connections at most of listener and studio each; the jobs take half as many and four, recipients’ acts two. Three applications fit a stock PostgreSQL',
+    ),
   BASE_URL: webAddress.describe('Address of the studio'),
   PUBLIC_URL: webAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
   CARD_HOSTS: z

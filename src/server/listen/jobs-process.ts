@@ -3,7 +3,7 @@ import pg from 'pg';
 import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
 import { quietQueue } from '@/server/db/migrate';
-import { closeDb } from '@/server/db/pool';
+import { closeDb, takeShare } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep, type Sweep } from '@/server/services/jobs/sweeps';
@@ -28,6 +28,7 @@ async function main() {
   const timers: NodeJS.Timeout[] = [];
   let begun = false;
   const works = giveSigns('jobs', () => void stop());
+  takeShare(0.5);
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
   // A connection that breaks while the database is away is dropped; the library opens another.
   pool.on('error', () => undefined);

@@ -107,7 +107,7 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
                 <td className="mono">
                   {Object.entries(line.data)
                     .filter(([, value]) => value !== null)
-                    .map(([name, value]) => `${name} ${value}`)
+                    .map(([name, value]) => `${name} ${name === 'since' ? instantIn(timeZone, String(value)) : value}`)
                     .join(', ')}
                 </td>
               </tr>

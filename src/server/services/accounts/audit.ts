@@ -1,8 +1,11 @@
 import type { Act, SubjectKind } from '@/core/access';
 import type { Clock } from '@/server/clock';
-import { insertAudit, type AuditRow } from '@/server/db/audit';
+import { insertAudit, noteChange, type AuditRow } from '@/server/db/audit';
 import type { Tx } from '@/server/db/pool';
 import type { Actor } from './actor';
+
+/** Saving is automatic: what is changed in one go is one line. */
+const SAVED_AGAIN = new Set<Act>(['card.changed', 'record.changed']);
 
 /** Writes down who did what to what, in the transaction that does it: either both are there or neither. */
 export const recordAudit = (
@@ -13,7 +16,7 @@ export const recordAudit = (
   clock: Clock,
   data: AuditRow['data'] = {},
 ) =>
-  insertAudit(tx, {
+  (SAVED_AGAIN.has(act) ? noteChange : insertAudit)(tx, {
     organisation_id: actor.organisationId,
     at: new Date(clock.now()),
     user_id: actor.userId,
