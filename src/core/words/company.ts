@@ -178,7 +178,8 @@ export const COMPANY = {
   didWhat: 'Did what',
   didAnything: 'did anything',
   showAll: 'Show all',
-  auditNote: (timeZone: string) => `Nothing here can be changed or removed. Times of ${timeZone}.`,
+  auditNote: (timeZone: string) =>
+    `Nothing here can be changed or removed; what is saved in one go is one line. Times of ${timeZone}.`,
   auditColumn: { when: 'When', who: 'Who', did: 'Did', to: 'To', with: 'With' },
   onlyThis: 'only this',
   onlyThisOf: (subject: string) => `only this: what happened to ${subject}`,

@@ -87,7 +87,7 @@ export const IMPORT = {
 export const EXPORT = {
   chosen: (count: number) => (count === 1 ? '1 person chosen' : `${figure(count)} people chosen`),
   choose: (name: string) => `Choose ${name}`,
-  chooseAll: 'Choose everybody shown',
+  chooseAll: (count: number) => `Choose all ${figure(count)}`,
   clear: 'Choose nobody',
   note: 'Whole records, also what no card shows: for your own address books.',
   version: 'Version',

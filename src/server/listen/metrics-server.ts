@@ -3,7 +3,7 @@ import { countedHere, metricsText } from '@/server/metrics';
 import type { WatchedProcess } from './watched';
 
 /** Answers `/metrics` with what this process and its watched ones have counted. */
-export function createMetricsServer(others: WatchedProcess[]): Server {
+export function createMetricsServer(others: Pick<WatchedProcess, 'counted'>[]): Server {
   const server = createServer((request, response) => {
     if (request.method !== 'GET' || request.url !== '/metrics') {
       response.writeHead(404).end();

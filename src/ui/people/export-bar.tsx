@@ -11,7 +11,18 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 const FEW = 25;
 
 /** What can be done with the people chosen in the list: their records go out as contact files. */
-export function ExportBar({ chosen, onAll, onNone }: { chosen: string[]; onAll: () => void; onNone: () => void }) {
+export function ExportBar({
+  chosen,
+  of,
+  onAll,
+  onNone,
+}: {
+  chosen: string[];
+  /** How many could be chosen. */
+  of: number;
+  onAll: () => void;
+  onNone: () => void;
+}) {
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [problem, setProblem] = useState<Problem | null>(null);
   /** An address book goes out after the password was typed lately; the browser then saves the file as it comes. */
@@ -37,7 +48,7 @@ export function ExportBar({ chosen, onAll, onNone }: { chosen: string[]; onAll: 
     <div className="chosen-bar" role="region" aria-live="polite" aria-label={EXPORT.chosen(chosen.length)}>
       <strong>{EXPORT.chosen(chosen.length)}</strong>
       <button type="button" className="plain" onClick={onAll}>
-        {EXPORT.chooseAll}
+        {EXPORT.chooseAll(of)}
       </button>
       <button type="button" className="plain" onClick={onNone}>
         {EXPORT.clear}

@@ -121,7 +121,12 @@ export function People({ first, deleted, mayAdd, country, zone, self }: Props) {
         )}
       </div>
       {chosen.size > 0 && (
-        <ExportBar chosen={[...chosen]} onAll={() => void chooseAll()} onNone={() => setChosen(new Set())} />
+        <ExportBar
+          chosen={[...chosen]}
+          of={list.whole ? shown.length : list.shown.matching}
+          onAll={() => void chooseAll()}
+          onNone={() => setChosen(new Set())}
+        />
       )}
       <Modal show={adding} onHide={() => setAdding(false)} size="lg" aria-labelledby="new-person" animation={false}>
         <Modal.Header closeButton>

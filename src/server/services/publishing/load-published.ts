@@ -17,7 +17,6 @@ import { files } from '@/server/files';
 import { defaultsOf } from '@/server/services/organisation/company-defaults';
 import { houseOf } from '@/server/services/house/house-style';
 import { filesOfComposition, type BlockFile } from '@/server/services/media/block-files';
-import { picturesOf } from '@/server/services/media/pictures';
 
 /** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
 export type PublishedCard = {
