@@ -62,5 +62,15 @@ export function countProcess(process: ProcessName): void {
 /** What this process has counted, as another process of ours can put it together with its own. */
 export const countedHere = (): Promise<object[]> => metrics().registry.getMetricsAsJSON();
 
-/** The metrics of several processes as text (Prometheus exposition format 0.0.4). */
-export const metricsText = (counted: object[][]): Promise<string> => AggregatorRegistry.aggregate(counted).metrics();
+type Counted = { values?: { value: unknown }[] };
+
+/** The metrics of several processes as text (Prometheus exposition format 0.0.4). What is not known yet is left out: on its way it became null. */
+export const metricsText = (counted: object[][]): Promise<string> =>
+  AggregatorRegistry.aggregate(
+    counted.map((list) =>
+      list.map((metric: Counted) => ({
+        ...metric,
+        values: (metric.values ?? []).filter(({ value }) => Number.isFinite(value)),
+      })),
+    ),
+  ).metrics();
