@@ -2,7 +2,7 @@ import { compose, reconcile, type Draft } from '@/core/card';
 import { reachOf } from '@/core/access';
 import { orRefuse, Refusal, type Problem } from '@/core/errors';
 import { judgeLook, type Refused } from '@/core/house';
-import { card, updateCard } from '@/server/db/cards';
+import { card, updateCard, type CardRow } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Clock } from '@/server/clock';
@@ -39,8 +39,8 @@ export async function saveCard(
     } = input;
     orRefuse(compose(person.body, lines, actor.organisation.country, language, { blocks, opens, words, look }));
     const mayOverride = reachOf(actor.role, 'look.override') === 'all';
-    const { refused, overridden } = judgeLook(row.look, look, (await houseOf(tx))?.style ?? null, mayOverride);
-    if (refused[0]) throw new Refusal(await refusalOf(tx, refused[0]));
+    const { refused, overridden } = judgeLook(row.look, look, (await houseOf(tx, row))?.style ?? null, mayOverride);
+    if (refused[0]) throw new Refusal(await refusalOf(tx, row, refused[0]));
     await refuseMissingFiles(tx, { blocks, opens, look });
     if (reach === 'own') await refuseOthersFiles(tx, actor, { blocks, opens, look });
     const written = await updateCard(tx, id, input.baseVersion, {
@@ -63,8 +63,8 @@ export async function saveCard(
 }
 
 /** A refused change of a look as a problem, with the reason that its lock gives. */
-async function refusalOf(tx: Tx, { part, what }: Refused): Promise<Problem> {
+async function refusalOf(tx: Tx, row: CardRow, { part, what }: Refused): Promise<Problem> {
   if (what === 'override') return { code: 'OVERRIDE_NOT_ALLOWED' };
   if (what === 'layout') return { code: 'LAYOUT_NOT_ALLOWED' };
-  return { code: 'LOCKED', part, reason: (await houseOf(tx))?.style.locks[part] ?? '' };
+  return { code: 'LOCKED', part, reason: (await houseOf(tx, row))?.style.locks[part] ?? '' };
 }

@@ -104,22 +104,22 @@ const codeText = ({
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
 
-/** A hand-out that the member may see. Errors: NOT_ALLOWED, NOT_FOUND. */
-async function ownHandOut(actor: Actor, handOutId: string): Promise<HandOutRow> {
+/** A hand-out that the member may see, and whose card it is of. Errors: NOT_ALLOWED, NOT_FOUND. */
+async function ownHandOut(actor: Actor, handOutId: string): Promise<HandOutRow & { record_id: string }> {
   authorise(actor, 'hand-out.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await handOut(tx, handOutId);
     const owner = row && (await card(tx, row.card_id));
     if (!row || !owner) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.read', owner.record_id);
-    return row;
+    return { ...row, record_id: owner.record_id };
   });
 }
 
 /** The SVG of a hand-out's code, 25 mm wide with its quiet zone. Error: NOT_FOUND. */
 export async function codeAsSvg(actor: Actor, handOutId: string): Promise<{ svg: string; fileName: string }> {
   const row = await ownHandOut(actor, handOutId);
-  const house = await inTenant(actor.organisationId, houseOf);
+  const house = await inTenant(actor.organisationId, (tx) => houseOf(tx, row));
   const svg = drawSymbol(symbolFor(codeText(row)), {
     title: `Code ${row.code}`,
     widthMm: CODE_WIDTH_MM,

@@ -74,7 +74,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
-    const house = await houseOf(tx);
+    const house = await houseOf(tx, row);
     const address = (await currentAddress(tx, id)) ?? null;
     const prefix = (await currentPrefix(tx, actor.organisationId)) ?? null;
     const person = writtenName(now.record.name);

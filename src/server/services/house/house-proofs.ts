@@ -17,7 +17,7 @@ import { compute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import type { Later } from '@/server/services/media/pictures';
-import { houseOf, judgeHouse } from './house-style';
+import { houseOf, houseOfOrganisation, judgeHouse } from './house-style';
 import { shownJob } from '@/server/services/jobs/jobs';
 import { proofOrder } from '@/server/services/publishing/proof-order';
 import { linesOut } from '@/server/services/publishing/prove-card';
@@ -97,7 +97,7 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
   authorise(actor, 'house.write');
   const { organisationId } = actor;
   const { today, ids, failsToday, refused } = await inTenant(organisationId, async (tx) => ({
-    today: (await houseOf(tx))?.style ?? null,
+    today: (await houseOfOrganisation(tx))?.style ?? null,
     ids: await publishedCards(tx),
     failsToday: new Set((await failingProofs(tx)).map(({ card_id }) => card_id)),
     refused: await judgeHouse(tx, style),
@@ -153,10 +153,11 @@ export async function proveHouse({ actor, clock, progress }: RunningJob): Promis
   for (let at = 0; at < ids.length; at += AT_ONCE) {
     const asked = ids.slice(at, at + AT_ONCE);
     const outs = await inTenant(organisationId, async (tx) => {
-      const house = (await houseOf(tx))?.style ?? null;
       const read = [];
-      for (const out of await outOf(tx, await cardsBy(tx, asked)))
-        read.push({ out, fails: await failingUnder(tx, actor, out, house, clock) });
+      for (const out of await outOf(tx, await cardsBy(tx, asked))) {
+        const house = await houseOf(tx, out.row);
+        read.push({ out, fails: await failingUnder(tx, actor, out, house?.style ?? null, clock) });
+      }
       return read;
     });
     const rows: (FailingProof | { card_id: string; revision: number; finding: null })[] = [];
@@ -188,7 +189,7 @@ export async function proveHouse({ actor, clock, progress }: RunningJob): Promis
 export async function readHouseProofs(actor: Actor): Promise<{ job: ShownJob | null; failing: FailingCards[] }> {
   authorise(actor, 'house.write');
   return inTenant(actor.organisationId, async (tx) => {
-    const house = await houseOf(tx);
+    const house = await houseOfOrganisation(tx);
     const job = house ? await jobOfHouse(tx, house.number) : undefined;
     return { job: job ? shownJob(job) : null, failing: byCheck(await failingProofs(tx)) };
   });

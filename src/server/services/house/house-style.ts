@@ -17,16 +17,21 @@ import { authorise } from '@/server/services/accounts/authorise';
 import { blockFiles } from '@/server/services/media/block-files';
 import { askForJob } from '@/server/services/jobs/jobs';
 
+export type House = { number: number; style: HouseStyle } | null;
+
 /** The house style that holds, with its version; null where the organisation has none. */
-export async function houseOf(tx: Tx): Promise<{ number: number; style: HouseStyle } | null> {
+export async function houseOfOrganisation(tx: Tx): Promise<House> {
   const row = await latestHouse(tx);
   return row ? { number: row.number, style: row.style } : null;
 }
 
+/** The house style that holds for the cards of a record: that of its organisation, as long as there is only one. */
+export const houseOf = (tx: Tx, _of: { record_id: string }): Promise<House> => houseOfOrganisation(tx);
+
 /** Within one transaction it stays the same, for thousands of cards that an import makes. */
-const known = new WeakMap<Tx, ReturnType<typeof houseOf>>();
-function houseIn(tx: Tx): ReturnType<typeof houseOf> {
-  const house = known.get(tx) ?? houseOf(tx);
+const known = new WeakMap<Tx, Promise<House>>();
+function houseIn(tx: Tx): Promise<House> {
+  const house = known.get(tx) ?? houseOfOrganisation(tx);
   known.set(tx, house);
   return house;
 }
@@ -48,7 +53,7 @@ export async function readHouse(
 ): Promise<{ number: number; style: HouseStyle | null; versions: HouseVersion[] }> {
   authorise(actor, 'house.read');
   return inTenant(actor.organisationId, async (tx) => {
-    const now = await houseOf(tx);
+    const now = await houseOfOrganisation(tx);
     const versions = await houseVersions(tx);
     return {
       number: now?.number ?? 0,
@@ -112,7 +117,7 @@ export async function saveHouse(
   authorise(actor, 'house.write');
   try {
     return await inTenant(actor.organisationId, async (tx) => {
-      const now = await houseOf(tx);
+      const now = await houseOfOrganisation(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
       const refused = await judgeHouse(tx, input.style);
       if (refused && !input.overrideContrast) throw new Refusal(refused);

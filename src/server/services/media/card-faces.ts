@@ -54,7 +54,7 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
     const composition = orRefuse(
       compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row),
     );
-    const house = await houseOf(tx);
+    const house = await houseOf(tx, row);
     // A layout that is only looked at need not be one that the house allows.
     const open =
       house && layout
@@ -111,7 +111,7 @@ export async function faceOfRecord(
       lineTypeOf,
     );
     const composition = orRefuse(compose(body, lines, actor.organisation.country));
-    const house = (await houseOf(tx))?.style ?? null;
+    const house = (await houseOf(tx, { record_id: id }))?.style ?? null;
     const look = { ...(house?.look ?? FIRST_LOOK), layout: from.layout };
     return toDraw(tx, actor, { ...applyHouseStyle({ ...composition, look }, house), look }, house);
   });

@@ -85,7 +85,7 @@ export async function loadPublished(
     if (!row || owner?.deleted_at) throw new Refusal({ code: 'CARD_DELETED' });
     const address = await currentAddress(tx, entry.card_id);
     if (!revision || !owner || !address || row.state === 'draft') return null;
-    const house = await houseOf(tx);
+    const house = await houseOf(tx, row);
     const composition = applyHouseStyle(revision.composition, house?.style ?? null);
     const plan = await planOf(tx, entry.card_id);
     // An end takes effect at its instant, before the row is written.

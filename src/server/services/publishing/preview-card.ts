@@ -73,7 +73,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const owner = await organisation(tx, entry.organisation_id);
     if (!row || !person || !owner) return null;
     const body = person.body;
-    const house = await houseOf(tx);
+    const house = await houseOf(tx, row);
     const own = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
     const composition = applyHouseStyle(own, house?.style ?? null);
     const named = await namedPictures(tx, composition, house?.style ?? null);

@@ -44,7 +44,7 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
     const revision = await latestRevision(tx, cardId);
     if (!row || !person || !owner || !revision) throw new Refusal({ code: 'NOT_FOUND' });
     const lines = linesOut(row, revision, person.body);
-    const house = (await houseOf(tx))?.style ?? null;
+    const house = (await houseOf(tx, row))?.style ?? null;
     return withoutHouse(withheldFrom(person.body, lines, 'file', owner.country), composition.look, house, 'file');
   });
   return VERSIONS.map((version) => {

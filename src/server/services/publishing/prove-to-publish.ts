@@ -44,7 +44,7 @@ export async function outgoing(
   const composition = planned
     ? planned.composition
     : orRefuse(compose(person, draft.lines, actor.organisation.country, draft.language, draft));
-  const house = await houseOf(tx);
+  const house = await houseOf(tx, row);
   await refuseMissingFiles(tx, draft);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });

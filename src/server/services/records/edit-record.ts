@@ -51,7 +51,7 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
         isPrivate: card.is_private,
         shows: card.lines.filter(goesOut).map((line) => line.detail),
       })),
-      layouts: (await houseOf(tx))?.style.layouts ?? LAYOUT_NAMES,
+      layouts: (await houseOf(tx, { record_id: id }))?.style.layouts ?? LAYOUT_NAMES,
     };
   });
 }

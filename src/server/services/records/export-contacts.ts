@@ -109,7 +109,7 @@ async function cardAsFile(
 ): Promise<Later<ExportedContact>> {
   const { row, body } = await cardFor(tx, actor, id);
   const lines = reconcile(row.lines, body);
-  const house = await houseOf(tx);
+  const house = await houseOf(tx, row);
   const own = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
   const composition = applyHouseStyle(own, house?.style ?? null);
   const address = (await currentAddress(tx, id)) ?? null;
