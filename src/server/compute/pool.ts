@@ -1,10 +1,30 @@
 import type { ChildProcess } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { Refusal, type Problem } from '@/core/errors';
 import type { Kind } from './deadlines';
 import type { Order, Report } from './kinds';
 
 /** A process is given so long to start, in milliseconds. */
 const START_MS = 20_000;
+
+/** A process that had less than this share of its time on a processor has waited rather than worked; it gets its time again so often. */
+const HARDLY = 0.25;
+const PATIENCE = 2;
+
+/** Milliseconds that a process has had on processors (proc(5), utime and stime, in hundredths of a second); null where that is not told. */
+function processorMs(pid: number | undefined): number | null {
+  try {
+    const told = readFileSync(`/proc/${pid}/stat`, 'utf8');
+    const [user, system] = told
+      .slice(told.lastIndexOf(')') + 2)
+      .split(' ')
+      .slice(11, 13)
+      .map(Number) as [number, number];
+    return (user + system) * 10;
+  } catch {
+    return null;
+  }
+}
 
 export type Work = {
   kind: Kind;
@@ -83,9 +103,17 @@ export function createPool(options: PoolOptions): Pool {
     member.child.send({ id, kind, input } satisfies Order);
   }
 
-  function watch(member: Member, ms = member.at!.deadline) {
+  /**
+   * Ends a process whose deadline is over. One that hardly had the processor meanwhile, on a machine that is busy with something else, has
+   * not been laborious and gets its time again, a few times.
+   */
+  function watch(member: Member, ms = member.at!.deadline, patience = PATIENCE) {
     clearTimeout(member.timer);
+    const before = processorMs(member.child.pid);
     member.timer = setTimeout(() => {
+      const now = processorMs(member.child.pid);
+      const hadNone = before !== null && now !== null && now - before < ms * HARDLY;
+      if (hadNone && patience > 0) return watch(member, ms, patience - 1);
       if (member.at) options.lost(member.at.kind, 'deadline');
       lose(member, new Refusal({ code: 'TOO_LABORIOUS' }));
     }, ms);
