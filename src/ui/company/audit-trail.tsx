@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { ACTS, type Act } from '@/core/access';
 import { ACT_WORDS, COMPANY } from '@/core/words';
-import { instantIn } from '@/ui/studio/instant';
+import { instantIn, timeIn } from '@/ui/studio/instant';
 
 type Line = {
   id: string;
@@ -107,7 +107,7 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
                 <td className="mono">
                   {Object.entries(line.data)
                     .filter(([, value]) => value !== null)
-                    .map(([name, value]) => `${name} ${name === 'since' ? instantIn(timeZone, String(value)) : value}`)
+                    .map(([name, value]) => `${name} ${name === 'since' ? timeIn(timeZone, Date.parse(String(value))) : value}`)
                     .join(', ')}
                 </td>
               </tr>

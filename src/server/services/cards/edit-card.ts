@@ -42,7 +42,7 @@ export async function saveCard(
     const { refused, overridden } = judgeLook(row.look, look, (await houseOf(tx, row))?.style ?? null, mayOverride);
     if (refused[0]) throw new Refusal(await refusalOf(tx, row, refused[0]));
     await refuseMissingFiles(tx, { blocks, opens, look });
-    if (reach === 'own') await refuseOthersFiles(tx, actor, { blocks, opens, look });
+    if (reach !== 'all') await refuseOthersFiles(tx, actor, { blocks, opens, look });
     const written = await updateCard(tx, id, input.baseVersion, {
       lines,
       audience: input.audience,

@@ -59,7 +59,7 @@ export async function readJob(actor: Actor, id: string): Promise<ShownJob> {
   const reach = authorise(actor, 'job.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await job(tx, id);
-    if (!row || (reach === 'own' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
+    if (!row || (reach !== 'all' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
     return shownJob(row);
   });
 }
@@ -69,7 +69,7 @@ export async function cancelJob(actor: Actor, id: string, clock: Clock): Promise
   const reach = authorise(actor, 'job.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await job(tx, id);
-    if (!row || (reach === 'own' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
+    if (!row || (reach !== 'all' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
     if (hasEnded(row.state)) throw new Refusal({ code: 'JOB_ENDED' });
     const at = new Date(clock.now());
     await updateJob(tx, id, {
