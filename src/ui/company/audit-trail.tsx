@@ -107,7 +107,10 @@ export function AuditTrail({ page, filter, timeZone }: Props) {
                 <td className="mono">
                   {Object.entries(line.data)
                     .filter(([, value]) => value !== null)
-                    .map(([name, value]) => `${name} ${name === 'since' ? timeIn(timeZone, Date.parse(String(value))) : value}`)
+                    .map(
+                      ([name, value]) =>
+                        `${name} ${name === 'since' ? timeIn(timeZone, Date.parse(String(value))) : value}`,
+                    )
                     .join(', ')}
                 </td>
               </tr>
