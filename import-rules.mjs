@@ -13,6 +13,7 @@ const REACT = [
   '@dnd-kit/sortable',
   '@dnd-kit/utilities',
   '@tanstack/react-virtual',
+  'morphdom',
 ];
 const SERVER = ['clock', 'compute', 'files', 'fonts', 'log', 'metrics'];
 

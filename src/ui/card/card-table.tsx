@@ -87,11 +87,11 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
 
   useUndoKeys(table);
 
-  const setLines = useStable((lines: Draft['lines']) => table.edit({ ...draft, lines }));
   const adopt = useStable(async (line: string) => {
-    const version = await table.flush();
-    if (version === null) return setTold({ code: 'DATABASE_AWAY' });
-    const answer = await call(`/api/cards/${card.id}/adopt`, { json: { baseVersion: version, line } });
+    const baseVersion = await table.flush();
+    // Why it could not be saved is told above the table.
+    if (baseVersion === null) return;
+    const answer = await call(`/api/cards/${card.id}/adopt`, { json: { baseVersion, line } });
     setTold(answer.ok ? 'adopted' : answer.problem);
     await table.merge();
   });
@@ -105,7 +105,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
         card={{ ...card, audience: draft.audience }}
         turn="lines"
         audience={
-          <AudienceName audience={draft.audience} onChange={(audience) => table.edit({ ...draft, audience })} />
+          <AudienceName audience={draft.audience} onChange={(audience) => table.editCard('audience', audience)} />
         }
         note={<SavedNote table={table} changes={changes.length} plan={card.plan} notPlanned={notPlanned} zone={zone} />}
         onRevisions={card.revision ? () => setDialog('revisions') : null}
@@ -155,7 +155,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
           recordId={card.recordId}
           lines={draft.lines}
           record={record}
-          onLines={setLines}
+          onEdit={table.edit}
           onMarked={() => void table.flush().then(table.merge)}
         />
       )}
@@ -174,7 +174,8 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
             clashes={table.clashes}
             onChannel={setChannel}
             onWanted={(more) => (setWanted([...wanted, more]), setChannel(more))}
-            onChange={setLines}
+            onEdit={table.edit}
+            onBackToLayout={(lines) => table.replace({ ...draft, lines })}
             onTyping={table.typing.set}
             onAdopt={adopt}
             onSettle={table.settle}
@@ -184,14 +185,14 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
             opens={draft.opens}
             lines={composed.ok ? composed.value.lines : NO_LINES}
             clashes={table.clashes}
-            onBlocks={(blocks) => table.edit({ ...draft, blocks })}
-            onOpens={(opens) => table.edit({ ...draft, opens })}
+            onBlocks={(blocks) => table.replace({ ...draft, blocks })}
+            onOpens={(opens) => table.editCard('opens', opens)}
             onSettle={table.settle}
           />
           <Languages
             draft={draft}
             record={record}
-            onDraft={table.edit}
+            onDraft={table.replace}
             clashes={table.clashes}
             onSettle={table.settle}
           />
@@ -226,7 +227,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
           record={record}
           country={country}
           zone={zone}
-          onRestore={table.edit}
+          onRestore={table.replace}
           onClose={() => setDialog(null)}
         />
       )}

@@ -58,7 +58,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
   const chosen = house ? takenLook(own, house) : own;
   // Whose look can be set is what stands in the list.
   const lines = composed.ok ? areasOf(composed.value).lines : [];
-  const setLook = (look: Look) => table.edit({ ...draft, look });
+  const setLook = (look: Look) => table.editCard('look', look);
   const logo = worn?.lines.find(({ detail }) => detail.kind === 'logo')?.detail;
   const locked = (part: LookPart) => house !== null && takesFromHouse(own, house, part);
   return (

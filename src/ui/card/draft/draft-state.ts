@@ -24,7 +24,7 @@ export type DraftState = {
 };
 
 export type DraftAct =
-  | { do: 'edit'; draft: Draft }
+  | { do: 'edit'; edits: Edit[] }
   | { do: 'undo' | 'redo' | 'saving' | 'gone' }
   | { do: 'saved'; draft: Draft; version: number; at: number }
   | { do: 'failed'; problem: Problem }
@@ -68,9 +68,12 @@ const withClashes = (known: Edit[], more: Edit[]): Edit[] => [
 export function reduce(state: DraftState, act: DraftAct): DraftState {
   switch (act.do) {
     case 'edit': {
-      const edits = editsBetween(state.now, act.draft);
-      if (edits.length === 0) return state;
-      return { ...state, past: [...state.past, edits].slice(-LONGEST_HISTORY), now: act.draft, future: [] };
+      // Made on what stood there when the hand moved: what somebody else has set meanwhile waits for a decision.
+      const { draft, refused } = applyEdits(state.now, act.edits);
+      const edits = act.edits.filter((each) => !refused.includes(each));
+      const clashes = refused.length > 0 ? withClashes(state.clashes, refused) : state.clashes;
+      if (edits.length === 0 || draft === state.now) return clashes === state.clashes ? state : { ...state, clashes };
+      return { ...state, past: [...state.past, edits].slice(-LONGEST_HISTORY), now: draft, future: [], clashes };
     }
     case 'undo': {
       const last = state.past.at(-1);

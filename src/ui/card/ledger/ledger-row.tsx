@@ -4,6 +4,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { memo } from 'react';
 import {
   detailOn,
+  editCell,
   goesOut,
   isWarned,
   labelOf,
@@ -22,7 +23,7 @@ import { EditableCell } from './editable-cell';
 import { Chevron, Grip, LockMark } from './marks';
 
 export type RowActs = {
-  onChange: (line: Line) => void;
+  onEdit: (edits: Edit[]) => void;
   onMove: (line: string, by: number) => void;
   onTyping: (typing: Typing | null) => void;
   onOpen: (line: string) => void;
@@ -51,7 +52,7 @@ type Props = RowActs & {
 
 /** One row of the ledger. Columns for the arrow keys: 0 grip, 1 label, 2 value and its acts, then a tick for each channel, then more. */
 export const LedgerRow = memo(function LedgerRow(props: Props) {
-  const { line, row, detail, country, columns, channel, onChange, onTyping } = props;
+  const { line, row, detail, country, columns, channel, onEdit, onTyping } = props;
   const isName = line.detail === NAME_LINE;
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: line.detail,
@@ -75,17 +76,17 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
     if (line.own) {
       const read = detailOn({ ...line, wording: text, part: null }, line.own, country);
       if (!read.ok) return read.problem;
-      return onChange({ ...line, own: read.value });
+      return onEdit(editCell(line, 'own', read.value));
     }
-    if (!text || text === ofRecord) return onChange({ ...line, wording: null });
+    if (!text || text === ofRecord) return onEdit(editCell(line, 'wording', null));
     const read = detail ? detailOn({ ...line, wording: text }, detail, country) : null;
     if (read && !read.ok) return read.problem;
-    onChange({ ...line, wording: detail ? text : cleanLine(text).text.slice(0, 200) });
+    onEdit(editCell(line, 'wording', detail ? text : cleanLine(text).text.slice(0, 200)));
   }
 
   function relabel(typed: string) {
     const text = cleanLine(typed).text.slice(0, 120);
-    onChange({ ...line, label: detail && text === defaultLabel(detail) ? null : text });
+    onEdit(editCell(line, 'label', detail && text === defaultLabel(detail) ? null : text));
   }
 
   return (
@@ -167,7 +168,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
                 tabIndex={-1}
                 data-row={row}
                 data-column={2.6}
-                onClick={() => onChange({ ...line, wording: null })}
+                onClick={() => onEdit(editCell(line, 'wording', null))}
                 title={CARD.backTo(ofRecord)}
               >
                 {CARD.revert}
@@ -200,7 +201,7 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
                 checked={line.ticks[each]}
                 disabled={(each === 'code' || each === 'tag') && (detail?.kind === 'photo' || detail?.kind === 'logo')}
                 aria-label={CARD.tick(title, each)}
-                onChange={(event) => onChange({ ...line, ticks: { ...line.ticks, [each]: event.target.checked } })}
+                onChange={(event) => onEdit(editCell(line, each, event.target.checked))}
               />
             )}
             {cost !== undefined && (

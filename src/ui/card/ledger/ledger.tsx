@@ -9,15 +9,20 @@ import {
   useSensors,
   type DragEndEvent,
 } from '@dnd-kit/core';
-import { arrayMove, SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Fragment, memo, useMemo, useRef, useState } from 'react';
 import {
+  addLines,
   backToLayout,
   detailOf,
+  editCell,
+  editTicks,
   FIRST_CHANNELS,
   labelOf,
+  moveLine,
   NAME_LINE,
   NOWHERE,
+  removeLine,
   type Channel,
   type Edit,
   type Line,
@@ -55,7 +60,8 @@ type Props = {
   onChannel: (channel: Channel) => void;
   /** A column that stays away until it is wanted. */
   onWanted: (channel: Channel) => void;
-  onChange: (lines: Line[]) => void;
+  onEdit: (edits: Edit[]) => void;
+  onBackToLayout: (lines: Line[]) => void;
   onTyping: (typing: Typing | null) => void;
   onAdopt: (line: string) => void;
   onSettle: (clash: Edit, mine: boolean) => void;
@@ -103,8 +109,9 @@ export const Ledger = memo(function Ledger(props: Props) {
   const { focusCell, keys, focused } = useLedgerKeys(table, {
     move: (line, by) => move(line, by),
     nowhere: (id) => {
-      if (id === NAME_LINE) return;
-      props.onChange(lines.map((line) => (line.detail === id ? { ...line, ticks: NOWHERE } : line)));
+      const line = lines.find(({ detail }) => detail === id);
+      if (!line || id === NAME_LINE) return;
+      props.onEdit(editTicks(line, NOWHERE));
       setSaid(CARD.unticked(titleOf(id)));
     },
   });
@@ -112,15 +119,13 @@ export const Ledger = memo(function Ledger(props: Props) {
     const [line, detail] = [lines.find((each) => each.detail === id), details.get(id)];
     return line && detail ? labelOf(line, detail) || shownValue(detail) : '';
   };
-  const replace = useStable((next: Line) =>
-    props.onChange(lines.map((line) => (line.detail === next.detail ? next : line))),
-  );
+  const edit = useStable(props.onEdit);
   const move = useStable((id: string, by: number) => {
     const from = lines.findIndex((line) => line.detail === id);
     const to = from + by;
     // The name stays first: it heads every form of a card.
     if (from < 1 || to < 1 || to >= lines.length) return;
-    props.onChange(arrayMove(lines, from, to));
+    props.onEdit(moveLine(lines, from, to));
     setSaid(CARD.movedTo(titleOf(id), to + 1, lines.length));
     requestAnimationFrame(() => focusCell(ids.indexOf(id) + by, 0));
   });
@@ -136,7 +141,7 @@ export const Ledger = memo(function Ledger(props: Props) {
 
   function add(after: string | null, more: Line[]) {
     const at = after === null ? lines.length : lines.findIndex((line) => line.detail === after) + 1;
-    props.onChange([...lines.slice(0, at), ...more, ...lines.slice(at)]);
+    props.onEdit(addLines(after ?? lines.at(-1)?.detail ?? null, more));
     setBelow(null);
     setWanted(null);
     if (after !== null) requestAnimationFrame(() => focusCell(at, 2));
@@ -173,7 +178,7 @@ export const Ledger = memo(function Ledger(props: Props) {
           channel={channel}
           onChannel={props.onChannel}
           onWanted={props.onWanted}
-          onBackToLayout={() => props.onChange(backToLayout(lines, record))}
+          onBackToLayout={() => props.onBackToLayout(backToLayout(lines, record))}
         />
         <table
           ref={table}
@@ -189,14 +194,8 @@ export const Ledger = memo(function Ledger(props: Props) {
             lines={visible}
             onChannel={props.onChannel}
             onTickAll={(column, on) => {
-              const chosen = new Set(ids);
-              props.onChange(
-                lines.map((line) =>
-                  line.detail === NAME_LINE || !chosen.has(line.detail)
-                    ? line
-                    : { ...line, ticks: { ...line.ticks, [column]: on } },
-                ),
-              );
+              const others = visible.filter(({ detail }) => detail !== NAME_LINE);
+              props.onEdit(others.flatMap((line) => editCell(line, column, on)));
             }}
           />
           <tbody>
@@ -217,7 +216,7 @@ export const Ledger = memo(function Ledger(props: Props) {
                     open={open === line.detail}
                     left={props.left?.line === line.detail ? props.left : null}
                     clashes={clashesOf(props.clashes, line.detail)}
-                    onChange={replace}
+                    onEdit={edit}
                     onMove={move}
                     onTyping={typing}
                     onOpen={openRow}
@@ -230,10 +229,10 @@ export const Ledger = memo(function Ledger(props: Props) {
                       detail={details.get(line.detail) ?? null}
                       columns={card.channels}
                       span={span}
-                      onChange={replace}
+                      onEdit={edit}
                       onMove={(by) => move(line.detail, by)}
                       onAddBelow={() => (setBelow(line.detail), setOpen(null))}
-                      onRemove={() => props.onChange(lines.filter((each) => each !== line))}
+                      onRemove={() => props.onEdit(removeLine(lines, line.detail))}
                       onClose={() => (setOpen(null), focusCell(row, 2))}
                     />
                   )}

@@ -1,7 +1,20 @@
 'use client';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
-import { EMPHASES, labelOf, NAME_LINE, NOWHERE, partsOf, type Channel, type Line, type Part } from '@/core/card';
+import {
+  editCell,
+  editTicks,
+  EMPHASES,
+  labelOf,
+  NAME_LINE,
+  NOWHERE,
+  PAGE_AND_FILE,
+  partsOf,
+  type Channel,
+  type Edit,
+  type Line,
+  type Part,
+} from '@/core/card';
 import { CARD, CHANNEL_WORDS, FRAME } from '@/core/words';
 import { defaultLabel, type Detail } from '@/core/record';
 
@@ -10,7 +23,7 @@ type Props = {
   detail: Detail | null;
   columns: readonly Channel[];
   span: number;
-  onChange: (line: Line) => void;
+  onEdit: (edits: Edit[]) => void;
   onAddBelow: () => void;
   onRemove: () => void;
   onMove: (by: number) => void;
@@ -42,7 +55,7 @@ function Choice<T extends string>({
 }
 
 /** What a line has besides its label, wording and ticks; on a phone its ticks too. Opens below the row. */
-export function LineSettings({ line, detail, columns, span, onChange, onAddBelow, onRemove, onMove, onClose }: Props) {
+export function LineSettings({ line, detail, columns, span, onEdit, onAddBelow, onRemove, onMove, onClose }: Props) {
   const isName = line.detail === NAME_LINE;
   const title = detail ? labelOf(line, detail) || defaultLabel(detail) : FRAME.name;
   const parts = partsOf(detail?.kind ?? 'name');
@@ -53,14 +66,10 @@ export function LineSettings({ line, detail, columns, span, onChange, onAddBelow
   ];
   const acts: ReactNode = !isName && (
     <div className="line-acts">
-      <Button
-        variant="quiet"
-        size="sm"
-        onClick={() => onChange({ ...line, ticks: { ...NOWHERE, page: true, file: true } })}
-      >
+      <Button variant="quiet" size="sm" onClick={() => onEdit(editTicks(line, PAGE_AND_FILE))}>
         {CARD.everywhere}
       </Button>
-      <Button variant="quiet" size="sm" onClick={() => onChange({ ...line, ticks: NOWHERE })}>
+      <Button variant="quiet" size="sm" onClick={() => onEdit(editTicks(line, NOWHERE))}>
         {CARD.nowhere}
       </Button>
       <Button variant="quiet" size="sm" onClick={() => onMove(-1)} aria-label={CARD.up}>
@@ -100,7 +109,7 @@ export function LineSettings({ line, detail, columns, span, onChange, onAddBelow
                   <input
                     type="checkbox"
                     checked={line.ticks[each]}
-                    onChange={(event) => onChange({ ...line, ticks: { ...line.ticks, [each]: event.target.checked } })}
+                    onChange={(event) => onEdit(editCell(line, each, event.target.checked))}
                   />{' '}
                   {CHANNEL_WORDS[each]}
                 </label>
@@ -114,7 +123,7 @@ export function LineSettings({ line, detail, columns, span, onChange, onAddBelow
                 ...parts.map((part) => ({ value: part, word: CARD.parts[part] })),
               ]}
               chosen={line.part ?? 'whole'}
-              onChoose={(part) => onChange({ ...line, part: part === 'whole' ? null : part })}
+              onChoose={(part) => onEdit(editCell(line, 'part', part === 'whole' ? null : part))}
             />
           )}
           {!isName && (
@@ -123,19 +132,19 @@ export function LineSettings({ line, detail, columns, span, onChange, onAddBelow
                 title={CARD.emphasis}
                 options={EMPHASES.map((value) => ({ value, word: CARD.emphases[value] }))}
                 chosen={line.emphasis}
-                onChoose={(emphasis) => onChange({ ...line, emphasis })}
+                onChoose={(emphasis) => onEdit(editCell(line, 'emphasis', emphasis))}
               />
               <Choice
                 title={CARD.label}
                 options={labels}
                 chosen={line.label === null ? 'shown' : line.label === '' ? 'none' : 'own'}
-                onChoose={(label) => label !== 'own' && onChange({ ...line, label: label === 'none' ? '' : null })}
+                onChoose={(label) => label !== 'own' && onEdit(editCell(line, 'label', label === 'none' ? '' : null))}
               />
               <label className="gap-choice">
                 <input
                   type="checkbox"
                   checked={line.gap}
-                  onChange={(event) => onChange({ ...line, gap: event.target.checked })}
+                  onChange={(event) => onEdit(editCell(line, 'gap', event.target.checked))}
                 />{' '}
                 {CARD.gap}
               </label>

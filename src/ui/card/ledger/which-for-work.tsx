@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { detailOf, goesOut, PAGE_AND_FILE, type Line } from '@/core/card';
+import { detailOf, editTicks, goesOut, PAGE_AND_FILE, type Edit, type Line } from '@/core/card';
 import { CARD } from '@/core/words';
 import { defaultLabel, shownValue, type Detail, type PersonRecord } from '@/core/record';
 import { call } from '@/ui/studio/call';
@@ -24,19 +24,20 @@ type Props = {
   recordId: string;
   lines: Line[];
   record: PersonRecord;
-  onLines: (lines: Line[]) => void;
+  onEdit: (edits: Edit[]) => void;
   /** The record was changed: its mark is taken in. */
   onMarked: () => void;
 };
 
 /** A new card that shows no phone, or no mail, since none is marked as for work: one question each, with what there is. */
-export function WhichForWork({ recordId, lines, record, onLines, onMarked }: Props) {
+export function WhichForWork({ recordId, lines, record, onEdit, onMarked }: Props) {
   const [none, setNone] = useState<readonly Reach[]>([]);
   return (['phone', 'email'] as const).map((kind) => {
     const ways = none.includes(kind) ? [] : waysLeft(lines, record, kind);
     if (ways.length === 0) return null;
     const show = async (id: string) => {
-      onLines(lines.map((line) => (line.detail === id ? { ...line, ticks: PAGE_AND_FILE } : line)));
+      const line = lines.find(({ detail }) => detail === id);
+      if (line) onEdit(editTicks(line, PAGE_AND_FILE));
       const isOnRecord = record.details.some((detail) => detail.id === id);
       if (isOnRecord && (await call(`/api/records/${recordId}/for-work`, { json: { detail: id } })).ok) onMarked();
     };

@@ -1,7 +1,7 @@
 'use client';
 import { useState, type FormEvent } from 'react';
 import { Button, Form, InputGroup, Modal } from 'react-bootstrap';
-import { linesOn, NOWHERE, type ComposedLine, type Composition } from '@/core/card';
+import { editTicks, linesOn, NOWHERE, type ComposedLine, type Composition } from '@/core/card';
 import { changesSince, type Change } from '@/core/revisions';
 import { readAddress } from '@/core/address';
 import type { Problem } from '@/core/errors';
@@ -117,10 +117,7 @@ export function PublishDialog({ card, table, composition, changes, zone, onClose
   }
 
   const takeOff = (id: string) =>
-    table.edit({
-      ...draft,
-      lines: draft.lines.map((line) => (line.detail === id ? { ...line, ticks: NOWHERE } : line)),
-    });
+    table.edit(draft.lines.filter(({ detail }) => detail === id).flatMap((line) => editTicks(line, NOWHERE)));
 
   const link = done ? `${card.publicUrl}/c/${done.address}` : '';
   const again = card.revision !== null;
@@ -189,7 +186,7 @@ export function PublishDialog({ card, table, composition, changes, zone, onClose
               <LanguageSelect
                 value={draft.language}
                 none={PUBLISH.languageOfRecipient}
-                onChange={(language) => table.edit({ ...draft, language })}
+                onChange={(language) => table.editCard('language', language)}
               />
               <Form.Text>{PUBLISH.languageNote}</Form.Text>
             </Form.Group>

@@ -1,16 +1,7 @@
 'use client';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import morphdom from 'morphdom';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { CARD } from '@/core/words';
-
-/** What of the head makes another document: its language, and how many style sheets it has. */
-const headOf = (html: string): string => html.slice(0, html.indexOf('>', 15)) + html.split('<style>').length;
-
-/** The style sheets of a page. */
-const stylesOf = (html: string): string[] => [...html.matchAll(/<style>(.*?)<\/style>/gs)].map((found) => found[1]!);
-
-/** What stands in the page's body. */
-const bodyOf = (html: string): string =>
-  html.slice(html.indexOf('>', html.indexOf('<body')) + 1, html.lastIndexOf('</body>'));
 
 const never = () => () => {};
 
@@ -20,9 +11,15 @@ function admitted(html: string): string {
   return nonce ? html.replaceAll('<style>', `<style nonce="${nonce}">`) : html;
 }
 
+/** What of a page makes another document: its language and direction, and how many style sheets it has. */
+function headOf(page: Document): string {
+  const { lang, dir } = page.documentElement;
+  return [lang, dir, page.querySelectorAll('style').length].join(' ');
+}
+
 /**
- * The page in a frame that can run nothing; it shows itself at its own height. The frame is loaded once: what changes after
- * that is put into it part by part, so that it follows every key stroke and its pictures stay.
+ * The page in a frame that can run nothing; it shows itself at its own height. The frame is loaded once: after that its document
+ * becomes the new page node by node, so that it follows every key stroke and its pictures stay.
  */
 export function PageView({ html }: { html: string }) {
   const frame = useRef<HTMLIFrameElement>(null);
@@ -34,7 +31,12 @@ export function PageView({ html }: { html: string }) {
     () => false,
   );
   const framed = useMemo(() => (inBrowser ? admitted(first) : null), [inBrowser, first]);
-  const shown = useRef(first);
+  const page = useMemo(
+    () => (inBrowser ? new DOMParser().parseFromString(html, 'text/html') : null),
+    [inBrowser, html],
+  );
+  const head = page && headOf(page);
+  const [firstHead, setFirstHead] = useState(head);
   const [height, setHeight] = useState(480);
 
   const measure = () => {
@@ -42,41 +44,37 @@ export function PageView({ html }: { html: string }) {
     const lowest = Math.max(0, ...[...parts].map((part) => part.getBoundingClientRect().bottom));
     if (lowest > 0) setHeight(Math.max(360, Math.ceil(lowest)));
   };
-  const put = () => {
-    const document = frame.current?.contentDocument;
-    const main = document?.querySelector('main');
-    if (!document || !main || shown.current === html) return;
-    const before = shown.current;
-    shown.current = html;
-    if (putRow(main, before, html)) return;
-    const [had, has] = [stylesOf(before), stylesOf(html)];
-    document.querySelectorAll('style').forEach((style, at) => {
-      if (had[at] !== has[at]) style.textContent = has[at] ?? '';
+  const put = useCallback(() => {
+    const shown = frame.current?.contentDocument;
+    if (!page || !shown?.querySelector('main')) return;
+    const styles = page.querySelectorAll('style');
+    // A style sheet keeps its element, which the page's policy has let in.
+    shown.querySelectorAll('style').forEach((style, at) => {
+      const text = styles[at]?.textContent ?? '';
+      if (style.textContent !== text) style.textContent = text;
     });
-    const next = document.createElement('body');
-    next.innerHTML = bodyOf(html);
-    become(document.body, next);
-  };
-  useLayoutEffect(put);
+    // What becomes of the copy is not ours to keep: the parsed page stays whole for the next time.
+    morphdom(shown.body, page.body.cloneNode(true), { onBeforeElUpdated: (old, next) => !old.isEqualNode(next) });
+  }, [page]);
+  useLayoutEffect(put, [put]);
   useEffect(() => {
     const timer = setTimeout(measure, 60);
     return () => clearTimeout(timer);
   }, [html]);
-  // Another language is another document: direction and style sheets belong to its head.
-  const language = headOf(html);
-  if (language !== headOf(first)) {
+  // Another language is another document.
+  if (head !== firstHead) {
+    setFirstHead(head);
     setFirst(html);
   }
   if (framed === null) return <div style={{ height }} />;
   return (
     <iframe
       ref={frame}
-      key={language}
+      key={head}
       title={CARD.pageFrame}
       sandbox="allow-same-origin"
       srcDoc={framed}
       onLoad={() => {
-        shown.current = first;
         put();
         measure();
       }}
@@ -84,35 +82,4 @@ export function PageView({ html }: { html: string }) {
       tabIndex={-1}
     />
   );
-}
-
-/** Makes an element what another is, leaving alone every part that is the same already: a picture stays, a key stroke costs a row. */
-function become(old: Element, next: Element): void {
-  const [had, has] = [[...old.children], [...next.children]];
-  const text = [...next.childNodes].some((node) => node.nodeType === Node.TEXT_NODE);
-  if (text || had.length !== has.length || has.length === 0) return old.replaceWith(next);
-  has.forEach((part, at) => {
-    const before = had[at]!;
-    if (before.isEqualNode(part)) return;
-    if (before.cloneNode(false).isEqualNode(part.cloneNode(false))) become(before, part);
-    else before.replaceWith(part);
-  });
-}
-
-/** The rows of the page's list, as {@link renderPage} writes them. */
-const ROWS = /<div(?: class="[^"]*")?>(?:<dt[^>]*>.*?<\/dt>)?<dd>.*?<\/dd><\/div>/gs;
-
-/** Puts in the one row that differs, where nothing else does: the usual case while somebody types. */
-function putRow(main: Element, before: string, after: string): boolean {
-  const [had, has] = [before.match(ROWS) ?? [], after.match(ROWS) ?? []];
-  if (had.length !== has.length || before.replace(ROWS, '') !== after.replace(ROWS, '')) return false;
-  const list = main.querySelector('dl');
-  const changed = has.flatMap((row, at) => (row === had[at] ? [] : [at]));
-  if (!list || list.children.length !== has.length || changed.length > 3) return false;
-  for (const at of changed) {
-    const row = main.ownerDocument.createElement('dl');
-    row.innerHTML = has[at]!;
-    list.children[at]!.replaceWith(row.firstElementChild!);
-  }
-  return true;
 }
