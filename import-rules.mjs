@@ -31,6 +31,7 @@ const LAYERS = {
   clock: [['core', 'clock'], []],
   log: [['core', 'env', 'log', 'metrics'], ['pino']],
   metrics: [['metrics'], ['prom-client']],
+  changes: [['env', 'log', 'changes'], ['pg']],
   fonts: [['core', 'fonts'], ['harfbuzzjs']],
   files: [['core', 'env', 'files'], ['aws4fetch']],
   compute: [
@@ -60,7 +61,7 @@ const LAYERS = {
   ],
   ui: [['core', 'ui'], REACT],
   app: [
-    ['core', 'env', 'services', 'recipient', 'ui', 'app', 'clock', 'log'],
+    ['core', 'env', 'services', 'recipient', 'ui', 'app', 'changes', 'clock', 'log'],
     ['react', 'react/jsx-runtime', 'next', 'zod'],
   ],
   migrations: [['migrations'], ['knex']],
@@ -87,6 +88,7 @@ const LAYERS = {
       'commands',
       'integration',
       'fixtures',
+      'changes',
       ...SERVER,
     ],
     [

@@ -180,7 +180,10 @@ export async function measureSurvival(
       hashesOf(agent).reduce((sum, visitor) => sum + (times.get(visitor) ?? 0), 0),
     );
     const trail = await client.query<{ version: string; count: string }>(
-      `SELECT data->>'version' AS version, count(*) FROM audit_trail WHERE act = 'card.changed' AND subject_id = $1 GROUP BY 1`,
+      // What was changed in one go is one line, which tells how many versions it made.
+      `SELECT version, count(*) FROM audit_trail, LATERAL generate_series(
+         (data->>'version')::int - coalesce((data->>'times')::int, 1) + 1, (data->>'version')::int) AS version
+       WHERE act = 'card.changed' AND subject_id = $1 GROUP BY 1`,
       [card.card],
     );
     const written = new Map(trail.rows.map(({ version, count }) => [Number(version), Number(count)]));

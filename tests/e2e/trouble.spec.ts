@@ -148,6 +148,32 @@ test('a job outlives a kill -9 of the application: every contact comes in once, 
   await expect(page.getByRole('cell', { name: 'asked for a job' })).toHaveCount(2);
 });
 
+test('the server is started anew under an open table with something half typed: nothing is lost, others are heard again', async ({
+  page,
+  browser,
+  request,
+}) => {
+  test.setTimeout(90_000);
+  await signUp(page);
+  await importContact(page, 'mail-export-4.vcf');
+  const theirs = await browser.newPage({ storageState: await page.context().storageState() });
+  await theirs.goto(page.url());
+  await expect(theirs.getByText('Proven.')).toBeVisible();
+  await page.getByRole('button', { name: /Wording of Job title/ }).click();
+  const cell = page.getByLabel('Wording of Job title');
+  await cell.fill('Surveyor of lines and');
+  await request.get(`http://127.0.0.1:${CONTROL}/kill`, { timeout: 60_000 });
+  await cell.pressSequentially(' towers');
+  await theirs.getByLabel('Mobile on page').check();
+  await saved(theirs);
+  // The stream came back by itself and told of it; the cell stayed open.
+  await expect(page.getByLabel('Mobile on page')).toBeChecked();
+  await expect(cell).toHaveValue('Surveyor of lines and towers');
+  await cell.press('Enter');
+  await saved(page);
+  await expect(theirs.getByRole('button', { name: /Wording of Job title/ })).toContainText('lines and towers');
+});
+
 test('a job that is stopped keeps what it did and makes no more', async ({ page }) => {
   await signUp(page);
   const book = Array.from({ length: 3_000 }, (_, at) => `BEGIN:VCARD\r\nFN:Guest ${at}\r\nEND:VCARD\r\n`);

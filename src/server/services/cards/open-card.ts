@@ -157,12 +157,12 @@ export async function cardNow(actor: Actor, id: string): Promise<CardNow> {
 export async function cardVersions(
   actor: Actor,
   id: string,
-): Promise<{ version: number; recordVersion: number; state: CardState }> {
+): Promise<{ version: number; recordId: string; recordVersion: number; state: CardState }> {
   authorise(actor, 'card.read');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await versionsOf(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.read', row.record_id);
-    return { version: row.card, recordVersion: row.record, state: row.state };
+    return { version: row.card, recordId: row.record_id, recordVersion: row.record, state: row.state };
   });
 }

@@ -1,5 +1,5 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
-import { eventStream } from '@/app/request/stream';
+import { eventStream } from '@/server/changes';
 import { Refusal } from '@/core/errors';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/accounts/limit-rate';
@@ -16,6 +16,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ card: stri
     const look = async () => ({ gone: false, ...(await cardVersions(actor, id)) });
     const first = await look();
     return eventStream(request, actor.userId, first, {
+      of: [id, first.recordId],
       look: () =>
         look().catch((error: unknown) => {
           if (error instanceof Refusal && error.problem.code === 'NOT_FOUND') return { ...first, gone: true };

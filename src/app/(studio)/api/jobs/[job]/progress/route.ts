@@ -1,5 +1,5 @@
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
-import { eventStream } from '@/app/request/stream';
+import { eventStream } from '@/server/changes';
 import { hasEnded } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/accounts/limit-rate';
@@ -14,5 +14,10 @@ export const GET = (request: Request, { params }: { params: Promise<{ job: strin
     await limitRate('progress', actor.userId, systemClock);
     const id = idOf((await params).job);
     const look = () => readJob(actor, id);
-    return eventStream(request, actor.userId, await look(), { look, everyMs: 400, ends: (job) => hasEnded(job.state) });
+    return eventStream(request, actor.userId, await look(), {
+      of: [id],
+      look,
+      everyMs: 400,
+      ends: (job) => hasEnded(job.state),
+    });
   });

@@ -1,9 +1,13 @@
+import { changesAreTold, hearChanges } from './hear';
+
 /** A stream ends by itself after a while; the browser opens the next one. */
 const LONGEST_MS = 5 * 60_000;
 /** A comment as often as this keeps the connection from being taken for one that stands still. */
 const SIGN_MS = 20_000;
 /** Streams that one person keeps open: a few screens of a few windows. The oldest ends for one more, and its browser asks again later. */
 const OPEN_OF_ONE = 12;
+/** Looks that follow each other closely are one. */
+const LEAST_BETWEEN_MS = 150;
 
 /** A framework that bundles this file several times over still counts once. */
 const PLACE = Symbol.for('heathland.streams');
@@ -23,19 +27,26 @@ function opened(person: string, end: () => void): () => void {
 }
 
 /**
- * Server-sent events (WHATWG HTML 9.2) to a person: one for each change of what `look` sees, until `ends` says so. The database away
- * for a moment is no reason to tell the screen anything.
+ * Server-sent events (WHATWG HTML 9.2) to a person: one for each change of what `look` sees, until `ends` says so. It looks when the
+ * database tells that one of the things with the ids `of` has changed, and every `everyMs` while the database cannot tell. The
+ * database away for a moment is no reason to tell the screen anything.
  */
 export function eventStream<T>(
   request: Request,
   person: string,
   first: T,
-  options: { look: () => Promise<T>; everyMs: number; ends: (seen: T) => boolean },
+  options: { of: readonly string[]; look: () => Promise<T>; everyMs: number; ends: (seen: T) => boolean },
 ): Response {
   const encoder = new TextEncoder();
   const event = (seen: T) => `data: ${JSON.stringify(seen)}\n\n`;
   let over = false;
-  const forget = opened(person, () => (over = true));
+  const changes = hearChanges(options.of);
+  const end = () => {
+    over = true;
+    changes.wake();
+  };
+  const forget = opened(person, end);
+  request.signal.addEventListener('abort', changes.wake, { once: true });
   const isOver = () => over || request.signal.aborted;
   const stream = new ReadableStream({
     async start(controller) {
@@ -47,19 +58,24 @@ export function eventStream<T>(
       try {
         tell(last);
         while (!options.ends(seen) && !isOver() && performance.now() < until) {
-          await new Promise((resolve) => setTimeout(resolve, options.everyMs));
+          await changes.next(changesAreTold() ? SIGN_MS : options.everyMs);
+          if (isOver()) break;
           seen = await options.look().catch(() => seen);
           const now = event(seen);
-          if (isOver() || (now === last && performance.now() - told < SIGN_MS)) continue;
-          tell(now === last ? ':\n\n' : now);
-          [last, told] = [now, performance.now()];
+          if (isOver()) break;
+          if (now !== last || performance.now() - told >= SIGN_MS) {
+            tell(now === last ? ':\n\n' : now);
+            [last, told] = [now, performance.now()];
+          }
+          await new Promise((resolve) => setTimeout(resolve, LEAST_BETWEEN_MS));
         }
         if (!request.signal.aborted) controller.close();
       } finally {
         forget();
+        changes.stop();
       }
     },
-    cancel: () => void (over = true),
+    cancel: end,
   });
   return new Response(stream, {
     headers: { 'Content-Type': 'text/event-stream; charset=utf-8', 'Cache-Control': 'no-store, no-transform' },
