@@ -81,6 +81,28 @@ export async function buildCompute(): Promise<string> {
   return folder;
 }
 
+/** Packages with programs or data of their own beside their code, and drivers of databases that are not ours: they stay where they are installed. */
+const OUTSIDE = [
+  ...[
+    'next',
+    'sharp',
+    '@node-rs/argon2',
+    'graphile-worker',
+    'jsdom',
+    'subset-font',
+    'mediabunny',
+    'harfbuzzjs',
+    'pino',
+  ],
+  ...['better-sqlite3', 'mysql', 'mysql2', 'mariadb', 'oracledb', 'tedious', 'sqlite3', 'pg-query-stream', 'pg-native'],
+];
+/** What packages written for the older kind of module find around them. */
+const AROUND = `
+import { createRequire as requireFrom } from 'node:module';
+import { dirname as folderOf } from 'node:path';
+import { fileURLToPath as pathOf } from 'node:url';
+const require = requireFrom(import.meta.url), __filename = pathOf(import.meta.url), __dirname = folderOf(__filename);`;
+
 async function bundle(outdir: string, entryPoints: Record<string, string>): Promise<void> {
   await build({
     entryPoints,
@@ -91,11 +113,15 @@ async function bundle(outdir: string, entryPoints: Record<string, string>): Prom
     // What a process of the pool never does, it never loads.
     splitting: true,
     chunkNames: 'part-[hash]',
-    packages: 'external',
+    // One file is read quicker than a thousand: a process that was killed is back in half the time.
+    external: OUTSIDE.flatMap((name) => [name, `${name}/*`]),
+    banner: { js: AROUND },
     platform: 'node',
     format: 'esm',
     target: 'node20',
     sourcemap: true,
+    minifyWhitespace: true,
+    minifySyntax: true,
     logLevel: 'warning',
   });
 }

@@ -15,6 +15,7 @@ import { measureContacts } from './contacts';
 import { measureAttack } from './attack';
 import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
+import { measureKills } from './kills';
 import { measureLook } from './look';
 import { measurePages } from './pages';
 import { measureScale } from './scale';
@@ -26,7 +27,20 @@ import { measureViews } from './views';
 const DATABASE = 'heathland_bench';
 const SECRET = 'a secret of the bench, which is no secret';
 
-const PARTS = ['pages', 'import', 'table', 'views', 'attack', 'two', 'blocks', 'look', 'survival', 'scale', 'contacts'];
+const PARTS = [
+  'pages',
+  'import',
+  'table',
+  'views',
+  'attack',
+  'two',
+  'blocks',
+  'look',
+  'kills',
+  'survival',
+  'scale',
+  'contacts',
+];
 
 /** Measures every figure that must be reached, on the demo data in a database of its own; exit code 1 on a miss. Words choose parts. */
 export async function run(args: string[]): Promise<number> {
@@ -96,6 +110,7 @@ export async function run(args: string[]): Promise<number> {
     }
     await take('two', () => measureTwo(environment, odile));
     await take('blocks', () => measureBlocks(environment, odile));
+    await take('kills', () => measureKills(environment, cluster));
     await take('survival', () => measureSurvival(environment, cluster, odile));
     await take('scale', () => measureScale(environment));
     // Last, since it leaves this process with a heap of fifty thousand contacts.

@@ -25,7 +25,8 @@ export const PHONE_AGENT =
 type Slice = { answers: number; microseconds: number; failures: number; latencies: [number, number][] };
 
 /** wrk (Debian's) on one thread: a load generator written in C leaves the machine's time to what is measured. */
-async function slice(url: string, seconds: number): Promise<Slice> {
+/** wrk (Debian’s) on one thread: a load generator written in C leaves the machine’s time to what is measured. */
+export async function slice(url: string, seconds: number): Promise<Slice> {
   const child = spawn(
     'wrk',
     [

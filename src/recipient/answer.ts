@@ -6,6 +6,7 @@ import { dependsOnTime, type FirstScreen } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
+import { computeIsWarm } from '@/server/compute';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { log } from '@/server/log';
 import type { EventRow } from '@/server/db/events';
@@ -206,6 +207,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       setTimeout(() => entry.outputs.get(key) === plain && entry.outputs.delete(key), RETRY_MS).unref();
       return plain;
     });
+    // Just after the start nothing could be brought in time.
+    if (!computeIsWarm()) return Promise.resolve(plain);
     return Promise.race([
       brought,
       new Promise<Output>((give) => setTimeout(() => give(plain), LONGEST_WAIT_MS).unref()),

@@ -5,6 +5,8 @@ import { Worker } from 'node:worker_threads';
  * and cannot see that, since a second thread looks whether it was orphaned. Signals of the terminal are the parent's to answer.
  */
 export function endWithParent(): void {
+  // Orphaned while it was still being loaded: nobody will tell it so any more.
+  if (process.connected === false) process.exit(0);
   process.once('disconnect', () => process.exit(0));
   process.on('SIGINT', () => undefined);
   new Worker(

@@ -121,6 +121,8 @@ async function byParcel<T>(input: object, work: (sent: object) => Promise<T>): P
   }
 }
 
+/** Whether a piece of work need not wait for a process to start. */
+export const computeIsWarm = (): boolean => shared().pool.isWarm();
 /** Starts one of the pool's processes. */
 export const warmCompute = (): void => shared().pool.warm();
 

@@ -62,6 +62,8 @@ export type Pool = {
   run: (work: Work) => Promise<unknown>;
   /** One output after the other, made as they are taken. */
   each: (work: Work) => AsyncGenerator<unknown>;
+  /** Whether a process stands that has started. */
+  isWarm: () => boolean;
   /** Starts a process, so that the first piece of work need not wait for one. */
   warm: () => void;
   stop: () => void;
@@ -222,6 +224,7 @@ export function createPool(options: PoolOptions): Pool {
         if (!ended && member) lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 1 }));
       }
     },
+    isWarm: () => members.some(({ ready }) => ready),
     warm() {
       if (members.length === 0) {
         const { child } = added();

@@ -1,11 +1,15 @@
-import { Logger, runMigrations } from 'graphile-worker';
 import knex, { type Knex } from 'knex';
 import { applicationRole, fingerprintOf, rolesOf } from '@/server/env';
 
-/** The queue's library tells of every job on the console; our log has what matters. */
-export const quietQueue = new Logger(() => () => undefined);
-
-const asOwner = (databaseUrl: string) => knex({ client: 'pg', connection: databaseUrl, pool: { min: 0, max: 2 } });
+const silent = () => undefined;
+const asOwner = (databaseUrl: string) =>
+  knex({
+    client: 'pg',
+    connection: databaseUrl,
+    pool: { min: 0, max: 2 },
+    // Whoever asks hears of a failure; the library's own lines would repeat it outside of our log.
+    log: { warn: silent, error: silent, deprecate: silent, debug: silent },
+  });
 
 /**
  * Brings a database up to date as its owner and makes the role that the application runs as with this secret. Several processes may
@@ -20,11 +24,13 @@ export async function migrate(
 ): Promise<string[]> {
   const owner = asOwner(databaseUrl);
   try {
+    if (!before && (await isCurrent(owner, databaseUrl, secret, migrationSource))) return [];
     return await owner.transaction(async (tx) => {
       await tx.raw(`SELECT pg_advisory_xact_lock(hashtext('heathland migrations'))`);
       await refuseUnknown(tx, secret, before);
       // The queue's own tables, by its library, on a connection of its own while the lock is held.
-      await runMigrations({ connectionString: databaseUrl, logger: quietQueue });
+      const { Logger, runMigrations } = await import('graphile-worker');
+      await runMigrations({ connectionString: databaseUrl, logger: new Logger(() => () => undefined) });
       const [, applied] = (await tx.migrate.latest({ migrationSource, disableTransactions: true })) as [
         number,
         string[],
@@ -36,6 +42,32 @@ export async function migrate(
   } finally {
     await owner.destroy();
   }
+}
+
+/**
+ * Whether a database has the last migration, knows the secret and has its role, so that a process that is started again answers at
+ * once. The queue's tables are looked after by whatever runs the queue.
+ */
+async function isCurrent(
+  owner: Knex,
+  databaseUrl: string,
+  secret: string,
+  migrationSource: Knex.MigrationSource<unknown>,
+): Promise<boolean> {
+  const last = (await migrationSource.getMigrations([])).at(-1);
+  const { rows } = await owner.raw<{ rows: { there: boolean }[] }>(
+    `SELECT to_regclass('known_secrets') IS NOT NULL AND to_regclass('graphile_worker.migrations') IS NOT NULL
+       AND EXISTS (SELECT FROM pg_roles WHERE rolname = ? AND rolcanlogin) AS there`,
+    [applicationRole(databaseUrl, secret).name],
+  );
+  if (!last || !rows[0]?.there) return false;
+  const [newest, known] = [
+    await owner('knex_migrations').orderBy('id', 'desc').first<{ name: string } | undefined>('name'),
+    await owner('known_secrets')
+      .where({ fingerprint: fingerprintOf(secret) })
+      .first<object | undefined>('fingerprint'),
+  ];
+  return newest?.name === migrationSource.getMigrationName(last) && known !== undefined;
 }
 
 /** The database belongs to an installation with another secret: whoever started would lock its processes out. */

@@ -1,8 +1,7 @@
-import { makeWorkerUtils, run } from 'graphile-worker';
+import { Logger, makeWorkerUtils, run } from 'graphile-worker';
 import pg from 'pg';
 import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
-import { quietQueue } from '@/server/db/migrate';
 import { closeDb, takeShare } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { runJob } from '@/server/services/jobs/run-job';
@@ -19,6 +18,9 @@ const BEAT_MS = 2_000;
 const PLANS_MS = 2_000;
 /** Days that are over are counted for reports this often. */
 const FIGURES_MS = 15_000;
+
+/** The queue's library tells of every job on the console; our log has what matters. */
+const quietQueue = new Logger(() => () => undefined);
 
 /**
  * Jobs in a process of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it

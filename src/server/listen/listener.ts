@@ -11,8 +11,8 @@ import { targetOf } from './target';
 import { log, pathForLog, REQUEST_ID } from '@/server/log';
 import { metrics } from '@/server/metrics';
 
-/** What `/readyz` tells besides the database: names are those of processes that give no sign of life. */
-export type ListenerState = 'starting' | 'ready' | 'ending' | string[];
+/** What `/readyz` tells besides the database, which `waiting` waits for to begin with: names are those of processes that give no sign of life. */
+export type ListenerState = 'waiting' | 'starting' | 'ready' | 'ending' | string[];
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
@@ -64,11 +64,16 @@ async function route(
   { studio, state, gate }: { studio: Handler; state: () => ListenerState; gate: ReturnType<typeof createGate> },
 ): Promise<void> {
   const url = request.url ?? '/';
+  if (url === '/healthz') return plain(response, 200, 'ok');
+  const now = state();
+  if (url === '/readyz') return answerReady(response, now);
+  if (now === 'waiting') {
+    response.setHeader('Retry-After', '2');
+    return plain(response, 503, NO_DATABASE);
+  }
   const place = placeOf(request.headers.host);
   if (isPublicPath(url))
     return place === 'studio' ? plain(response, 404, NOT_HERE) : answerPublic(request, response, address);
-  if (url === '/healthz') return plain(response, 200, 'ok');
-  if (url === '/readyz') return answerReady(response, state());
   if (url.startsWith('/fonts/'))
     return send(response, await answerFont(url.slice('/fonts/'.length), request.method ?? 'GET'));
   if (url === '/.well-known/security.txt' && settings().SECURITY_CONTACT) return plain(response, 200, securityText());
@@ -90,10 +95,11 @@ async function route(
 }
 
 const NOT_HERE = 'There is nothing here.';
+const NO_DATABASE = 'The database does not answer yet. Try again in a moment.';
 
 async function answerReady(response: ServerResponse, now: ListenerState): Promise<void> {
   if (typeof now !== 'string') return plain(response, 503, `no sign of life: ${now.join(', ')}`);
-  if (now !== 'ready') return plain(response, 503, now);
+  if (now !== 'ready') return plain(response, 503, now === 'waiting' ? NO_DATABASE : now);
   const answers = await databaseAnswers();
   plain(response, answers ? 200 : 503, answers ? 'ready' : 'the database does not answer');
 }

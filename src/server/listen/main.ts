@@ -1,9 +1,12 @@
 import { migrationSource } from '../../../migrations';
+import type { Server } from 'node:http';
 import path from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { settings, usePrograms } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
+import { isAway } from '@/server/db/failures';
 import { migrate, UnknownSecret } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
@@ -23,56 +26,94 @@ const STOP_MS = 4_000;
 const SORT_MS = 3_000;
 /** Secrets of ended days are destroyed at most this long after midnight. */
 const SWEEP_MS = 10 * 60_000;
+/** A database that is not there yet is asked again after so long. */
+const DATABASE_AGAIN_MS = 1_000;
+
+/** Brings the database up to date as soon as it is there. */
+async function migrateWhenThere(): Promise<void> {
+  const { DATABASE_URL, SESSION_SECRET, SESSION_SECRET_BEFORE } = settings();
+  for (let tries = 0; ; tries += 1)
+    try {
+      await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
+      return;
+    } catch (error) {
+      if (!isAway(error)) throw error;
+      if (tries === 0) log.info({}, 'the database does not answer yet and is waited for');
+      await setTimeout(DATABASE_AGAIN_MS);
+    }
+}
 
 async function main() {
   usePrograms(path.dirname(fileURLToPath(import.meta.url)));
-  const { DATABASE_URL, SESSION_SECRET, SESSION_SECRET_BEFORE, PORT, HOST, METRICS_PORT } = settings();
-  await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
+  const { PORT, HOST, METRICS_PORT } = settings();
   const dev = process.argv.includes('--dev');
-  let state: ListenerState = 'starting';
-  const studio = startStudio({ dev, hostname: HOST, port: PORT });
-  // What people wait for comes first.
-  const jobs = keepRunning('jobs', { after: studio.ready, nice: 5 });
-  let jobsBegan = false;
-  void jobs.ready.then(() => (jobsBegan = true));
-  const silent = () => [...(studio.alive() ? [] : ['the studio']), ...(jobsBegan && !jobs.alive() ? ['the jobs'] : [])];
-  const server = createListener(studio.handle, () => (state === 'ready' && silent().length > 0 ? silent() : state));
-  if (dev) studio.attachUpgrades(server);
-  const sorting = setInterval(() => void sweep(['event inbox'], systemClock), SORT_MS);
-  const sweeping = setInterval(
-    () => void sweep(['visitor secrets', 'rates', 'sessions', 'previews'], systemClock),
-    SWEEP_MS,
+  let state: ListenerState = 'waiting';
+  let works: Awaited<ReturnType<typeof beginWork>> | undefined;
+  const silent = () => works?.silent() ?? [];
+  // It listens before the database is there, so that whoever looks after it hears what it waits for.
+  const server = createListener(
+    (request, response) => works?.studio.handle(request, response),
+    () => (state === 'ready' && silent().length > 0 ? silent() : state),
   );
-  // Recipients first: they are answered while the studio is still starting.
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
-  const measured = METRICS_PORT === undefined ? null : createMetricsServer([studio, jobs]);
-  if (measured) {
-    countProcess('listener');
-    await new Promise<void>((resolve, reject) => measured.once('error', reject).listen(METRICS_PORT, HOST, resolve));
-  }
   const end = async () => {
     if (state === 'ending') return;
+    const waits = state === 'waiting';
     state = 'ending';
-    clearInterval(sweeping);
-    clearInterval(sorting);
-    measured?.close();
+    // Nothing is under way.
+    if (waits) process.exit(0);
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
-    await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, DRAIN_MS))]);
-    await Promise.all([closeEventWriters(), closeDb(), studio.stop(STOP_MS), jobs.stop(STOP_MS)]);
+    await Promise.race([closed, setTimeout(DRAIN_MS)]);
+    await Promise.all([closeEventWriters(), closeDb(), works?.end()]);
     process.exit(0);
   };
-  process.once('SIGTERM', () => void end());
-  process.once('SIGINT', () => void end());
-  process.once('disconnect', () => void end());
+  for (const sign of ['SIGTERM', 'SIGINT', 'disconnect']) process.once(sign, () => void end());
 
-  await studio.ready;
+  await migrateWhenThere();
+  works = await beginWork(server, { dev, hostname: HOST, port: PORT, metricsPort: METRICS_PORT });
+  // Recipients first: they are answered while the studio is still starting.
+  if (state === 'waiting') state = 'starting';
+  await works.studio.ready;
   if (state !== 'starting') return;
   state = 'ready';
   warmCompute();
   log.info({}, 'the studio answers');
   process.send?.('listening');
+}
+
+/** Starts the studio, the jobs and what this process does at intervals; answers with what ends it all. */
+async function beginWork(
+  server: Server,
+  { metricsPort, ...options }: { dev: boolean; hostname: string; port: number; metricsPort: number | undefined },
+) {
+  const studio = startStudio(options);
+  // What people wait for comes first.
+  const jobs = keepRunning('jobs', { after: studio.ready, nice: 5 });
+  let jobsBegan = false;
+  void jobs.ready.then(() => (jobsBegan = true));
+  if (options.dev) studio.attachUpgrades(server);
+  const timers = [
+    setInterval(() => void sweep(['event inbox'], systemClock), SORT_MS),
+    setInterval(() => void sweep(['visitor secrets', 'rates', 'sessions', 'previews'], systemClock), SWEEP_MS),
+  ];
+  const measured = metricsPort === undefined ? null : createMetricsServer([studio, jobs]);
+  if (measured) {
+    countProcess('listener');
+    await new Promise<void>((resolve, reject) =>
+      measured.once('error', reject).listen(metricsPort, options.hostname, resolve),
+    );
+  }
+  return {
+    studio,
+    silent: () => [...(studio.alive() ? [] : ['the studio']), ...(jobsBegan && !jobs.alive() ? ['the jobs'] : [])],
+    end: () => {
+      timers.forEach(clearInterval);
+      measured?.close();
+      return Promise.all([studio.stop(STOP_MS), jobs.stop(STOP_MS)]);
+    },
+  };
 }
 
 main().catch((error: NodeJS.ErrnoException) => {

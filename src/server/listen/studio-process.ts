@@ -16,6 +16,8 @@ async function main() {
   const works = giveSigns('studio', () => process.exit(0));
   const { dev, socket, hostname, port } = JSON.parse(process.argv[2]!) as StudioData;
   const server = createServer();
+  // Its one client ends connections that rest; were this end to do so as well, a request might meet a closing one.
+  server.keepAliveTimeout = 0;
   const app = next({ dev, dir: process.cwd(), customServer: true, hostname, port, httpServer: server });
   await app.prepare();
   const handle = app.getRequestHandler();
