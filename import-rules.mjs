@@ -200,6 +200,7 @@ const PATTERNS = {
   fonts: 'src/server/fonts',
   log: 'src/server/log',
   metrics: 'src/server/metrics',
+  changes: 'src/server/changes',
   services: 'src/server/services',
   intake: 'src/server/intake',
   listen: 'src/server/listen',

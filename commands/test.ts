@@ -11,12 +11,19 @@ import { HOME, ROOT, takeLock } from './place';
 import { say, Stop } from './stop';
 
 type Counts = { passed: number; failed: number };
-type Step = { word: string; about: string; run: (environment: Record<string, string>) => Promise<Counts> };
+type Step = {
+  word: string;
+  about: string;
+  /** It reads the sources and no more, so that others may run beside it. */
+  reads?: true;
+  run: (environment: Record<string, string>) => Promise<Counts>;
+};
 
 export const TEMPLATE = 'heathland_template';
 export const TEST_SECRET = 'a secret of the tests, which is no secret';
 
-function execute(args: string[], environment: Record<string, string>): Promise<{ code: number; output: string }> {
+/** Runs a program of Node.js; what it says is shown as it comes, or with `later` as a whole once it has ended. */
+function execute(args: string[], environment: Record<string, string>, later = false): Promise<{ code: number }> {
   return new Promise((resolve) => {
     const child = spawn(process.execPath, args, {
       cwd: ROOT,
@@ -26,32 +33,38 @@ function execute(args: string[], environment: Record<string, string>): Promise<{
     let output = '';
     const take = (chunk: Buffer) => {
       output += chunk.toString();
-      process.stdout.write(chunk);
+      if (!later) process.stdout.write(chunk);
     };
     child.stdout.on('data', take);
     child.stderr.on('data', take);
-    child.once('close', (code) => resolve({ code: code ?? 1, output }));
+    child.once('close', (code) => {
+      if (later) process.stdout.write(output);
+      resolve({ code: code ?? 1 });
+    });
   });
 }
 
 /** A check that passes or fails as a whole. */
 const whole = (args: string[]) => async (): Promise<Counts> =>
-  (await execute(args, {})).code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+  (await execute(args, {}, true)).code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 
 const STEPS: Step[] = [
   {
     word: 'lint',
     about: 'Linter and import rules',
+    reads: true,
     run: whole(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
   },
   {
     word: 'format',
     about: 'Format',
+    reads: true,
     run: whole(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']),
   },
   {
     word: 'circles',
     about: 'No circles between files',
+    reads: true,
     run: whole([
       'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
       '--config',
@@ -65,9 +78,10 @@ const STEPS: Step[] = [
   {
     word: 'unused',
     about: 'Nothing that nothing uses',
+    reads: true,
     run: whole(['node_modules/knip/bin/knip.js', '--no-config-hints']),
   },
-  { word: 'types', about: 'Types', run: whole(['node_modules/typescript/bin/tsc', '--noEmit']) },
+  { word: 'types', about: 'Types', reads: true, run: whole(['node_modules/typescript/bin/tsc', '--noEmit']) },
   {
     word: 'jest',
     about: 'Jest',
@@ -127,14 +141,22 @@ export async function run(words: string[]): Promise<number> {
     await ensureDatabase(cluster.url('postgres'), TEMPLATE);
     await migrate(cluster.url(TEMPLATE), TEST_SECRET, migrationSource);
     const environment = { TEST_DATABASE_SERVER: cluster.url('postgres'), TEST_SECRET, TEST_TEMPLATE: TEMPLATE };
-    for (const { about, run: check } of steps) {
+    const carryOut = async ({ about, reads, run: check }: Step) => {
       const began = Date.now();
-      say(`\n— ${about}`);
+      if (!reads) say(`\n— ${about}`);
       const { passed, failed } = await check(environment);
       total.passed += passed;
       total.failed += failed;
-      say(`  ${failed === 0 ? 'good' : 'NOT GOOD'} (${((Date.now() - began) / 1000).toFixed(0)} s)`);
-    }
+      const told = `${failed === 0 ? 'good' : 'NOT GOOD'} (${((Date.now() - began) / 1000).toFixed(0)} s)`;
+      say(reads ? `— ${about}: ${told}` : `  ${told}`);
+    };
+    // The linter takes as long as all others that read.
+    const [longest, ...others] = steps.filter(({ reads }) => reads);
+    await Promise.all([
+      longest && carryOut(longest),
+      others.reduce((before, step) => before.then(() => carryOut(step)), Promise.resolve()),
+    ]);
+    for (const step of steps.filter(({ reads }) => !reads)) await carryOut(step);
   } finally {
     await cluster.stop();
     release();

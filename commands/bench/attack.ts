@@ -121,12 +121,17 @@ async function attack(address: string, session: Record<string, string>, sent: Se
 
 /**
  * Sends every worst input to a running application and measures how much longer somebody else's recipient and somebody else who is
- * signed in wait meanwhile than without. `told` hears of each as it is done.
+ * signed in wait meanwhile than without. `told` hears of each as it is done; each is sent for `ms`, and again where somebody waited
+ * too long, since a machine has other things to do as well, `most` times at most.
  */
 export async function attackAll(
   address: string,
   databaseUrl: string,
-  { told = () => undefined, ms = ATTACK_MS }: { told?: (attacked: Attacked) => void; ms?: number } = {},
+  {
+    told = () => undefined,
+    ms = ATTACK_MS,
+    most = TRIES,
+  }: { told?: (attacked: Attacked) => void; ms?: number; most?: number } = {},
 ): Promise<Attacked[]> {
   const attacker = await newcomer(address, 'Attacker');
   const spender = await newcomer(address, 'Spender');
@@ -150,7 +155,7 @@ export async function attackAll(
   for (const { door, shape, spends, make } of WORST_INPUTS) {
     const sent = make(ground);
     let best: Attacked | null = null;
-    for (let tries = 0, away = 0; tries < TRIES;) {
+    for (let tries = 0, away = 0; tries < most;) {
       await unlimited();
       const before = takenAway();
       const { slowest, value } = await lookingOn(urls, () =>
@@ -170,7 +175,7 @@ export async function attackAll(
       )
         best = measured;
       if (best.recipient <= RECIPIENT_MS && best.signedIn <= SIGNED_IN_MS) break;
-      if (takenAway() - before > TAKEN_AWAY_MS && away < TRIES_TAKEN_AWAY) away += 1;
+      if (most > 1 && takenAway() - before > TAKEN_AWAY_MS && away < TRIES_TAKEN_AWAY) away += 1;
       else tries += 1;
     }
     // Who is not let in has tried nothing.

@@ -48,11 +48,11 @@ async function main() {
   const { PORT, HOST, METRICS_PORT } = settings();
   const dev = process.argv.includes('--dev');
   let state: ListenerState = 'waiting';
-  let works: Awaited<ReturnType<typeof beginWork>> | undefined;
-  const silent = () => works?.silent() ?? [];
+  const begun: { work?: Awaited<ReturnType<typeof beginWork>> } = {};
+  const silent = () => begun.work?.silent() ?? [];
   // It listens before the database is there, so that whoever looks after it hears what it waits for.
   const server = createListener(
-    (request, response) => works?.studio.handle(request, response),
+    (request, response) => begun.work?.studio.handle(request, response),
     () => (state === 'ready' && silent().length > 0 ? silent() : state),
   );
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
@@ -66,16 +66,21 @@ async function main() {
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, setTimeout(DRAIN_MS)]);
-    await Promise.all([closeEventWriters(), closeDb(), works?.end()]);
+    await Promise.all([closeEventWriters(), closeDb(), begun.work?.end()]);
     process.exit(0);
   };
   for (const sign of ['SIGTERM', 'SIGINT', 'disconnect']) process.once(sign, () => void end());
 
   await migrateWhenThere();
-  works = await beginWork(server, { dev, hostname: HOST, port: PORT, metricsPort: METRICS_PORT });
+  const { studio } = (begun.work = await beginWork(server, {
+    dev,
+    hostname: HOST,
+    port: PORT,
+    metricsPort: METRICS_PORT,
+  }));
   // Recipients first: they are answered while the studio is still starting.
   if (state === 'waiting') state = 'starting';
-  await works.studio.ready;
+  await studio.ready;
   if (state !== 'starting') return;
   state = 'ready';
   warmCompute();
