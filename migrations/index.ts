@@ -18,7 +18,7 @@ import * as companyDefaults from './0016-company-defaults';
 import * as takeAlong from './0017-take-along';
 import * as indexes from './0018-indexes';
 import * as atScale from './0019-at-scale';
-import * as changesTold from './0020-changes-told';
+import * as toldAndAsked from './0020-told-and-asked';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -42,7 +42,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0017-take-along', ...takeAlong },
   { name: '0018-indexes', ...indexes },
   { name: '0019-at-scale', ...atScale },
-  { name: '0020-changes-told', ...changesTold },
+  { name: '0020-told-and-asked', ...toldAndAsked },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

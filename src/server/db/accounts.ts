@@ -147,17 +147,32 @@ export const confirmSession = (tx: Tx, id: string, at: Date) =>
   tx('sessions').where({ id }).update({ confirmed_at: at });
 
 /** Whoever holds a session that has not ended and was used within so many days. */
-export const userBySession = async (
+/** Who holds a session, with what every request needs of their organisation. */
+export type HolderRow = UserRow & {
+  session_id: string;
+  confirmed_at: Date;
+  own_name: string;
+  own_country: string;
+  own_time_zone: string;
+  own_second_factor: boolean;
+  own_deleted_at: Date | null;
+  own_defaults: unknown;
+  /** Whether nobody else is a member. */
+  alone: boolean;
+};
+
+export const holderOfSession = async (
   db: Knex,
   tokenHash: Buffer,
   now: Date,
   idleDays: number,
-): Promise<(UserRow & { session_id: string; confirmed_at: Date }) | undefined> =>
+): Promise<HolderRow | undefined> =>
   (
-    await db.raw<{ rows: (UserRow & { session_id: string; confirmed_at: Date })[] }>(
-      'SELECT * FROM account_by_session(?, ?, make_interval(days => ?))',
-      [tokenHash, now, idleDays],
-    )
+    await db.raw<{ rows: HolderRow[] }>('SELECT * FROM actor_by_session(?, ?, make_interval(days => ?))', [
+      tokenHash,
+      now,
+      idleDays,
+    ])
   ).rows[0];
 
 /** Sessions that have ended. */

@@ -10,7 +10,8 @@ import {
   member,
   organisation,
   sessionsOf,
-  userBySession,
+  holderOfSession,
+  type OrganisationRow,
   type UserRow,
 } from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
@@ -57,23 +58,32 @@ export async function beginSession(
 /** Who holds this token; null when nobody does, or the session has ended or stood unused for too long. */
 export async function actorOf(token: string | undefined, clock: Clock): Promise<Actor | null> {
   if (!token || token.length > 100) return null;
-  const user = await outsideTenants((db) => userBySession(db, hashOf(token), new Date(clock.now()), IDLE_DAYS));
-  return user ? actorFrom(user, { id: user.session_id, confirmed: user.confirmed_at.getTime() }) : null;
+  const user = await outsideTenants((db) => holderOfSession(db, hashOf(token), new Date(clock.now()), IDLE_DAYS));
+  if (!user) return null;
+  const own = {
+    name: user.own_name,
+    country: user.own_country,
+    time_zone: user.own_time_zone,
+    second_factor: user.own_second_factor,
+    deleted_at: user.own_deleted_at,
+    defaults: user.own_defaults,
+  };
+  return actorFrom(user, own, user.alone, { id: user.session_id, confirmed: user.confirmed_at.getTime() });
 }
 
 /** Somebody as they are today, for work that goes on without them; null when they have left. */
 export async function actorOfUser(userId: string, organisationId: string): Promise<Actor | null> {
-  const user = await inTenant(organisationId, (tx) => member(tx, userId));
-  // Nobody sits in front of it: what needs a fresh password is no work of jobs.
-  return user ? actorFrom(user, { id: NO_SESSION, confirmed: 0 }) : null;
+  return inTenant(organisationId, async (tx) => {
+    const user = await member(tx, userId);
+    const own = await organisation(tx, organisationId);
+    // Nobody sits in front of it: what needs a fresh password is no work of jobs.
+    return user && own ? actorFrom(user, own, (await countMembers(tx)) <= 1, { id: NO_SESSION, confirmed: 0 }) : null;
+  });
 }
 
-async function actorFrom(user: UserRow, session: { id: string; confirmed: number }): Promise<Actor | null> {
-  const { own, count } = await inTenant(user.organisation_id, async (tx) => ({
-    own: await organisation(tx, user.organisation_id),
-    count: await countMembers(tx),
-  }));
-  if (!own) return null;
+type Own = Pick<OrganisationRow, 'name' | 'country' | 'time_zone' | 'second_factor' | 'deleted_at' | 'defaults'>;
+
+function actorFrom(user: UserRow, own: Own, alone: boolean, session: { id: string; confirmed: number }): Actor {
   return {
     userId: user.id,
     name: user.name,
@@ -88,7 +98,7 @@ async function actorFrom(user: UserRow, session: { id: string; confirmed: number
     confirmedAt: session.confirmed,
     organisationId: user.organisation_id,
     organisation: { name: own.name, country: own.country, timeZone: own.time_zone, defaults: defaultsOf(own) },
-    alone: count <= 1,
+    alone,
     ...(own.deleted_at ? { deletedAt: own.deleted_at.getTime() } : {}),
   };
 }
