@@ -9,6 +9,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     about: 'measure the figures that must be reached: all, or parts: pages, views, attack … (--json)',
     run: () => import('./bench/bench'),
   },
+  mutants: {
+    about: 'mutation testing of proofs, first ticks and response: all, or files of them',
+    run: () => import('./mutants'),
+  },
   backup: {
     about: 'database and files into one archive, while it runs: backup FILE',
     run: () => import('./backup'),

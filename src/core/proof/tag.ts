@@ -2,41 +2,81 @@ import { squeeze } from '@/core/card';
 import { PROOF } from '@/core/words';
 import { proofOf, type Proof } from './proof';
 
-/** Records of a tag's memory, read apart from the writer: type and payload of each. Null when it is no message. */
-function recordsIn(memory: Uint8Array): { type: string; payload: Uint8Array }[] | null {
+type ReadRecord = { tnf: number; type: string; payload: Uint8Array };
+
+/** Text of UTF-8, or null where it is none. */
+function textOf(bytes: Uint8Array): string | null {
+  try {
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes);
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Records of a tag's memory, read apart from the writer, as strictly as a phone may: one message (NFC Forum, Type 2 Tag 2.3) whose
+ * first record alone begins it and whose last alone ends it (NDEF 1.0, 3.2), no byte beside it. Null when it is no such message.
+ */
+function recordsIn(memory: Uint8Array): ReadRecord[] | null {
   if (memory[0] !== 0x03) return null;
   const long = memory[1] === 0xff;
   const length = long ? memory[2]! * 256 + memory[3]! : memory[1]!;
   const start = long ? 4 : 2;
-  if (memory[start + length] !== 0xfe) return null;
-  const found: { type: string; payload: Uint8Array }[] = [];
-  for (let at = start; at < start + length;) {
+  const end = start + length;
+  if ((long && length < 255) || memory.length !== end + 1 || memory[end] !== 0xfe) return null;
+  const found: ReadRecord[] = [];
+  for (let at = start; at < end;) {
     const head = memory[at]!;
-    const typeLength = memory[at + 1]!;
+    const begins = (head & 0x80) !== 0;
+    const ends = (head & 0x40) !== 0;
     const short = (head & 0x10) !== 0;
-    const size = short
-      ? memory[at + 2]!
-      : ((memory[at + 2]! * 256 + memory[at + 3]!) * 256 + memory[at + 4]!) * 256 + memory[at + 5]!;
-    const from = at + (short ? 3 : 6);
-    const payload = memory.subarray(from + typeLength, from + typeLength + size);
-    if (payload.length !== size) return null;
-    found.push({ type: new TextDecoder().decode(memory.subarray(from, from + typeLength)), payload });
-    at = from + typeLength + size;
-    if ((head & 0x40) !== 0) return at === start + length ? found : null;
+    // Neither in pieces nor with an id: we write neither.
+    if (begins !== (at === start) || (head & 0x28) !== 0) return null;
+    const typeLength = memory[at + 1]!;
+    const size = short ? memory[at + 2]! : new DataView(memory.buffer, memory.byteOffset).getUint32(at + 2);
+    const from = at + (short ? 3 : 6) + typeLength;
+    at = from + size;
+    if (at > end || ends !== (at === end)) return null;
+    const type = textOf(memory.subarray(from - typeLength, from));
+    if (type === null) return null;
+    found.push({ tnf: head & 0x07, type, payload: memory.subarray(from, at) });
   }
-  return null;
+  return found;
 }
 
-/** The proof of a tag's bytes: the link comes first, the contact says `contact` or nothing, nothing of `withheld` is in it. */
-export function proveTag(memory: Uint8Array, contact: string | null, withheld: string[], room: number): Proof {
-  const records = recordsIn(memory);
-  const texts = (records ?? []).map(({ payload }) => new TextDecoder().decode(payload));
-  const haystack = squeeze(texts.join('\n'));
+/** Beginnings of addresses by their code (NFC Forum, URI Record Type Definition 1.0, 3.2.2; from memory), those of the web. */
+const BEGINNINGS = ['', 'http://www.', 'https://www.', 'http://', 'https://'];
+
+const linkOf = ({ tnf, type, payload }: ReadRecord): string | null => {
+  const beginning = BEGINNINGS[payload[0] ?? -1];
+  const rest = textOf(payload.subarray(1));
+  return tnf === 1 && type === 'U' && beginning !== undefined && rest !== null ? beginning + rest : null;
+};
+const contactOf = ({ tnf, type, payload }: ReadRecord): string | null =>
+  tnf === 2 && type === 'text/vcard' ? textOf(payload) : null;
+
+/**
+ * The proof of a tag's bytes: the link comes first and is `link`, then the contact `contact` or nothing, and nothing of `withheld` is
+ * in it. `room` is what the largest tag holds, in bytes.
+ */
+export function proveTag(
+  memory: Uint8Array,
+  { link, contact }: { link: string; contact: string | null },
+  withheld: string[],
+  room: number,
+): Proof {
+  const records = recordsIn(memory) ?? [];
+  const [first, second] = records;
+  const haystack = squeeze(records.map(({ payload }) => textOf(payload) ?? '').join('\n'));
   const leaked = withheld.filter((value) => haystack.includes(squeeze(value)));
-  const whole = records?.length === (contact === null ? 1 : 2) && (contact === null || texts[1] === contact);
+  const linkFirst = first?.type === 'U';
+  const whole =
+    first !== undefined &&
+    linkOf(first) === link &&
+    (contact === null ? records.length === 1 : records.length === 2 && contactOf(second!) === contact);
   return proofOf([
     { name: 'read back', passed: whole, finding: whole ? PROOF.tagRead(records.length) : PROOF.tagUnreadable },
-    { name: 'link first', passed: records?.[0]?.type === 'U', finding: PROOF.linkFirst(records?.[0]?.type === 'U') },
+    { name: 'link first', passed: linkFirst, finding: PROOF.linkFirst(linkFirst) },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,

@@ -15,5 +15,5 @@ export function proveSpecimenCode({ composition, withheld, of }: Held): Proof {
 /** The proof of a tag: its bytes decoded. */
 export function proveSpecimenTag({ composition, withheld, of }: Held): Proof {
   const { memory, contact } = specimenTag(composition, of);
-  return proveTag(memory, contact, withheld, Math.max(...TAG_ROOM));
+  return proveTag(memory, { link: of.link ?? '', contact }, withheld, Math.max(...TAG_ROOM));
 }
