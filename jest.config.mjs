@@ -16,6 +16,8 @@ const shared = {
   },
   // Packages that ship only ECMAScript modules are transformed like our own files.
   transformIgnorePatterns: ['/node_modules/(?!(ical\\.js|qr|zxing-wasm)/)'],
+  // Copies that mutation testing makes.
+  modulePathIgnorePatterns: ['<rootDir>/.heathland/'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
 };
 export default {

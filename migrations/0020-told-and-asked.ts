@@ -25,6 +25,14 @@ const ACTOR = `
   REVOKE ALL ON FUNCTION actor_by_session(bytea, timestamptz, interval) FROM PUBLIC;
   GRANT EXECUTE ON FUNCTION actor_by_session(bytea, timestamptz, interval) TO ${APP};`;
 
+/** Jobs that ended before a time; what they made stays. */
+const ENDED_JOBS = `
+  CREATE FUNCTION forget_ended_jobs(before timestamptz) RETURNS void LANGUAGE sql VOLATILE SECURITY DEFINER SET search_path = pg_catalog, public AS $$
+    DELETE FROM public.jobs j WHERE j.state IN ('done', 'failed', 'cancelled') AND j.updated_at < before
+  $$;
+  REVOKE ALL ON FUNCTION forget_ended_jobs(timestamptz) FROM PUBLIC;
+  GRANT EXECUTE ON FUNCTION forget_ended_jobs(timestamptz) TO ${APP};`;
+
 export const up = (knex: Knex): Promise<void> =>
   knex.raw(`
     CREATE FUNCTION change_is_told() RETURNS trigger LANGUAGE plpgsql SET search_path = pg_catalog AS $$
@@ -34,6 +42,7 @@ export const up = (knex: Knex): Promise<void> =>
     END $$;
     REVOKE ALL ON FUNCTION change_is_told() FROM PUBLIC;
     ${ACTOR}
+    ${ENDED_JOBS}
     ${Object.entries(TOLD)
       .map(
         ([table, when]) =>
@@ -49,4 +58,5 @@ export const down = (knex: Knex): Promise<void> =>
       .join('\n')}
     DROP FUNCTION change_is_told();
     DROP FUNCTION actor_by_session(bytea, timestamptz, interval);
+    DROP FUNCTION forget_ended_jobs(timestamptz);
   `);

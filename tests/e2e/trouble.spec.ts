@@ -202,7 +202,8 @@ test('a member signs in with a first password, must change it, and sees what the
   await page.getByLabel('First password').fill('first on the mountain');
   await page.getByRole('button', { name: 'Add the member' }).click();
   await expect(page.getByRole('dialog').getByRole('alert')).toContainText('A holder needs the record');
-  await page.getByLabel('Own record', { exact: true }).selectOption({ label: 'Inês van der Vael' });
+  await page.getByLabel('Own record', { exact: true }).fill('vael');
+  await page.getByRole('button', { name: 'Inês van der Vael' }).click();
   await page.getByRole('button', { name: 'Add the member' }).click();
   await expect(page.getByRole('row', { name: /first password/ })).toBeVisible();
 

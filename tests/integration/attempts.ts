@@ -193,7 +193,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   readStorage: { action: 'storage.read', run: (actor) => readStorage(actor) },
   listPeopleIds: { action: 'record.read', run: (actor) => listPeopleIds(actor, '') },
   listPeople: { action: 'record.read', run: (actor) => listPeople(actor, {}, clock) },
-  listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor) },
+  listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor, '') },
   ...LOOK_ATTEMPTS,
   cardNow: { action: 'card.read', of: true, run: (actor, { cardId }) => cardNow(actor, cardId) },
   cardVersions: { action: 'card.read', of: true, run: (actor, { cardId }) => cardVersions(actor, cardId) },

@@ -149,11 +149,12 @@ const CASES: Record<Sweep, Case | null> = {
   rates: null,
   sessions: null,
   previews: null,
+  jobs: null,
 };
 
 test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only itself, and is told', async (name) => {
   const one = CASES[name];
-  if (!one) return expect(['rates', 'sessions', 'previews']).toContain(name);
+  if (!one) return expect(['rates', 'sessions', 'previews', 'jobs']).toContain(name);
   clock.set('2026-11-24T09:00:00Z');
   const [bad, well] = [await newActor(clock), await newActor(clock)];
   await one.spoil(bad);
@@ -191,6 +192,28 @@ test('ended sessions, previews and counts go, and what holds stays', async () =>
   clock.set('2027-11-24T09:00:00Z');
   await sweep(['sessions', 'previews', 'rates'], clock);
   expect(await count()).toBe(0);
+});
+
+test('jobs that ended ninety days ago go; those that ended later, and those that never did, stay', async () => {
+  clock.set('2026-11-24T09:00:00Z');
+  const { organisationId, userId } = await newActor(clock);
+  for (const [state, at] of [
+    ['done', '2026-08-25'],
+    ['failed', '2026-08-25'],
+    ['cancelled', '2026-08-25'],
+    ['done', '2026-08-27'],
+    ['running', '2020-01-01'],
+    ['waiting', '2020-01-01'],
+  ])
+    await owner(
+      `INSERT INTO jobs (id, organisation_id, user_id, task, input, state, created_at, updated_at) VALUES ($1, $2, $3, 'import', '{}', $4, $5, $5)`,
+      [randomUUID(), organisationId, userId, state, at],
+    );
+  await sweep(['jobs'], clock);
+  const left = await owner<{ state: string }>('SELECT state FROM jobs WHERE organisation_id = $1 ORDER BY state', [
+    organisationId,
+  ]);
+  expect(left.map(({ state }) => state)).toEqual(['done', 'running', 'waiting']);
 });
 
 test('a time zone that this program knows and PostgreSQL does not is refused at sign-up', async () => {

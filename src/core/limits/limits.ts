@@ -51,6 +51,7 @@ export const LIMITS = {
   addresses: 12,
   organisationBytes: 2_000_000_000,
   deletedDays: 30,
+  jobsDays: 90,
 } as const;
 
 export type LimitName = keyof typeof LIMITS;

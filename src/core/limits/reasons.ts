@@ -73,5 +73,6 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'days',
     'a month of second thoughts for what was deleted; an import that nobody goes on with lies no longer than that',
   ],
+  jobsDays: ['days', 'a quarter in which somebody may ask what a job did; the audit trail keeps that it was asked for'],
   jobsWaiting: ['jobs', 'of one organisation at a time, so that nobody fills the queue for others'],
 };

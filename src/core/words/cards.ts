@@ -74,7 +74,6 @@ export const CARDS = {
   instead: 'Card shown instead',
   insteadHint: 'A name or an audience',
   chosenCard: 'The card chosen before',
-  noOther: 'none',
   setState: 'Set the state',
   stopsWorking: (handOuts: number) =>
     plural(handOuts, {

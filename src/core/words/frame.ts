@@ -8,6 +8,7 @@ export const FRAME = {
   goTo: 'Go to',
   goToBox: 'Go to a person, card or hand-out',
   goToField: 'Go to a person, card, hand-out or section',
+  chooseAnother: 'choose another',
   goToHint: 'A name, an audience, a placement, a code …',
   found: 'Found',
   foundKind: { section: 'section', command: 'command', person: 'person', card: 'card', 'hand-out': 'hand-out' },

@@ -1,6 +1,6 @@
 import type { Problem } from '@/core/errors';
 import type { JobState, Task } from '@/core/jobs';
-import type { Tx } from './pool';
+import type { Db, Tx } from './pool';
 
 export type JobRow = {
   id: string;
@@ -28,6 +28,9 @@ export async function insertJob(
   await tx('jobs').insert({ ...rest, input: JSON.stringify(row.input), created_at: at, updated_at: at });
   await tx.raw('SELECT enqueue_job(?, ?, ?)', [row.id, row.organisation_id, row.task]);
 }
+
+/** Jobs that ended before a time. */
+export const forgetEndedJobs = (db: Db, before: Date) => db.raw('SELECT forget_ended_jobs(?)', [before]);
 
 export const job = async (tx: Tx, id: string): Promise<(JobRow & { who: string }) | undefined> =>
   tx('jobs').join('users', 'users.id', 'jobs.user_id').where('jobs.id', id).first('jobs.*', 'users.name as who');

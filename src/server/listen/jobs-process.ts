@@ -82,7 +82,7 @@ async function main() {
   again(['plans'], PLANS_MS);
   again(['figures'], FIGURES_MS);
   // Once an hour is often enough for what has lain there for a month.
-  again(['files', 'deleted'], 3_600_000);
+  again(['files', 'deleted', 'jobs'], 3_600_000);
   begun = true;
   works();
 

@@ -10,18 +10,18 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';
 import type { ShownMember } from '@/core/shown';
 import { NewMember } from './new-member';
+import { OwnRecord } from './own-record';
 import { RemoveMember } from './remove-member';
 
 type Props = {
   members: ShownMember[];
-  people: { id: string; name: string }[];
   manages: boolean;
   me: string;
   required: boolean;
 };
 
 /** Who signs in, with their role; the owner adds, changes and removes them. */
-export function Members({ members, people, manages, me, required }: Props) {
+export function Members({ members, manages, me, required }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<{ id: string; problem: Problem } | null>(null);
   const [open, setOpen] = useState<{ what: 'new' | 'password' | 'back' | 'remove'; member?: ShownMember } | null>(null);
@@ -100,19 +100,7 @@ export function Members({ members, people, manages, me, required }: Props) {
                 </td>
                 <td>
                   {manages && !member.hasLeft ? (
-                    <select
-                      className="form-select"
-                      aria-label={COMPANY.ownRecordOf(member.name)}
-                      value={member.ownRecord ?? ''}
-                      onChange={(event) => change(member, member.role, event.target.value || null)}
-                    >
-                      <option value="">{COMPANY.none}</option>
-                      {people.map(({ id, name }) => (
-                        <option key={id} value={id}>
-                          {name}
-                        </option>
-                      ))}
-                    </select>
+                    <OwnRecord member={member} onChange={(ownRecord) => void change(member, member.role, ownRecord)} />
                   ) : (
                     (member.ownRecordName ?? '')
                   )}
@@ -160,7 +148,7 @@ export function Members({ members, people, manages, me, required }: Props) {
           <ProblemNote problem={problem?.id === '' ? problem.problem : null} />
         </div>
       )}
-      {open?.what === 'new' && <NewMember people={people} onClose={() => setOpen(null)} onDone={done} />}
+      {open?.what === 'new' && <NewMember onClose={() => setOpen(null)} onDone={done} />}
       {open?.what === 'password' && <FirstPassword member={open.member!} onClose={() => setOpen(null)} onDone={done} />}
       {open?.what === 'back' && (
         <FirstPassword back member={open.member!} onClose={() => setOpen(null)} onDone={done} />

@@ -6,13 +6,16 @@ import { ROLES, type Role } from '@/core/access';
 import type { Problem, ProblemCode } from '@/core/errors';
 import { COMPANY, FRAME, ROLE_NOTES } from '@/core/words';
 import { call } from '@/ui/studio/call';
+import type { Choice } from '@/ui/studio/picker';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { PersonPicker } from './person-picker';
 
-type Input = { name: string; email: string; role: Role; ownRecord: string; password: string };
-type Props = { people: { id: string; name: string }[]; onClose: () => void; onDone: () => void };
+type Input = { name: string; email: string; role: Role; password: string };
+type Field = keyof Input | 'ownRecord';
+type Props = { onClose: () => void; onDone: () => void };
 
 /** Which field a problem belongs to, so that it stands beside its cause. */
-const FIELD_OF: Partial<Record<ProblemCode, keyof Input>> = {
+const FIELD_OF: Partial<Record<ProblemCode, Field>> = {
   NAME_MISSING: 'name',
   TEXT_TOO_LONG: 'name',
   EMAIL_UNREADABLE: 'email',
@@ -23,20 +26,21 @@ const FIELD_OF: Partial<Record<ProblemCode, keyof Input>> = {
 };
 
 /** A member with a first password; what is not understood is said beside its field. */
-export function NewMember({ people, onClose, onDone }: Props) {
+export function NewMember({ onClose, onDone }: Props) {
+  const [ownRecord, setOwnRecord] = useState<Choice | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const { register, handleSubmit, control, formState } = useForm<Input>({
-    defaultValues: { role: 'holder', ownRecord: '' },
+    defaultValues: { role: 'holder' },
   });
-  const submit = handleSubmit(async ({ ownRecord, ...input }) => {
-    const answer = await call('/api/members', { json: { ...input, ownRecord: ownRecord || null } });
+  const submit = handleSubmit(async (input) => {
+    const answer = await call('/api/members', { json: { ...input, ownRecord: ownRecord?.id ?? null } });
     if (answer.ok) onDone();
     else setProblem(answer.problem);
   });
   const field = problem ? (FIELD_OF[problem.code] ?? 'password') : null;
-  const noteOf = (name: keyof Input) =>
+  const noteOf = (name: Field) =>
     field === name ? <ProblemNote problem={problem} id={`member-${name}-problem`} /> : null;
-  const wrong = (name: keyof Input) => invalid(`member-${name}-problem`, field === name);
+  const wrong = (name: Field) => invalid(`member-${name}-problem`, field === name);
   const role = useWatch({ control, name: 'role' });
   return (
     <Modal show onHide={onClose} animation={false} aria-labelledby="new-member">
@@ -64,18 +68,15 @@ export function NewMember({ people, onClose, onDone }: Props) {
             </Form.Select>
             <Form.Text>{ROLE_NOTES[role]}</Form.Text>
           </Form.Group>
-          <Form.Group controlId="member-record">
-            <Form.Label>{COMPANY.column.ownRecord}</Form.Label>
-            <Form.Select {...register('ownRecord')} {...wrong('ownRecord')}>
-              <option value="">{COMPANY.none}</option>
-              {people.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </Form.Select>
+          <div>
+            <PersonPicker
+              word={COMPANY.column.ownRecord}
+              chosen={ownRecord}
+              onChoose={setOwnRecord}
+              wrong={wrong('ownRecord')}
+            />
             {noteOf('ownRecord')}
-          </Form.Group>
+          </div>
           <Form.Group controlId="member-password">
             <Form.Label>{COMPANY.firstPassword}</Form.Label>
             <Form.Control autoComplete="off" className="mono" {...register('password')} {...wrong('password')} />

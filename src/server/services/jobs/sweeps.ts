@@ -1,6 +1,8 @@
+import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
 import { forgetEndedSessions } from '@/server/db/accounts';
 import { forgetEndedPreviews } from '@/server/db/directory';
+import { forgetEndedJobs } from '@/server/db/jobs';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
@@ -27,6 +29,7 @@ export const SWEEPS = {
   previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),
   files: ({ now }: Clock) => forgetUnnamedFiles(now()),
   deleted: ({ now }: Clock) => eraseWhatEnded(now()),
+  jobs: ({ now }: Clock) => outsideTenants((db) => forgetEndedJobs(db, new Date(now() - LIMITS.jobsDays * 86_400_000))),
   figures: (clock: Clock) => keepDueFigures(clock),
 } satisfies Record<string, (clock: Clock) => Promise<unknown>>;
 

@@ -1,4 +1,4 @@
-import { Readable } from 'node:stream';
+import { Readable, type PassThrough } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { ExportedContact } from './export-contacts';
 
@@ -10,16 +10,24 @@ async function* textsOf(contacts: AsyncGenerator<ExportedContact>): AsyncGenerat
   for await (const { text } of contacts) yield Buffer.from(text);
 }
 
-/** Two of the same name are told apart by a number. */
+/** Two of the same name are told apart by a number. The next contact is made once the ones before it were taken, and none when nobody takes them any more. */
 function zipOf(contacts: AsyncGenerator<ExportedContact>): Readable {
   const zip = new ZipFile();
   const used = new Map<string, number>();
-  const out = zip.outputStream as Readable;
+  // What the library writes to.
+  const out = zip.outputStream as PassThrough;
+  const taken = () =>
+    new Promise<void>((go) => {
+      if (!out.writableNeedDrain || out.destroyed) return go();
+      out.once('drain', go).once('close', go);
+    });
   const fill = async () => {
     for await (const { fileName, text } of contacts) {
       const before = used.get(fileName) ?? 0;
       used.set(fileName, before + 1);
       zip.addBuffer(Buffer.from(text), before === 0 ? fileName : fileName.replace(/\.vcf$/, `-${before + 1}.vcf`));
+      await taken();
+      if (out.destroyed) return;
     }
     zip.end();
   };

@@ -19,6 +19,8 @@ import { figuresDue } from '@/server/services/response/figures';
 const PAGE = 100;
 /** A list that is longer begins with fewer: what is in sight, and somewhat below it. */
 const FIRST_OF_LONG = 40;
+/** Among these one is chosen; more are told apart by typing more. */
+const TO_CHOOSE = 12;
 
 /** Where a page ended, as it goes out and comes back. */
 const Place = z.tuple([
@@ -44,11 +46,11 @@ const ofActor = (actor: Actor, typed: string): Listed => ({
   words: wordsOf(typed),
 });
 
-/** Names alone, for choosing somebody. Error: NOT_ALLOWED. */
-export async function listPeopleNames(actor: Actor): Promise<{ id: string; name: string }[]> {
+/** The first few who are found by what was typed, for choosing one. Error: NOT_ALLOWED. */
+export async function listPeopleNames(actor: Actor, typed: string): Promise<{ id: string; name: string }[]> {
   authorise(actor, 'record.read');
   const rows = await inTenant(actor.organisationId, (tx) =>
-    listedRecords(tx, ofActor(actor, ''), { after: null, most: Number.MAX_SAFE_INTEGER }),
+    listedRecords(tx, ofActor(actor, typed), { after: null, most: TO_CHOOSE }),
   );
   return rows.map((row) => ({ id: row.id, name: row.written_name }));
 }

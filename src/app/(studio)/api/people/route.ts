@@ -1,9 +1,9 @@
 import { actorOrRefuse, respond } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/accounts/limit-rate';
-import { listPeople, listPeopleIds } from '@/server/services/records/list-people';
+import { listPeople, listPeopleIds, listPeopleNames } from '@/server/services/records/list-people';
 
-/** A page of the list of people, or with `ids` who they are, all of them. */
+/** A page of the list of people; with `ids` who they are, all of them; with `names` the first few, for choosing one. */
 export const GET = (request: Request) =>
   respond(async () => {
     const actor = await actorOrRefuse();
@@ -11,5 +11,6 @@ export const GET = (request: Request) =>
     const asked = new URL(request.url).searchParams;
     const typed = (asked.get('q') ?? '').slice(0, 200);
     if (asked.has('ids')) return { ids: await listPeopleIds(actor, typed) };
+    if (asked.has('names')) return { names: await listPeopleNames(actor, typed) };
     return listPeople(actor, { typed, after: asked.get('after') }, systemClock);
   });

@@ -4,7 +4,6 @@ import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { readSecondFactor } from '@/server/services/accounts/second-factor';
 import { listMembers } from '@/server/services/accounts/members';
-import { listPeopleNames } from '@/server/services/records/list-people';
 import { COMPANY } from '@/core/words';
 import { CompanyHead } from '@/ui/company/company-head';
 import { Members } from '@/ui/company/members';
@@ -19,13 +18,7 @@ export default async function MembersPage() {
   return (
     <>
       <CompanyHead actor={actor} turn="members" />
-      <Members
-        members={members}
-        people={await listPeopleNames(actor)}
-        manages={manages}
-        me={actor.userId}
-        required={factor.required}
-      />
+      <Members members={members} manages={manages} me={actor.userId} required={factor.required} />
     </>
   );
 }
