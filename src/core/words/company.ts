@@ -162,7 +162,7 @@ export const COMPANY = {
   choose: 'choose',
   change: 'change',
   leaveIt: 'leave it',
-  noRecord: 'none',
+  noRecord: 'no record',
   personHint: 'Type a name',
   newPassword: 'New password',
   newPasswordFor: (member: string) => ` for ${member}`,

@@ -22,21 +22,24 @@ export function OwnRecord({ member, onChange }: { member: ShownMember; onChange:
     if (ownRecord !== undefined) onChange(ownRecord);
   };
   return (
-    <div className="own-record">
+    <div className="own-record" onKeyDown={(event) => event.key === 'Escape' && end()}>
       <PersonPicker
         word={COMPANY.ownRecordOf(member.name)}
         quiet
+        autoFocus
         chosen={null}
         onChoose={(person) => end(person?.id ?? null)}
       />
-      {member.ownRecord && member.role !== 'holder' && (
-        <button type="button" className="plain" onClick={() => end(null)}>
-          {COMPANY.noRecord}
+      <p>
+        {member.ownRecord && member.role !== 'holder' && (
+          <button type="button" className="plain" onClick={() => end(null)}>
+            {COMPANY.noRecord}
+          </button>
+        )}
+        <button type="button" className="plain" onClick={() => end()}>
+          {COMPANY.leaveIt}
         </button>
-      )}
-      <button type="button" className="plain" onClick={() => end()}>
-        {COMPANY.leaveIt}
-      </button>
+      </p>
     </div>
   );
 }

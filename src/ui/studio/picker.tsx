@@ -10,17 +10,18 @@ type Props = {
   word: string;
   /** The word is said to those who do not see where it stands. */
   quiet?: boolean;
+  autoFocus?: boolean;
   hint: string;
   chosen: Choice | null;
-  /** What is known under what was typed, a dozen at most; the same function at every drawing. */
+  /** What is known under what was typed, a few at most; the same function at every drawing. */
   search: (typed: string) => Promise<Choice[]>;
   onChoose: (choice: Choice | null) => void;
   /** Ties a problem to the field. */
   wrong?: object;
 };
 
-/** Chooses one of many by typing part of its name: however many there are, a dozen come. Enter takes the first. */
-export function Picker({ word, quiet = false, hint, chosen, search, onChoose, wrong = {} }: Props) {
+/** Chooses one of many by typing part of its name: however many there are, a few come. Enter takes the first. */
+export function Picker({ word, quiet = false, autoFocus = false, hint, chosen, search, onChoose, wrong = {} }: Props) {
   const field = useId();
   const [typed, setTyped] = useState('');
   const [found, setFound] = useState<Choice[]>([]);
@@ -56,6 +57,7 @@ export function Picker({ word, quiet = false, hint, chosen, search, onChoose, wr
             value={typed}
             placeholder={hint}
             autoComplete="off"
+            autoFocus={autoFocus}
             {...wrong}
             onChange={(event) => setTyped(event.target.value)}
             onKeyDown={(event) => {

@@ -20,7 +20,7 @@ const PAGE = 100;
 /** A list that is longer begins with fewer: what is in sight, and somewhat below it. */
 const FIRST_OF_LONG = 40;
 /** Among these one is chosen; more are told apart by typing more. */
-const TO_CHOOSE = 12;
+const TO_CHOOSE = 8;
 
 /** Where a page ended, as it goes out and comes back. */
 const Place = z.tuple([

@@ -32,7 +32,7 @@ export function PageView({ html }: { html: string }) {
   );
   const framed = useMemo(() => (inBrowser ? admitted(first) : null), [inBrowser, first]);
   const page = useMemo(
-    () => (inBrowser ? new DOMParser().parseFromString(html, 'text/html') : null),
+    () => (inBrowser ? new DOMParser().parseFromString(admitted(html), 'text/html') : null),
     [inBrowser, html],
   );
   const head = page && headOf(page);
