@@ -2,14 +2,9 @@
 import morphdom from 'morphdom';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { CARD } from '@/core/words';
+import { admitted, parsed } from './parsed';
 
 const never = () => () => {};
-
-/** The page as its frame takes it: its style sheets may come in by the nonce of the document around it. */
-function admitted(html: string): string {
-  const { nonce } = document.querySelector<HTMLElement>('script[nonce]') ?? { nonce: '' };
-  return nonce ? html.replaceAll('<style>', `<style nonce="${nonce}">`) : html;
-}
 
 /** What of a page makes another document: its language and direction, and how many style sheets it has. */
 function headOf(page: Document): string {
@@ -31,10 +26,7 @@ export function PageView({ html }: { html: string }) {
     () => false,
   );
   const framed = useMemo(() => (inBrowser ? admitted(first) : null), [inBrowser, first]);
-  const page = useMemo(
-    () => (inBrowser ? new DOMParser().parseFromString(admitted(html), 'text/html') : null),
-    [inBrowser, html],
-  );
+  const page = useMemo(() => (inBrowser ? parsed(html) : null), [inBrowser, html]);
   const head = page && headOf(page);
   const [firstHead, setFirstHead] = useState(head);
   const [height, setHeight] = useState(480);

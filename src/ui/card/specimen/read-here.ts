@@ -1,3 +1,4 @@
+import { parsed } from './parsed';
 import { createPageReader, type ReadPage } from '@/core/proof/read-page';
 
 /** Reads a page by the browser's own parser, which is at hand before anything else is loaded. */
@@ -7,7 +8,11 @@ export function readHere(html: string): ReadPage {
     if (node instanceof Element)
       reader.open(
         node.localName,
-        Object.fromEntries([...node.attributes].map(({ name, value }) => [name.toLowerCase(), value])),
+        Object.fromEntries(
+          [...node.attributes]
+            .filter(({ name }) => name !== 'nonce')
+            .map(({ name, value }) => [name.toLowerCase(), value]),
+        ),
       );
     else if (node.nodeType === Node.COMMENT_NODE) reader.comment(node.nodeValue ?? '');
     else if (node.nodeType === Node.TEXT_NODE) reader.text(node.nodeValue ?? '');
@@ -15,6 +20,6 @@ export function readHere(html: string): ReadPage {
     within.childNodes.forEach(walk);
     if (node instanceof Element) reader.close();
   };
-  walk(new DOMParser().parseFromString(html, 'text/html').documentElement);
+  walk(parsed(html).documentElement);
   return reader.end();
 }
