@@ -10,6 +10,7 @@ useDatabase();
 const reached: string[] = [];
 let server: Server;
 let silent: string[] = [];
+let waits = false;
 beforeAll(
   () =>
     new Promise<void>((resolve) => {
@@ -18,7 +19,7 @@ beforeAll(
           reached.push(asked.url ?? '');
           response.end('studio');
         },
-        () => (silent.length > 0 ? silent : 'ready'),
+        () => (waits ? 'waiting' : silent.length > 0 ? silent : 'ready'),
       ).listen(0, '127.0.0.1', resolve);
     }),
 );
@@ -50,6 +51,19 @@ test('the studio does not answer on card hosts, nor cards on the studio’s', as
   expect(reached).toEqual(['/sign-in']);
   for (const host of ['cards.example', 'studio.example', '127.0.0.1'])
     expect((await ask('/healthz', host)).status).toBe(200);
+});
+
+test('before its database is there it lives, is not ready, and nobody gets further than a sentence', async () => {
+  waits = true;
+  const before = reached.length;
+  expect(await ask('/healthz', 'studio.example')).toEqual({ status: 200, text: 'ok' });
+  for (const path of ['/readyz', '/c/nobody-is-here', '/sign-in', '/fonts/x.woff2'])
+    expect(await ask(path, 'studio.example')).toEqual({
+      status: 503,
+      text: 'The database does not answer yet. Try again in a moment.',
+    });
+  expect(reached).toHaveLength(before);
+  waits = false;
 });
 
 test('readiness names what gives no sign of life; security.txt says where holes are told, once that is set', async () => {

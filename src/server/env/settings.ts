@@ -25,7 +25,7 @@ const SettingsSchema = z.object({
     .max(100)
     .default(8)
     .describe(
-      'Connections at most of listener and studio each; the jobs take half as many and four, recipients’ acts two. Three applications fit a stock PostgreSQL',
+      'Connections at most of listener and studio each; the jobs take half as many and four, recipients’ acts two, live updates one. Three applications fit a stock PostgreSQL',
     ),
   BASE_URL: webAddress.describe('Address of the studio'),
   PUBLIC_URL: webAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
