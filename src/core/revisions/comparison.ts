@@ -39,9 +39,16 @@ export function compareCompositions(before: Composition, now: Composition): Comp
   whole('opens', BLOCKS_WORDS.opens, ({ opens }) => BLOCKS_WORDS.opensWith[opens.first], same(before.opens, now.opens));
   whole('language', changed.language, languageOf, (before.language ?? null) === now.language);
   const [was, is] = [orderOf(before, before, now), orderOf(now, before, now)];
-  const named = (lines: ComposedLine[]) => lines.map((line) => line.label || textOf(line)).join(' · ');
+  // Lines of one label are told apart by what they say.
+  const labels = was.map(({ label }) => label);
+  const isAlone = (label: string) => label !== '' && labels.indexOf(label) === labels.lastIndexOf(label);
+  const named = (lines: ComposedLine[]) =>
+    lines.map((line) => (isAlone(line.label) ? line.label : textOf(line))).join(' · ');
   if (was.map(({ id }) => id).join() !== is.map(({ id }) => id).join())
-    rows.push(row('order', changed.order, { text: named(was), on: [] }, { text: named(is), on: [] }));
+    rows.push({
+      ...row('order', changed.order, { text: named(was), on: [] }, { text: named(is), on: [] }),
+      same: false,
+    });
   whole('look', changed.look, ({ look }) => lookText(look), same(before.look, now.look));
   return rows;
 }
