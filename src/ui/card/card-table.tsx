@@ -87,6 +87,8 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
 
   useUndoKeys(table);
 
+  // From what stood here when the hand moved: what others did meanwhile stays.
+  const change = useStable((to: Draft) => table.change(draft, to));
   const adopt = useStable(async (line: string) => {
     const baseVersion = await table.flush();
     // Why it could not be saved is told above the table.
@@ -175,7 +177,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
             onChannel={setChannel}
             onWanted={(more) => (setWanted([...wanted, more]), setChannel(more))}
             onEdit={table.edit}
-            onBackToLayout={(lines) => table.replace({ ...draft, lines })}
+            onBackToLayout={(lines) => change({ ...draft, lines })}
             onTyping={table.typing.set}
             onAdopt={adopt}
             onSettle={table.settle}
@@ -185,17 +187,11 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
             opens={draft.opens}
             lines={composed.ok ? composed.value.lines : NO_LINES}
             clashes={table.clashes}
-            onBlocks={(blocks) => table.replace({ ...draft, blocks })}
+            onBlocks={(blocks) => change({ ...draft, blocks })}
             onOpens={(opens) => table.editCard('opens', opens)}
             onSettle={table.settle}
           />
-          <Languages
-            draft={draft}
-            record={record}
-            onDraft={table.replace}
-            clashes={table.clashes}
-            onSettle={table.settle}
-          />
+          <Languages draft={draft} record={record} onDraft={change} clashes={table.clashes} onSettle={table.settle} />
         </div>
         <LiveSpecimen
           channel={channel}
@@ -227,7 +223,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
           record={record}
           country={country}
           zone={zone}
-          onRestore={table.replace}
+          onRestore={change}
           onClose={() => setDialog(null)}
         />
       )}

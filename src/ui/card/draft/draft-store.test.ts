@@ -112,11 +112,22 @@ test('an edit made on what is no longer there waits for a decision instead of ta
   expect(store.get()).toMatchObject({ now: { audience: 'Theirs' }, clashes: late, past: [] });
 });
 
+test('a whole draft that somebody chose on what they saw leaves what others did meanwhile', async () => {
+  const { store, theirs } = open();
+  const seen = store.get().now;
+  theirs({ audience: 'Theirs' });
+  await store.merge();
+  store.change(seen, { ...seen, language: 'de' });
+  expect(store.get().now).toMatchObject({ audience: 'Theirs', language: 'de' });
+});
+
 test('undo and redo go through cells, order, and lines that came and went; a new edit ends what could be redone', () => {
   const { store } = open();
+  const change = (to: (now: Draft) => Partial<Draft>) =>
+    store.change(store.get().now, { ...store.get().now, ...to(store.get().now) });
   tick(store, 'a');
-  store.replace({ ...store.get().now, lines: [...store.get().now.lines].reverse() });
-  store.replace({ ...store.get().now, lines: [...store.get().now.lines, lineOf('c', NOWHERE)] });
+  change(({ lines }) => ({ lines: [...lines].reverse() }));
+  change(({ lines }) => ({ lines: [...lines, lineOf('c', NOWHERE)] }));
   const whole = store.get().now;
   for (let steps = 0; steps < 4; steps += 1) store.act({ do: 'undo' });
   expect(store.get()).toMatchObject({ now: draft, past: [] });
@@ -128,7 +139,7 @@ test('undo and redo go through cells, order, and lines that came and went; a new
   // An edit that changes nothing is none.
   const before = store.get();
   store.edit([]);
-  store.replace(before.now);
+  store.change(before.now, { ...before.now });
   expect(store.get()).toBe(before);
 });
 

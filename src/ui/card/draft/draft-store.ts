@@ -87,8 +87,8 @@ export function createDraftStore(card: CardNow, server: DraftServer) {
     /** Takes in what stands on the server now; answers whether it could be read. */
     merge,
     edit: (edits: Edit[]) => act({ do: 'edit', edits }),
-    /** Puts another whole draft in the place of this one, as an earlier revision is restored. */
-    replace: (draft: Draft) => act({ do: 'edit', edits: editsBetween(state.now, draft) }),
+    /** Edits that lead from the draft as somebody saw it to another whole one, as an earlier revision is restored. */
+    change: (seen: Draft, to: Draft) => act({ do: 'edit', edits: editsBetween(seen, to) }),
   };
 }
 

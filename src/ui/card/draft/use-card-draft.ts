@@ -103,7 +103,7 @@ export function useCardDraft(card: CardOnTable) {
       <C extends CardCell>(cell: C, to: Draft[C]) => store.edit(editCard(store.get().now, cell, to)),
       [store],
     ),
-    replace: store.replace,
+    change: store.change,
     undo: useCallback(() => store.act({ do: 'undo' }), [store]),
     redo: useCallback(() => store.act({ do: 'redo' }), [store]),
     settle: useCallback((clash: Edit, mine: boolean) => store.act({ do: 'settled', clash, mine }), [store]),
