@@ -24,6 +24,9 @@ describe('the proof of a tag', () => {
     expect(prove(byHand([0x03, ...rest]))).toEqual(['read back']);
     expect(prove(byHand([0x00, ...Buffer.from(LINK)]))).toEqual([]);
     expect(prove(byHand([0x04, ...Buffer.from('cards.example/h/0a1b2d')]))).toEqual(['read back']);
+    // A record in the long form that breaks off within its length, and nothing at all.
+    for (const broken of [[0x03, 0x03, 0xc1, 0x01, 0x00, 0xfe], [0x03, 0x00, 0xfe], [0x03], []])
+      expect(prove(Uint8Array.from(broken))).toEqual(['read back', 'link first']);
   });
 
   test('any byte that another one stands for fails, with a contact of any length (property)', () => {
@@ -38,7 +41,12 @@ describe('the proof of a tag', () => {
           const at = place % memory.length;
           const other = Uint8Array.from(memory, (byte, index) => (index === at ? byte ^ by : byte));
           expect(prove(other, contact)).not.toEqual([]);
-          expect(prove(memory.subarray(0, at), contact)).not.toEqual([]);
+          // Cut off anywhere, and its length told so that it ends there.
+          const cut = memory.slice(0, at);
+          expect(prove(cut, contact)).not.toEqual([]);
+          // Without its last byte, which only ends the memory, the message itself is whole.
+          if (at < memory.length - 1)
+            expect(prove(inTagMemory(cut.slice(memory[1] === 0xff ? 4 : 2)), contact)).not.toEqual([]);
         },
       ),
       { numRuns: 400 },

@@ -31,7 +31,7 @@ function recordsIn(memory: Uint8Array): ReadRecord[] | null {
     const ends = (head & 0x40) !== 0;
     const short = (head & 0x10) !== 0;
     // Neither in pieces nor with an id: we write neither.
-    if (begins !== (at === start) || (head & 0x28) !== 0) return null;
+    if (at + (short ? 3 : 6) > end || begins !== (at === start) || (head & 0x28) !== 0) return null;
     const typeLength = memory[at + 1]!;
     const size = short ? memory[at + 2]! : new DataView(memory.buffer, memory.byteOffset).getUint32(at + 2);
     const from = at + (short ? 3 : 6) + typeLength;

@@ -19,7 +19,11 @@ function zipOf(contacts: AsyncGenerator<ExportedContact>): Readable {
   const taken = () =>
     new Promise<void>((go) => {
       if (!out.writableNeedDrain || out.destroyed) return go();
-      out.once('drain', go).once('close', go);
+      const resume = () => {
+        out.off('drain', resume).off('close', resume);
+        go();
+      };
+      out.on('drain', resume).on('close', resume);
     });
   const fill = async () => {
     for await (const { fileName, text } of contacts) {
