@@ -114,8 +114,9 @@ const LAYERS = {
 /** Each subject of the core, and the subjects that it may import: none before those that it stands on, so that there is no circle. */
 const SUBJECTS = {
   limits: [],
-  errors: [],
   language: [],
+  findings: ['language'],
+  errors: ['findings'],
   response: [],
   ndef: [],
   qr: [],
@@ -135,8 +136,8 @@ const SUBJECTS = {
   face: ['card', 'language', 'look', 'page', 'record'],
   words: ['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'record', 'response', 'vcard'],
   revisions: ['card', 'language', 'look', 'record', 'words'],
-  shown: ['access', 'card', 'errors', 'language', 'look', 'record', 'response', 'revisions'],
-  proof: ['card', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard', 'words'],
+  shown: ['access', 'card', 'errors', 'findings', 'language', 'look', 'record', 'response', 'revisions'],
+  proof: ['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard'],
   specimen: [
     'card',
     'errors',

@@ -1,6 +1,7 @@
 import { createReadStream, existsSync, readFileSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import { firstLines } from '../src/core/card';
+import { sayCaution, sayFinding } from '../src/core/findings';
 import { defaultLabel, shownValue, writtenName } from '../src/core/record';
 import { lineTypeOf } from '../src/core/record/line-type';
 import {
@@ -161,9 +162,11 @@ async function prove(address: string): Promise<number> {
       for (const { version, proof } of proven) {
         await put(`vCard ${version}: ${proof.passed ? 'proven' : 'FAILS'}\n`);
         for (const check of proof.checks)
-          await put(`  ${check.passed ? (check.note ? 'note' : 'ok  ') : 'FAIL'}  ${check.finding}\n`);
-        for (const { family, finding, source } of proof.warnings)
-          await put(`  warn  Some ${family} ${finding} (${source}).\n`);
+          await put(`  ${check.passed ? (check.note ? 'note' : 'ok  ') : 'FAIL'}  ${sayFinding(check.finding)}\n`);
+        for (const caution of proof.cautions) {
+          const { sentence, source } = sayCaution(caution);
+          await put(`  warn  ${sentence} (${source})\n`);
+        }
       }
       return proven.every(({ proof }) => proof.passed) ? 0 : 1;
     } finally {

@@ -19,6 +19,7 @@ import * as takeAlong from './0017-take-along';
 import * as indexes from './0018-indexes';
 import * as atScale from './0019-at-scale';
 import * as toldAndAsked from './0020-told-and-asked';
+import * as findings from './0021-findings';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -43,6 +44,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0018-indexes', ...indexes },
   { name: '0019-at-scale', ...atScale },
   { name: '0020-told-and-asked', ...toldAndAsked },
+  { name: '0021-findings', ...findings },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -17,8 +17,9 @@ import { shownBlocks } from './blocks/block-content';
 import type { Block, PageParts } from './blocks/blocks';
 import { blockIn, linesIn } from './languages';
 import { CHANNELS, NAME_LINE, type Channel } from './channels';
-import type { ComposedLine, Composition, Line, Said } from './schema';
+import type { ComposedLine, Composition, Draft, Line, Said } from './schema';
 import { detailOf, goesOut } from './card';
+import { reconcile } from './first-ticks';
 import { cutDetail, cutName } from './parts';
 
 /**
@@ -81,6 +82,17 @@ export function compose(
   const shown = opens.first !== 'block' || said.value.blocks.some(({ id }) => id === opens.block);
   return ok({ ...said.value, language, opens: shown ? opens : { first: 'page' }, look, further });
 }
+
+/** What a composition is made of besides the record: a draft, or the card that holds it. */
+type Composable = PageParts & Pick<Draft, 'lines' | 'language'>;
+
+/** A draft as it would go out, its lines as they stand. Errors as {@link compose}. */
+export const composeDraft = (record: PersonRecord, draft: Composable, country: string): Result<Composition> =>
+  compose(record, draft.lines, country, draft.language, draft);
+
+/** A card as it would go out now: its lines held against today's record. Errors as {@link compose}. */
+export const composeToday = (record: PersonRecord, card: Composable, country: string): Result<Composition> =>
+  composeDraft(record, { ...card, lines: reconcile(card.lines, record) }, country);
 
 function sayLines(record: PersonRecord, lines: Line[], blocks: Block[], country: string): Result<Said> {
   const name = nameOn(

@@ -16,7 +16,19 @@ export {
 export { FIRST_AUDIENCES, LEFT_OUT, type Audience } from './audiences';
 export * from './card';
 export * from './channels';
-export { compose, NO_PARTS, detailOn, labelOf, linesOn, pictureOn, nameOn, squeeze, withheldFrom } from './compose';
+export {
+  compose,
+  composeDraft,
+  composeToday,
+  NO_PARTS,
+  detailOn,
+  labelOf,
+  linesOn,
+  pictureOn,
+  nameOn,
+  squeeze,
+  withheldFrom,
+} from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type CardCell, type Edit, type LineCell } from './edits';
 export { addLines, editCard, editCell, editTicks, moveLine, removeLine } from './line-edits';
 export { freshBlock } from './blocks/fresh-block';

@@ -2,15 +2,13 @@ import fc from 'fast-check';
 import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
 import { OUR_LANGUAGES } from '@/core/language';
+import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeCardAsMeCard, writeContactFile, writeFrozenContact, writeJcard } from '@/core/vcard';
 import { anyCard, marksOf, searched } from '../../../tests/fixtures/any-card';
-import { compose, NAME_LINE, type Channel, type Composition, type Line } from './index';
+import { composeDraft, NAME_LINE, type Channel, type Composition } from './index';
 
-const composed = (
-  record: Parameters<typeof compose>[0],
-  draft: Parameters<typeof compose>[4] & { lines: Line[]; language: Parameters<typeof compose>[3] },
-) => {
-  const made = compose(record, draft.lines, 'GB', draft.language, draft);
+const composed = (record: PersonRecord, draft: Parameters<typeof composeDraft>[1]) => {
+  const made = composeDraft(record, draft, 'GB');
   if (!made.ok) throw new Error(made.problem.code);
   return made.value;
 };

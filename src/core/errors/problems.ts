@@ -1,3 +1,4 @@
+import type { Finding } from '@/core/findings';
 import type { PasswordWeakness } from './weakness';
 
 /**
@@ -58,7 +59,7 @@ export type Problem =
   | { code: 'PREVIEW_EXPIRED' }
   | { code: 'CONTENT_TOO_LARGE'; bytes: number; room: number }
   | { code: 'NOTHING_ON_PAGE' }
-  | { code: 'PROOF_FAILED'; channel: string; finding: string }
+  | { code: 'PROOF_FAILED'; channel: string; finding: Finding }
   | { code: 'NOT_FOUND' }
   | { code: 'NOT_ALLOWED' }
   | { code: 'ORGANISATION_DELETED' }

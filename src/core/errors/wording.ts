@@ -1,3 +1,4 @@
+import { sayFinding } from '@/core/findings';
 import type { PasswordWeakness } from './weakness';
 import type { Problem, ProblemCode } from './problems';
 
@@ -169,7 +170,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `${p.bytes} bytes do not fit into ${p.room}. Untick a line in its column.`,
   },
   NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing but the name would go out. Tick a line first.' },
-  PROOF_FAILED: { status: 422, say: (p) => `Not published: the proof of the ${p.channel} failed. ${p.finding}` },
+  PROOF_FAILED: {
+    status: 422,
+    say: (p) => `Not published: the proof of the ${p.channel} failed. ${sayFinding(p.finding)}`,
+  },
   ORGANISATION_DELETED: { status: 403, say: () => 'This organisation is deleted. An owner can bring it back.' },
   CARD_DELETED: { status: 410, say: () => 'This card is deleted. Until it is erased it can be brought back.' },
   NOT_FOUND: { status: 404, say: () => 'There is nothing here, or it is not yours to see.' },

@@ -9,4 +9,5 @@ export {
   type Language,
   type OurLanguage,
 } from './language';
+export { figure } from './figure';
 export { plural } from './plural';

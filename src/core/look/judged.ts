@@ -25,3 +25,14 @@ export function pairsInUse(look: Look): { by: 'day' | 'night'; pair: Pair }[] {
 }
 
 export const fails = ({ ratio, needs }: Pair): boolean => ratio < needs;
+
+/**
+ * How well the colours of a look read: how many pairs there are, how many fail, and the weakest, which is one that fails where any does.
+ * Ratios as of WCAG 2.2 (1.4.3, 1.4.11).
+ */
+export function measureContrast(look: Look): { of: number; failing: number; worst: number; needs: number } {
+  const pairs = pairsInUse(look).map(({ pair }) => pair);
+  const failing = pairs.filter(fails);
+  const worst = pairs.reduce((low, each) => (each.ratio / each.needs < low.ratio / low.needs ? each : low));
+  return { of: pairs.length, failing: failing.length, worst: worst.ratio, needs: worst.needs };
+}

@@ -1,6 +1,5 @@
 import jsQR from 'jsqr';
 import { squeeze } from '@/core/card';
-import { PROOF } from '@/core/words';
 import { QUIET_ZONE, type Symbol } from '@/core/qr';
 import { proofOf, type Proof } from './proof';
 
@@ -32,11 +31,11 @@ export function proveCode(symbol: Symbol, text: string, withheld: string[]): Pro
   const inside = squeeze(text);
   const leaked = withheld.filter((value) => inside.includes(squeeze(value)));
   return proofOf([
-    { name: 'read back', passed: read === SCALES.length, finding: PROOF.codeRead(read, SCALES.length) },
+    { name: 'read back', passed: read === SCALES.length, finding: { code: 'CODE_READ', read, of: SCALES.length } },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
+      finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
     },
   ]);
 }

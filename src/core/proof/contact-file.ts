@@ -1,11 +1,11 @@
 import ICAL from 'ical.js';
+import type { Finding } from '@/core/findings';
 import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
-import { PROOF } from '@/core/words';
 import { fallBacksOf, readContacts, type ContactFileContext } from '@/core/vcard';
 import { expectedOf, type Expected } from './expected';
 import { pictureTells } from './picture-metadata';
 import { proofOf, type Check, type Proof } from './proof';
-import { warningsFor } from './warnings';
+import { cautionsFor } from './cautions';
 
 /** A property as another program's reader found it: texts joined by `;`, types in lower case and in order. */
 type Found = {
@@ -30,7 +30,7 @@ export function proveContactFile(
   context: ContactFileContext,
 ): Proof {
   const read = context.version === '2.1' ? readByOurs(file) : readByAnother(file);
-  if (typeof read === 'string') return proofOf([{ name: 'read back', passed: false, finding: PROOF.unreadable }]);
+  if (typeof read === 'string') return proofOf([{ name: 'read back', passed: false, finding: { code: 'UNREADABLE' } }]);
   const lines = linesOn(composition, 'file');
   const fallBacks = fallBacksOf(composition, context);
   const { missing, more } = compare(read, composition, lines, context);
@@ -46,33 +46,37 @@ export function proveContactFile(
   const nowhere = fallBacks
     .filter(({ stands }) => stands === 'nowhere')
     .map(({ line, property }) => `${property} (${line})`);
-  const note = (name: string, finding: string): Check => ({ name, passed: true, finding, note: true });
+  const note = (name: string, finding: Finding): Check => ({ name, passed: true, finding, note: true });
   const checks: Check[] = [
     {
       name: 'ticked lines',
       passed: missing.length === 0,
-      finding: `${PROOF.tickedLines(lines.length + 1 - Math.min(missing.length, lines.length + 1), lines.length + 1)}${missing.length > 0 ? ` ${PROOF.missing(missing)}` : ''}`,
+      finding: {
+        code: 'LINES_READ',
+        read: Math.max(lines.length + 1 - missing.length, 0),
+        of: lines.length + 1,
+        missing,
+      },
     },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
+      finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
     },
-    { name: 'nothing else', passed: more.length === 0, finding: more.length === 0 ? PROOF.noMore : PROOF.more(more) },
+    { name: 'nothing else', passed: more.length === 0, finding: { code: 'NOTHING_ELSE', more } },
+    ...(photo
+      ? [{ name: 'photo', passed: !told.tells, finding: { code: 'PHOTO_TELLS' as const, tells: told.tells } }]
+      : []),
     {
-      name: 'photo',
-      passed: !told.tells,
-      finding: photo ? (told.tells ? PROOF.photoTells : PROOF.photoTellsNothing) : '',
+      name: 'size',
+      passed: true,
+      finding: { code: 'SIZE', bytes: bytesOf(file), photo: Math.floor((photo.length * 3) / 4) },
     },
-    { name: 'size', passed: true, finding: PROOF.sizes(bytesOf(file), Math.floor((photo.length * 3) / 4)) },
-    ...(context.version === '2.1' ? [note('reader', PROOF.ourReader)] : []),
-    ...(inNote.length > 0 ? [note('version', PROOF.inTheNote(inNote))] : []),
-    ...(nowhere.length > 0 ? [note('version', PROOF.nowhere(nowhere))] : []),
+    ...(context.version === '2.1' ? [note('reader', { code: 'OUR_READER' })] : []),
+    ...(inNote.length > 0 ? [note('version', { code: 'IN_THE_NOTE', lines: inNote })] : []),
+    ...(nowhere.length > 0 ? [note('version', { code: 'NOWHERE', lines: nowhere })] : []),
   ];
-  return proofOf(
-    checks.filter(({ finding }) => finding),
-    warningsFor(file, composition, context),
-  );
+  return proofOf(checks, cautionsFor(file, composition, context));
 }
 
 const bytesOf = (text: string): number => new TextEncoder().encode(text).length;
@@ -144,7 +148,7 @@ function found(name: string, params: Record<string, string | string[]>, text: st
 /** Each expected property taken out of what was found: what stays on either side is missing or more. */
 function compare(read: Found[], composition: Composition, lines: ComposedLine[], context: ContactFileContext) {
   const left = new Set(read);
-  const missing: string[] = [];
+  const missing: (string | null)[] = [];
   const labels = new Map(read.filter(({ name }) => name === 'x-ablabel').map((each) => [each.group, each]));
   const altids = new Map<string, string>();
   const take = ({ title, name, text, types, pref, label, language = '', set }: Expected) => {

@@ -1,6 +1,5 @@
 import type { ComposedLine, Composition, Said } from '@/core/card';
 import { labelIn } from '@/core/record';
-import { FRAME } from '@/core/words';
 import { shownValue, writtenName, type Detail, type Name, type Use } from '@/core/record';
 import type { ContactFileContext, VcardVersion } from '@/core/vcard';
 
@@ -9,7 +8,8 @@ import type { ContactFileContext, VcardVersion } from '@/core/vcard';
  * leave out those that say nothing of a use; `label` is the text of the X-ABLabel of its group, or null for none.
  */
 export type Expected = {
-  title: string;
+  /** The label of its line, or its value; null of the name. */
+  title: string | null;
   name: string;
   text: string;
   types: string;
@@ -25,7 +25,7 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
   const { version, uid, revised, source, photo, logo } = context;
   const { family, given, additional, prefix, suffix, sortAs } = composition.name;
   const written = writtenName(composition.name);
-  const plain = (name: string, text: string, title = name.toUpperCase()): Expected => ({
+  const plain = (name: string, text: string, title: string | null = name.toUpperCase()): Expected => ({
     title,
     name,
     text,
@@ -44,7 +44,7 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
     plain('version', version),
     plain('prodid', '-//Heathland//Contact file 1//EN'),
     ...inLanguages(
-      plain('n', [family, given, additional, prefix, suffix].join(';'), FRAME.name),
+      plain('n', [family, given, additional, prefix, suffix].join(';'), null),
       'n',
       composition,
       version,
@@ -54,13 +54,13 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
           : plain(
               'n',
               [said.name.family, said.name.given, said.name.additional, said.name.prefix, said.name.suffix].join(';'),
-              FRAME.name,
+              null,
             ),
     ),
-    ...inLanguages(plain('fn', written, FRAME.name), 'fn', composition, version, (said) =>
-      writtenName(said.name) === written ? null : plain('fn', writtenName(said.name), FRAME.name),
+    ...inLanguages(plain('fn', written, null), 'fn', composition, version, (said) =>
+      writtenName(said.name) === written ? null : plain('fn', writtenName(said.name), null),
     ),
-    ...(version === '3.0' && sortAs ? [plain('sort-string', sortAs, FRAME.name)] : []),
+    ...(version === '3.0' && sortAs ? [plain('sort-string', sortAs, null)] : []),
     ...lines.flatMap((line) => {
       if (line.detail.kind === 'said') return line === said ? spoken(line.detail.text, composition.name, plain) : [];
       const pictures = { photo: photo?.base64 ?? null, logo: logo?.base64 ?? null };

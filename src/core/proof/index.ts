@@ -2,4 +2,4 @@ export { proveContactFile } from './contact-file';
 export { firstFailing, type FailedCheck, type Outputs } from './outputs';
 export { CONTRAST, ONE_ROUND_TRIP } from './page';
 export { provePage } from './prove-page';
-export type { Check, Proof, Warning } from './proof';
+export type { Check, Proof } from './proof';

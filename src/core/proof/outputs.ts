@@ -1,3 +1,4 @@
+import type { Finding } from '@/core/findings';
 import { languagesOf, linesIn, saidIn, withheldFrom, type Composition, type Line, type Words } from '@/core/card';
 import { withoutHouse, type HouseStyle } from '@/core/house';
 import { renderPage } from '@/core/page';
@@ -34,7 +35,7 @@ export type Outputs = {
 };
 
 /** What kept an output from passing: which check, and what it found. */
-export type FailedCheck = { channel: 'page' | 'contact file'; check: string; finding: string };
+export type FailedCheck = { channel: 'page' | 'contact file'; check: string; finding: Finding };
 
 /** The addresses that a page names while it is proven; they lead nowhere. */
 const AT = '/c/proof';

@@ -1,9 +1,8 @@
 import { linesOn, squeeze, wordsOf, type Composition } from '@/core/card';
 import { say, TEXTS } from '@/core/messages';
-import { PROOF } from '@/core/words';
 import { OUR_LANGUAGES } from '@/core/language';
 import { shownValue } from '@/core/record';
-import { fails, pairsInUse } from '@/core/look';
+import { measureContrast } from '@/core/look';
 import { proofOf, type Check, type Proof } from './proof';
 import type { ReadPage } from './read-page';
 
@@ -41,23 +40,23 @@ export function proveRead(
     {
       name: 'ticked lines',
       passed: found.length === lines.length,
-      finding: PROOF.tickedLines(found.length + 1, lines.length + 1),
+      finding: { code: 'LINES_READ', read: found.length + 1, of: lines.length + 1, missing: [] },
     },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
+      finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
     },
     {
       name: 'blocks',
       passed: said.length === words.length,
-      finding: PROOF.blocks(said.length, words.length),
+      finding: { code: 'BLOCKS_READ', read: said.length, of: words.length },
     },
     contrastOf(composition),
     {
       name: 'other hosts',
       passed: outside === 0,
-      finding: outside === 0 ? PROOF.noOtherHost : PROOF.otherHosts(outside),
+      finding: { code: 'OTHER_HOSTS', times: outside },
     },
     ...(compressedBytes === null
       ? []
@@ -65,22 +64,14 @@ export function proveRead(
           {
             name: 'weight',
             passed: compressedBytes <= ONE_ROUND_TRIP,
-            finding: PROOF.bytesOf(compressedBytes, ONE_ROUND_TRIP),
+            finding: { code: 'FITS' as const, bytes: compressedBytes, room: ONE_ROUND_TRIP },
           },
         ]),
   ]);
 }
 
-/** Every pair of colours that the look puts together, by day and night (WCAG 2.2, 1.4.3 and 1.4.11). */
+/** Every pair of colours that the look puts together, by day and night. */
 function contrastOf({ look }: Composition): Check {
-  const pairs = pairsInUse(look).map(({ pair }) => pair);
-  const failing = pairs.filter(fails);
-  const worst = (failing.length > 0 ? failing : pairs).reduce((low, each) =>
-    each.ratio / each.needs < low.ratio / low.needs ? each : low,
-  );
-  return {
-    name: CONTRAST,
-    passed: failing.length === 0,
-    finding: PROOF.contrast(pairs.length - failing.length, pairs.length, worst.ratio, worst.needs),
-  };
+  const { of, failing, worst, needs } = measureContrast(look);
+  return { name: CONTRAST, passed: failing === 0, finding: { code: 'CONTRAST', read: of - failing, of, worst, needs } };
 }

@@ -1,5 +1,4 @@
 import { linesOn, pictureOn, type Composition } from '@/core/card';
-import { PROOF } from '@/core/words';
 import { proofOf, type Proof } from './proof';
 
 /**
@@ -22,11 +21,7 @@ export function provePictures(
     {
       name: 'pictures',
       passed,
-      finding: passed
-        ? PROOF.picturesRight(wanted.length)
-        : others.length > 0
-          ? PROOF.pictureUnticked
-          : PROOF.pictureMissing,
+      finding: { code: 'PICTURES', ticked: wanted.length, unticked: others.length, missing: missing.length },
     },
   ]);
 }

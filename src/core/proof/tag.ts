@@ -1,5 +1,4 @@
 import { squeeze } from '@/core/card';
-import { PROOF } from '@/core/words';
 import { proofOf, type Proof } from './proof';
 
 type ReadRecord = { tnf: number; type: string; payload: Uint8Array };
@@ -75,13 +74,13 @@ export function proveTag(
     linkOf(first) === link &&
     (contact === null ? records.length === 1 : records.length === 2 && contactOf(second!) === contact);
   return proofOf([
-    { name: 'read back', passed: whole, finding: whole ? PROOF.tagRead(records.length) : PROOF.tagUnreadable },
-    { name: 'link first', passed: linkFirst, finding: PROOF.linkFirst(linkFirst) },
+    { name: 'read back', passed: whole, finding: { code: 'TAG_READ', records: whole ? records.length : 0 } },
+    { name: 'link first', passed: linkFirst, finding: { code: 'LINK_FIRST', first: linkFirst } },
     {
       name: 'unticked lines',
       passed: leaked.length === 0,
-      finding: leaked.length === 0 ? PROOF.noneOf(withheld.length) : PROOF.stillThere(leaked.length),
+      finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
     },
-    { name: 'room', passed: memory.length <= room, finding: PROOF.tagRoom(memory.length, room) },
+    { name: 'room', passed: memory.length <= room, finding: { code: 'FITS', bytes: memory.length, room } },
   ]);
 }

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
-import { compose, freshBlock, NAME_LINE, type Composition, type Draft } from '@/core/card';
+import { composeDraft, freshBlock, NAME_LINE, type Composition, type Draft } from '@/core/card';
 import type { PersonRecord } from '@/core/record';
 import { anyCard } from '../../../tests/fixtures/any-card';
 import { changesSince, compareCompositions } from './index';
 
 const composed = (record: PersonRecord, draft: Draft): Composition => {
-  const made = compose(record, draft.lines, 'GB', draft.language, draft);
+  const made = composeDraft(record, draft, 'GB');
   if (!made.ok) throw new Error(made.problem.code);
   return made.value;
 };

@@ -2,12 +2,12 @@ import fc from 'fast-check';
 import { shownValue, writtenName, type PersonRecord } from '@/core/record';
 import { anyCard, anyRecord, draftOver } from '../../../tests/fixtures/any-card';
 import { compareCompositions } from './comparison';
-import { compose, type Composition, type Draft } from '@/core/card';
+import { composeDraft, type Composition, type Draft } from '@/core/card';
 import { changesSince } from './changes';
 import { restoredDraft } from './restore';
 
 function composed(record: PersonRecord, draft: Draft): Composition {
-  const made = compose(record, draft.lines, 'GB', draft.language, draft);
+  const made = composeDraft(record, draft, 'GB');
   if (!made.ok) throw new Error(made.problem.code);
   return made.value;
 }

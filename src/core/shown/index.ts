@@ -1,6 +1,7 @@
 import type { Role } from '@/core/access';
 import type { Block, CardState, Composition, Leaving, Line, Opens, Words } from '@/core/card';
 import type { Problem } from '@/core/errors';
+import type { Finding } from '@/core/findings';
 import type { Language } from '@/core/language';
 import type { Look } from '@/core/look';
 import type { PersonRecord } from '@/core/record';
@@ -41,7 +42,7 @@ export type FailingCards = {
   channel: 'page' | 'contact file';
   check: string;
   count: number;
-  cards: { cardId: string; person: string; audience: string; finding: string }[];
+  cards: { cardId: string; person: string; audience: string; finding: Finding }[];
 };
 
 /** What saving a house style would do: cards that are out, those that would show something else, and proofs that would change. */
@@ -100,7 +101,7 @@ export type ListedCard = {
   revision: number | null;
   changed: string;
   /** What keeps it from passing its proof under the house style that was saved since; null where nothing does. */
-  failing: string | null;
+  failing: Finding | null;
   /** Figures of the last seven days. */
   week: Figures;
 };

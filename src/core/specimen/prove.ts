@@ -1,4 +1,4 @@
-import { compose, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
+import { composeDraft, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
 import { err, ok, type Result } from '@/core/errors';
 import { applyHouseStyle, withoutHouse } from '@/core/house';
 import { loadWords } from '@/core/messages';
@@ -16,7 +16,7 @@ export type Held = { composition: Composition; withheld: string[]; of: SpecimenO
 
 /** What a proof is held against. Error: the first wording that cannot be read. */
 export function held(record: PersonRecord, draft: Draft, country: string, of: SpecimenOf): Result<Held> {
-  const composed = compose(record, draft.lines, country, draft.language, draft);
+  const composed = composeDraft(record, draft, country);
   if (!composed.ok) return err(composed.problem);
   // A card of several languages is held against what it says in the one that is shown.
   const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;

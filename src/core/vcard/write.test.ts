@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import ICAL from 'ical.js';
 import { compose, firstLines, withheldFrom, type Composition } from '@/core/card';
+import { sayFinding } from '@/core/findings';
 import { proveContactFile } from '@/core/proof';
 import { shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import {
@@ -88,7 +89,7 @@ describe('the contact file of a card', () => {
       expect(file.endsWith('END:VCARD\r\n')).toBe(true);
       const told = proof.checks
         .filter(({ note }) => note)
-        .map(({ finding }) => finding)
+        .map(({ finding }) => sayFinding(finding))
         .join(' ');
       if (version !== '4.0') expect(told).toMatch(/Pronouns.*Speaks.*in the note.*cannot say TYPE=text/s);
     },

@@ -1,6 +1,6 @@
 import type { Verdict } from '@/core/imports';
 import type { Trouble } from '@/core/vcard';
-import { figure } from './proof';
+import { figure } from '@/core/language';
 
 const contacts = (count: number) => (count === 1 ? '1 contact' : `${figure(count)} contacts`);
 

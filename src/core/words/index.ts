@@ -13,7 +13,6 @@ export { HELP } from './help';
 export { FAULTS, JOBS, progressOf, TASK_WORDS } from './jobs';
 export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
-export { ADDRESS_BOOKS, COMMON_PRACTICE, FAMILY_WARNINGS, figure, FROM_MEMORY, PROOF } from './proof';
 export { RECORD } from './record';
 export { LANGUAGES_WORDS, WORDS } from './words';
 export { findingOf, RESPONSE } from './response';

@@ -1,5 +1,5 @@
 import type { Figures } from '@/core/response';
-import { figure } from './proof';
+import { figure } from '@/core/language';
 
 /** Response: the report and the sentence above it. */
 export const RESPONSE = {

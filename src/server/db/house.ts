@@ -1,3 +1,4 @@
+import type { Finding } from '@/core/findings';
 import { HouseStyleSchema, type HouseStyle } from '@/core/house';
 import type { Tx } from './pool';
 
@@ -15,7 +16,7 @@ export type FailingProof = {
   revision: number;
   channel: 'page' | 'contact file';
   check_name: string;
-  finding: string;
+  finding: Finding;
 };
 
 /** Cards, of all or of these, that are out and fail their proof under the house style, with the person of each; what was published since is not among them. */
@@ -51,7 +52,9 @@ export async function writeFailingProofs(
 ): Promise<void> {
   await tx('failing_proofs').whereIn('card_id', proven).delete();
   if (failing.length > 0)
-    await tx('failing_proofs').insert(failing.map((row) => ({ ...row, organisation_id: organisationId })));
+    await tx('failing_proofs').insert(
+      failing.map((row) => ({ ...row, organisation_id: organisationId, finding: JSON.stringify(row.finding) })),
+    );
 }
 
 const read = (row: HouseRow | undefined): HouseRow | undefined =>

@@ -6,7 +6,7 @@ import { Button } from 'react-bootstrap';
 import {
   CHANNELS,
   channelsOf,
-  compose,
+  composeDraft,
   detailOf,
   goesOut,
   type Channel,
@@ -77,7 +77,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
   const [told, setTold] = useState<Problem | 'adopted' | null>(null);
 
   const composed = useMemo(
-    () => compose(record, draft.lines, country, draft.language, draft),
+    () => composeDraft(record, draft, country),
     // The internal name goes nowhere.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [record, draft.lines, country, draft.language, draft.blocks, draft.opens, draft.words, draft.look],

@@ -1,5 +1,6 @@
 'use client';
 import type { FailingCards, HousePreview } from '@/core/shown';
+import { sayFinding } from '@/core/findings';
 import Link from 'next/link';
 import { HOUSE } from '@/core/words';
 
@@ -29,7 +30,7 @@ export const FailingList = ({ failing }: { failing: FailingCards[] }) =>
       <ul>
         {cards.map(({ cardId, person, audience, finding }) => (
           <li key={cardId}>
-            <Link href={`/cards/${cardId}`}>{HOUSE.cardOf(person, audience)}</Link> {finding}
+            <Link href={`/cards/${cardId}`}>{HOUSE.cardOf(person, audience)}</Link> {sayFinding(finding)}
           </li>
         ))}
       </ul>

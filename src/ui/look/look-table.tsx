@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { compose } from '@/core/card';
+import { composeDraft } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face';
 import { applyHouseStyle, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
@@ -45,10 +45,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
   const [previewing, setPreviewing] = useState(false);
   const [publishing, setPublishing] = useState(false);
   useUndoKeys(table);
-  const composed = useMemo(
-    () => compose(record, draft.lines, country, draft.language, draft),
-    [record, draft, country],
-  );
+  const composed = useMemo(() => composeDraft(record, draft, country), [record, draft, country]);
   const { changes, notPlanned } = useChanges(card, composed);
   const own = draft.look;
   const { house } = card;

@@ -2,6 +2,7 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { sayFinding } from '@/core/findings';
 import { CARD, EXPORT, PEOPLE } from '@/core/words';
 import { MARKS } from '@/ui/card/card-head';
 import { shortDayIn } from '@/ui/studio/instant';
@@ -116,7 +117,7 @@ const PersonRows = memo(function PersonRows({
               <i aria-hidden="true">{MARKS[card.state]}</i>{' '}
               {card.state === 'published' ? CARD.publishedAs(card.revision) : CARD.state[card.state]}
               {card.failing && (
-                <b className="failing" title={card.failing}>
+                <b className="failing" title={sayFinding(card.failing)}>
                   <i aria-hidden="true">!</i>
                   {PEOPLE.failing}
                 </b>

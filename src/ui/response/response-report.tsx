@@ -1,5 +1,6 @@
 import Link from 'next/link';
-import { figure, findingOf, RESPONSE } from '@/core/words';
+import { figure } from '@/core/language';
+import { findingOf, RESPONSE } from '@/core/words';
 import { PERIODS, type Figures, type Summary } from '@/core/response';
 import { LoadedDayChart } from './loaded-day-chart';
 

@@ -1,4 +1,4 @@
-import { compose, reconcile, type Draft } from '@/core/card';
+import { composeDraft, reconcile, type Draft } from '@/core/card';
 import { reachOf } from '@/core/access';
 import { orRefuse, Refusal, type Problem } from '@/core/errors';
 import { judgeLook, type Refused } from '@/core/house';
@@ -37,7 +37,7 @@ export async function saveCard(
       look = row.look,
       language = row.language,
     } = input;
-    orRefuse(compose(person.body, lines, actor.organisation.country, language, { blocks, opens, words, look }));
+    orRefuse(composeDraft(person.body, { lines, language, blocks, opens, words, look }, actor.organisation.country));
     const mayOverride = reachOf(actor.role, 'look.override') === 'all';
     const { refused, overridden } = judgeLook(row.look, look, (await houseOf(tx, row))?.style ?? null, mayOverride);
     if (refused[0]) throw new Refusal(await refusalOf(tx, row, refused[0]));

@@ -6,7 +6,6 @@ import { reconcile, squeeze, withheldFrom, type Composition } from '@/core/card'
 import { LIMITS } from '@/core/limits';
 import { TAG_ROOM, tagMemory } from '@/core/ndef';
 import { CODE_BYTES, drawSymbol, liveCodeText, QUIET_ZONE, symbolFor } from '@/core/qr';
-import { PROOF } from '@/core/words';
 import { cleanLine } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
 import { card, type CardRow } from '@/server/db/cards';
@@ -67,7 +66,8 @@ async function refuseUnticked(
   const withheld = withheldFrom(body, reconcile(row.lines, body), channel, actor.organisation.country);
   const contact = squeeze(writeFrozenContact(composition, channel).replace(/\r\n /g, ''));
   const leaked = withheld.filter((value) => contact.includes(squeeze(value)));
-  if (leaked.length > 0) throw new Refusal({ code: 'PROOF_FAILED', channel, finding: PROOF.stillThere(leaked.length) });
+  const finding = { code: 'UNTICKED', still: leaked.length, of: withheld.length } as const;
+  if (leaked.length > 0) throw new Refusal({ code: 'PROOF_FAILED', channel, finding });
 }
 
 /** Where a hand-out's code leads. */

@@ -1,4 +1,4 @@
-import { compose, reconcile, type Composition } from '@/core/card';
+import { composeToday, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
@@ -26,9 +26,7 @@ async function ownComposition(tx: Tx, { organisation }: Actor, row: CardRow): Pr
   if (!person) return null;
   const body = person.body;
   const out = row.state === 'published' ? await latestRevision(tx, row.id) : undefined;
-  const composition = out
-    ? out.composition
-    : orRefuse(compose(body, reconcile(row.lines, body), organisation.country, row.language, row));
+  const composition = out ? out.composition : orRefuse(composeToday(body, row, organisation.country));
   return { person: writtenName(composition.name), audience: row.audience, composition };
 }
 

@@ -2,7 +2,7 @@ import { filesOf } from '@/core/card';
 import { Refusal, type Problem } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
-import { fails, FIRST_LOOK, LOOK_PARTS, pairsInUse, type LayoutName, type Look } from '@/core/look';
+import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
 import { cleanLine } from '@/core/record';
 import { publishedCards } from '@/server/db/cards';
 import { touchAllCards } from '@/server/db/directory';
@@ -15,6 +15,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { blockFiles } from '@/server/services/media/block-files';
+import { judgeContrast, overrideOrRefuse } from './contrast';
 import { askForJob } from '@/server/services/jobs/jobs';
 
 export type House = { number: number; style: HouseStyle } | null;
@@ -84,8 +85,6 @@ export async function readHouseVersion(actor: Actor, number: number): Promise<{ 
   });
 }
 
-type ContrastFails = Extract<Problem, { code: 'CONTRAST_FAILS' }>;
-
 /** Files that a house style names and the organisation does not have. Error: FILE_GONE. */
 async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promise<void> {
   const wanted = filesOf({ blocks, opens: { first: 'page' }, look });
@@ -98,11 +97,9 @@ async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promi
  * What stands against a house style, the same for a preview and for saving: null, or that colours do not read; it goes out on every
  * card at once, so the rule is the one for publishing a card. Error: FILE_GONE.
  */
-export async function judgeHouse(tx: Tx, style: HouseStyle): Promise<ContrastFails | null> {
+export async function judgeHouse(tx: Tx, style: HouseStyle): Promise<Problem | null> {
   await refuseMissing(tx, style);
-  const failing = pairsInUse(style.look).flatMap(({ pair }) => (fails(pair) ? pair : []));
-  const [first] = failing.sort((a, b) => a.ratio / a.needs - b.ratio / b.needs);
-  return first ? { code: 'CONTRAST_FAILS', worst: first.ratio, needs: first.needs, count: failing.length } : null;
+  return judgeContrast(style.look);
 }
 
 /**
@@ -119,8 +116,9 @@ export async function saveHouse(
     return await inTenant(actor.organisationId, async (tx) => {
       const now = await houseOfOrganisation(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
-      const refused = await judgeHouse(tx, input.style);
-      if (refused && !input.overrideContrast) throw new Refusal(refused);
+      await refuseMissing(tx, input.style);
+      const subject = { kind: 'house style', id: actor.organisationId } as const;
+      await overrideOrRefuse(tx, actor, subject, input.style.look, input.overrideContrast ?? false, clock);
       const number = input.baseNumber + 1;
       const at = new Date(clock.now());
       await insertHouse(tx, {
@@ -136,15 +134,10 @@ export async function saveHouse(
       await supersedeJobs(tx, 'prove-cards', at);
       const total = (await publishedCards(tx)).length;
       const job = await askForJob(tx, actor, { task: 'prove-cards', input: { house: number }, total }, clock);
-      await recordAudit(tx, actor, 'house.saved', { kind: 'house style', id: actor.organisationId }, clock, {
+      await recordAudit(tx, actor, 'house.saved', subject, clock, {
         number,
         cards: shown,
       });
-      if (refused)
-        await recordAudit(tx, actor, 'contrast.overridden', { kind: 'house style', id: actor.organisationId }, clock, {
-          number,
-          count: refused.count,
-        });
       return { number, cards: shown, job };
     });
   } catch (error) {

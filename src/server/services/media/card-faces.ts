@@ -1,4 +1,4 @@
-import { compose, reconcile, startingLines, startOf, type Composition } from '@/core/card';
+import { compose, startingLines, startOf, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { FaceName } from '@/core/face';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
@@ -10,6 +10,7 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/records';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { composeCard } from '@/server/services/publishing/compose-card';
 import { houseOf } from '@/server/services/house/house-style';
 import { filesOfComposition } from './block-files';
 import { drawFace, type ToDraw } from './draw-card';
@@ -51,16 +52,13 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.read', row.record_id);
     const body = person.body;
-    const composition = orRefuse(
-      compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row),
-    );
-    const house = await houseOf(tx, row);
+    const { own, house } = await composeCard(tx, row, body, actor.organisation.country);
     // A layout that is only looked at need not be one that the house allows.
     const open =
       house && layout
         ? { ...house.style, layouts: [layout], locks: { ...house.style.locks, layout: undefined } }
         : house?.style;
-    return toDraw(tx, actor, applyHouseStyle(inLayout(composition, layout), open ?? null), open ?? null);
+    return toDraw(tx, actor, applyHouseStyle(inLayout(own, layout), open ?? null), open ?? null);
   });
   return read();
 }

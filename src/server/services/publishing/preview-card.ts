@@ -1,8 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { compose, reconcile } from '@/core/card';
 import { previewFrom } from '@/core/address';
-import { orRefuse, Refusal } from '@/core/errors';
-import { applyHouseStyle } from '@/core/house';
+import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { organisation } from '@/server/db/accounts';
@@ -17,7 +15,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { filesOfComposition } from '@/server/services/media/block-files';
-import { houseOf } from '@/server/services/house/house-style';
+import { composeCard } from './compose-card';
 import { namedPictures, readPictures, type PublishedCard } from './load-published';
 
 const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).digest();
@@ -73,9 +71,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const owner = await organisation(tx, entry.organisation_id);
     if (!row || !person || !owner) return null;
     const body = person.body;
-    const house = await houseOf(tx, row);
-    const own = orRefuse(compose(body, reconcile(row.lines, body), owner.country, row.language, row));
-    const composition = applyHouseStyle(own, house?.style ?? null);
+    const { shown: composition, house } = await composeCard(tx, row, body, owner.country);
     const named = await namedPictures(tx, composition, house?.style ?? null);
     const draft = {
       cardId: entry.card_id,

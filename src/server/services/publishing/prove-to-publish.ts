@@ -1,4 +1,4 @@
-import { compose, draftOf, linesOn, reconcile, type Composition, type Draft } from '@/core/card';
+import { composeDraft, draftOf, linesOn, reconcile, type Composition, type Draft } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
@@ -41,9 +41,7 @@ export async function outgoing(
   const person = found.body;
   const of = planned?.draft ?? draftOf(row);
   const draft = { ...of, lines: reconcile(of.lines, person) };
-  const composition = planned
-    ? planned.composition
-    : orRefuse(compose(person, draft.lines, actor.organisation.country, draft.language, draft));
+  const composition = planned ? planned.composition : orRefuse(composeDraft(person, draft, actor.organisation.country));
   const house = await houseOf(tx, row);
   await refuseMissingFiles(tx, draft);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)

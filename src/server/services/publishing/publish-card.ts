@@ -1,10 +1,7 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import type { Composition } from '@/core/card';
 import { codeFrom, readAddress, skeletonOf } from '@/core/address';
 import { orRefuse, Refusal } from '@/core/errors';
-import { reachOf } from '@/core/access';
 import { LIMITS } from '@/core/limits';
-import { fails, pairsInUse } from '@/core/look';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards';
 import { type HandOutRow, insertHandOut } from '@/server/db/hand-outs';
@@ -18,6 +15,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { limitRateIn } from '@/server/services/accounts/limit-rate';
+import { overrideOrRefuse } from '@/server/services/house/contrast';
 import { FIRST_PLACEMENT } from './proof-order';
 import { planEnd, type Ends } from './plan-end';
 import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
@@ -79,7 +77,7 @@ export async function publishRow(
   const at = new Date(clock.now());
   const { composition, shown, draft, seal: today } = await outgoing(tx, actor, row, address, planned);
   if (seal !== today) throw new Outdated();
-  if (!reads(shown)) await overrideOrRefuse(tx, actor, id, shown, overrideContrast, clock);
+  await overrideOrRefuse(tx, actor, { kind: 'card', id }, shown.look, overrideContrast, clock);
   const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
   await insertRevision(tx, {
     id: randomUUID(),
@@ -149,24 +147,4 @@ export async function addHandOut(
     ...frozen(code),
   });
   return { id, code };
-}
-
-const reads = ({ look }: Composition): boolean => !pairsInUse(look).some(({ pair }) => fails(pair));
-
-/** Colours that do not read go out only where somebody who may said so, and that is written down. Error: CONTRAST_FAILS. */
-async function overrideOrRefuse(
-  tx: Tx,
-  actor: Actor,
-  id: string,
-  { look }: Composition,
-  override: boolean,
-  clock: Clock,
-): Promise<void> {
-  const failing = pairsInUse(look).flatMap(({ pair }) => (fails(pair) ? pair : []));
-  const worst = failing.reduce((low, each) => (each.ratio / each.needs < low.ratio / low.needs ? each : low));
-  const { ratio, needs } = worst;
-  if (!override || reachOf(actor.role, 'look.override') !== 'all')
-    throw new Refusal({ code: 'CONTRAST_FAILS', worst: ratio, needs, count: failing.length });
-  const measured = { worst: Math.round(ratio * 100) / 100, needs, count: failing.length };
-  await recordAudit(tx, actor, 'contrast.overridden', { kind: 'card', id }, clock, measured);
 }

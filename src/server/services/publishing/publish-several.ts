@@ -1,5 +1,5 @@
 import type { CardBehind } from '@/core/shown';
-import { compose, channelsOf, leavingOf, privacyOf, reconcile } from '@/core/card';
+import { channelsOf, composeToday, leavingOf, privacyOf } from '@/core/card';
 import { changesSince } from '@/core/revisions';
 import { Refusal } from '@/core/errors';
 import { lineTypeOf } from '@/core/record/line-type';
@@ -30,7 +30,7 @@ export async function cardsBehind(
     for (const row of await cardsOfRecord(tx, recordId)) {
       const revision = row.state === 'published' ? await latestRevision(tx, row.id) : undefined;
       if (!revision) continue;
-      const composed = compose(body, reconcile(row.lines, body), actor.organisation.country, row.language, row);
+      const composed = composeToday(body, row, actor.organisation.country);
       const before = revision.composition;
       const changes = composed.ok ? changesSince(before, composed.value) : [];
       if (changes.length === 0 && composed.ok) continue;

@@ -1,7 +1,5 @@
-import { compose, reconcile } from '@/core/card';
-import { applyHouseStyle } from '@/core/house';
 import { recordsWithin } from '@/core/access';
-import { orRefuse, Refusal } from '@/core/errors';
+import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { PersonRecord } from '@/core/record';
 import { contactFileName, writeContactFile, writeRecord, type VcardVersion } from '@/core/vcard';
@@ -15,7 +13,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { refuseStale } from '@/server/services/accounts/fresh';
-import { houseOf } from '@/server/services/house/house-style';
+import { composeCard } from '@/server/services/publishing/compose-card';
 import { picturesForFile, picturesOf, type Later } from '@/server/services/media/pictures';
 
 export type ExportedContact = { fileName: string; text: string };
@@ -108,10 +106,7 @@ async function cardAsFile(
   clock: Clock,
 ): Promise<Later<ExportedContact>> {
   const { row, body } = await cardFor(tx, actor, id);
-  const lines = reconcile(row.lines, body);
-  const house = await houseOf(tx, row);
-  const own = orRefuse(compose(body, lines, actor.organisation.country, row.language, row));
-  const composition = applyHouseStyle(own, house?.style ?? null);
+  const { shown: composition } = await composeCard(tx, row, body, actor.organisation.country);
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
   const pictures = await picturesOf(tx, composition);

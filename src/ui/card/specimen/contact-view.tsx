@@ -3,7 +3,8 @@ import { useMemo, useState } from 'react';
 import type { Composition } from '@/core/card';
 import type { SpecimenOf } from '@/core/specimen';
 import { specimenFile } from '@/core/specimen/carried';
-import { CARD, EXPORT, figure } from '@/core/words';
+import { figure } from '@/core/language';
+import { CARD, EXPORT } from '@/core/words';
 import { readContactFile, VERSIONS, type VcardVersion } from '@/core/vcard';
 import { defaultLabel, shownValue, writtenName } from '@/core/record';
 

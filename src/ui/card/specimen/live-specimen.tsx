@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useSyncExternalStore } from 'react';
-import { compose, type Channel, type Composition, type Draft } from '@/core/card';
+import { composeDraft, type Channel, type Composition, type Draft } from '@/core/card';
 import type { Result } from '@/core/errors';
 import type { PersonRecord } from '@/core/record';
 import type { CardOnTable, Typing } from '@/ui/card/card-on-table';
@@ -39,7 +39,7 @@ export function LiveSpecimen({ channel, draft, composed, record, country, card, 
   const typed = useSyncExternalStore(typing.subscribe, typing.get, () => null);
   const live = useMemo(() => withTyping(draft, typed), [draft, typed]);
   const read = useMemo(
-    () => (live === draft ? composed : compose(record, live.lines, country, live.language, live)),
+    () => (live === draft ? composed : composeDraft(record, live, country)),
     [composed, record, draft, live, country],
   );
   // That it is too much is said at once.

@@ -1,3 +1,4 @@
+import { sayCaution, sayFinding } from '@/core/findings';
 import { CARD } from '@/core/words';
 import type { Proof } from '@/core/proof';
 
@@ -11,17 +12,17 @@ export function ProofFoot({ proof }: { proof: Proof | null }) {
           <strong role="status" className={proof.passed ? 'passed' : 'failed'}>
             <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {proof.passed ? CARD.proven : CARD.proofFails}
           </strong>{' '}
-          {proof.checks.map((check) => check.finding).join(' ')}
+          {proof.checks.map((check) => sayFinding(check.finding)).join(' ')}
         </p>
       ) : (
         <p>{CARD.readingBack}</p>
       )}
-      {proof && proof.warnings.length > 0 && (
+      {proof && proof.cautions.length > 0 && (
         <details>
-          <summary>{CARD.warnings(proof.warnings.length)}</summary>
+          <summary>{CARD.cautions(proof.cautions.length)}</summary>
           <ul>
-            {proof.warnings.map(({ family, finding }) => (
-              <li key={finding}>{CARD.warning(family, finding)}</li>
+            {proof.cautions.map((caution) => (
+              <li key={caution.code}>{sayCaution(caution).sentence}</li>
             ))}
           </ul>
         </details>

@@ -1,0 +1,2 @@
+export type { Caution, Finding } from './finding';
+export { sayCaution, sayFinding } from './wording';

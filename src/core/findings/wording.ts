@@ -1,0 +1,78 @@
+import { figure, plural } from '@/core/language';
+import type { Caution, Finding } from './finding';
+
+type Say<Code> = (found: Extract<Finding, { code: Code }>) => string;
+
+/** Each finding as a person reads it: the sentence first, the figure in it. */
+const SAID: { [Code in Finding['code']]: Say<Code> } = {
+  UNREADABLE: () => 'An independent reader cannot read the file.',
+  LINES_READ: ({ read, of, missing }) =>
+    `${read} of ${of} ticked lines read back.` +
+    (missing.length > 0 ? ` Not found: ${missing.map((title) => title ?? 'Name').join(', ')}.` : ''),
+  UNTICKED: ({ still, of }) =>
+    still === 0 ? `None of ${of} unticked values in it.` : `${still} unticked values still appear in it.`,
+  NOTHING_ELSE: ({ more }) =>
+    more.length === 0 ? 'Holds nothing else.' : `Holds what no line asks for: ${more.join(', ')}.`,
+  PHOTO_TELLS: ({ tells }) =>
+    tells
+      ? 'The photo carries data about itself that may tell where and when it was taken.'
+      : 'The photo carries no data about itself.',
+  SIZE: ({ bytes, photo }) =>
+    photo > 0 ? `${figure(bytes)} B, ${figure(photo)} of them photo.` : `${figure(bytes)} B.`,
+  OUR_READER: () => 'Read back by our own reader: the independent one does not read version 2.1.',
+  IN_THE_NOTE: ({ lines }) => `${lines.join(', ')}: in the note, since this version has no property for it.`,
+  NOWHERE: ({ lines }) => `This version cannot say ${lines.join(', ')}.`,
+  CODE_READ: ({ read, of }) => `An independent reader read ${read} of ${of} sizes of this code.`,
+  TAG_READ: ({ records }) =>
+    records === 0
+      ? 'The bytes do not read back as written.'
+      : plural(records, { one: 'One record read back.', other: '# records read back.' }),
+  LINK_FIRST: ({ first }) =>
+    first
+      ? 'The link comes first, so every phone finds it.'
+      : 'The link does not come first: some phones read nothing.',
+  FITS: ({ bytes, room }) => `${figure(bytes)} of ${figure(room)} B`,
+  BLOCKS_READ: ({ read, of }) => (of === 0 ? 'No blocks.' : `${read} of ${of} texts of blocks read back.`),
+  CONTRAST: ({ read, of, worst, needs }) =>
+    `${read} of ${of} pairs of colours read; the weakest has ${worst.toFixed(1)} to 1 where ${needs} is needed.`,
+  PICTURES: ({ ticked, unticked, missing }) =>
+    unticked > 0
+      ? 'A picture leaves that is not ticked for this channel.'
+      : missing > 0
+        ? 'A ticked picture does not leave.'
+        : ticked === 0
+          ? 'No picture leaves, and none is ticked.'
+          : `${ticked} of ${ticked} ticked pictures leave, and no other.`,
+  OTHER_HOSTS: ({ times }) =>
+    times === 0
+      ? 'Loads nothing from other sites.'
+      : plural(times, { one: 'Loads # thing from another site.', other: 'Loads # things from other sites.' }),
+  WORDED: ({ sentence }) => sentence,
+};
+
+/** The sentence of a finding. */
+export const sayFinding = (found: Finding): string => (SAID[found.code] as Say<Finding['code']>)(found);
+
+const FAMILIES: Record<Caution['family'], string> = {
+  phones: 'address books of phones',
+  old: 'address books of before 2005 and of cars',
+  office: 'address books of office mail programs',
+};
+const FROM_MEMORY = 'from memory';
+const COMMON_PRACTICE = 'common practice, no published source';
+
+/** What each family does, and where that is known from. */
+const CAUTIONS: Record<Caution['code'], [does: string, source: string]> = {
+  LONG_NOTE: ['show a note at each call: keep it to one line', COMMON_PRACTICE],
+  NO_LABELS: ['show “Phone” or “Web” instead of labels of one’s own', FROM_MEMORY],
+  TWO_ADDRESSES: ['keep at most two addresses and show the others nowhere', FROM_MEMORY],
+  NO_VERSION_4: ['open version 3.0 only', COMMON_PRACTICE],
+  LETTERS: ['show letters beyond ASCII as two each unless the file says CHARSET, as 2.1 does', FROM_MEMORY],
+  PHOTO_LARGE: ['drop a photo above about 200 kilobytes', FROM_MEMORY],
+};
+
+/** The sentence of a caution, and its source. */
+export function sayCaution({ family, code }: Caution): { sentence: string; source: string } {
+  const [does, source] = CAUTIONS[code];
+  return { sentence: `Some ${FAMILIES[family]} ${does}.`, source };
+}
