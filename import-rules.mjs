@@ -68,7 +68,7 @@ const LAYERS = {
   demo: [['core', 'env', 'intake', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
     ['core', 'env', 'db', 'compute', 'files', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
-    ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex', 'ical.js'],
+    ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex', 'ical.js', 'subset-font'],
   ],
   e2e: [
     ['e2e', 'fixtures', 'commands', 'core'],

@@ -30,7 +30,7 @@ export type Subset = (typeof SUBSETS)[number];
 export const fontFile = (family: FamilyName, weight: Weight, subset: Subset): string =>
   `${family}-${weight}-${subset}.woff2`;
 
-/** The code points of a subset, the font packages' own without rarities; a browser asks for a file only where a page has a letter of it. */
+/** The code points of a subset, rarities left out; a browser asks for a file only where a page has a letter of it. */
 export const RANGES: Record<Subset, string> = {
   latin: 'U+0-FF,U+131,U+152-153,U+2C6,U+2DA,U+2DC,U+2000-206F,U+20AC,U+2122,U+2212',
   'latin-ext': 'U+100-2BA,U+1E00-1EFF,U+20A0-20AB,U+20AD-20C0,U+2C60-2C7F',

@@ -3,6 +3,11 @@ declare module 'subset-font' {
   export default function subsetFont(
     font: Buffer,
     text: string,
-    options?: { targetFormat?: 'woff2'; noLayoutClosure?: boolean; noHinting?: boolean; dropTables?: string[] },
+    options?: {
+      targetFormat?: 'woff2' | 'truetype';
+      noLayoutClosure?: boolean;
+      noHinting?: boolean;
+      keepFeatures?: string[];
+    },
   ): Promise<Buffer>;
 }
