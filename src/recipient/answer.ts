@@ -327,7 +327,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
 }
 
 /** What passes, or never comes: the recipient is asked to try again in a moment. */
-const AWAY = new Set<Problem['code']>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY', 'TOO_LABORIOUS']);
+const AWAY = new Set<Problem['code']>(['DATABASE_UNAVAILABLE', 'STORE_UNAVAILABLE', 'TOO_BUSY', 'TOO_LABORIOUS']);
 
 const COUNTED = new Set<Asked['what']['output']>(['page', 'file', 'tap']);
 

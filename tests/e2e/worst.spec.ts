@@ -120,7 +120,7 @@ test('a studio that stands still is told by /readyz, ended and started again; re
   };
   expect(await ready()).toBe('200 ready');
   process.kill(Number(pid), 'SIGSTOP');
-  await expect.poll(ready, { timeout: 15_000 }).toBe('503 no sign of life: the studio');
+  await expect.poll(ready, { timeout: 15_000 }).toBe('503 no heartbeat: the studio');
   expect((await fetch(`${ADDRESS}/c/nobody-is-here`)).status).toBe(404);
   await expect.poll(ready, { timeout: 40_000 }).toBe('200 ready');
   expect((await fetch(`${ADDRESS}/sign-in`)).status).toBe(200);

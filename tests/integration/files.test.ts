@@ -54,12 +54,12 @@ test('a store that speaks S3 does the same, against a server of that protocol th
   try {
     await keepsAndGives(s3Store({ endpoint: `http://127.0.0.1:${port}`, ...access }));
     const nowhere = s3Store({ endpoint: `http://127.0.0.1:${port}`, ...access, bucket: 'moor' });
-    await expect(nowhere.put(Buffer.from('x'))).rejects.toMatchObject(refused('STORE_AWAY'));
+    await expect(nowhere.put(Buffer.from('x'))).rejects.toMatchObject(refused('STORE_UNAVAILABLE'));
   } finally {
     await server.close();
   }
   await expect(s3Store({ endpoint: `http://127.0.0.1:${port}`, ...access }).get('1'.repeat(64))).rejects.toMatchObject(
-    refused('STORE_AWAY'),
+    refused('STORE_UNAVAILABLE'),
   );
 }, 30_000);
 
@@ -74,7 +74,7 @@ test('bytes that are not those of their hash are not given out', async () => {
     accessKey: 'a',
     secretKey: 's',
   });
-  await expect(store.get('2'.repeat(64))).rejects.toMatchObject(refused('STORE_AWAY'));
+  await expect(store.get('2'.repeat(64))).rejects.toMatchObject(refused('STORE_UNAVAILABLE'));
   lying.close();
 });
 

@@ -149,11 +149,11 @@ test('what fails for a while is tried again; what is refused ends; the file of a
   let tries = 0;
   const flaky: (typeof JOB_TASKS)[Task] = async (running) => {
     tries += 1;
-    if (tries < 3) throw tries === 1 ? new Error('the network') : new Refusal({ code: 'STORE_AWAY' });
+    if (tries < 3) throw tries === 1 ? new Error('the network') : new Refusal({ code: 'STORE_UNAVAILABLE' });
     return JOB_TASKS['read-contacts'](running);
   };
   await expect(run(actor, job, flaky)).rejects.toThrow('the network');
-  await expect(run(actor, job, flaky)).rejects.toThrow('STORE_AWAY');
+  await expect(run(actor, job, flaky)).rejects.toThrow('STORE_UNAVAILABLE');
   expect(await run(actor, job, flaky)).toMatchObject({ state: 'done', attempts: 3, result: { found: 2 } });
 
   const never = await takeContactFile(actor, Buffer.from(card('FN:C') + card('FN:D')), clock);

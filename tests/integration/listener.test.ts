@@ -66,10 +66,10 @@ test('before its database is there it lives, is not ready, and nobody gets furth
   waits = false;
 });
 
-test('readiness names what gives no sign of life; security.txt says where holes are told, once that is set', async () => {
+test('readiness names what gives no heartbeat; security.txt says where holes are told, once that is set', async () => {
   expect(await ask('/readyz', 'studio.example')).toEqual({ status: 200, text: 'ready' });
   silent = ['the jobs'];
-  expect(await ask('/readyz', 'studio.example')).toEqual({ status: 503, text: 'no sign of life: the jobs' });
+  expect(await ask('/readyz', 'studio.example')).toEqual({ status: 503, text: 'no heartbeat: the jobs' });
   silent = [];
   settings().SECURITY_CONTACT = 'mailto:holes@heath.example';
   // RFC 9116 2.5.3 and 2.5.5: both fields are needed, the date in the form of RFC 3339.

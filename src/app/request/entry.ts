@@ -48,7 +48,7 @@ const TOLD: Partial<Record<Problem['code'], Problem>> = {
   SIGN_IN_FAILED: { code: 'SIGN_IN_FAILED' },
   TIME_ZONE_UNKNOWN: { code: 'TIME_ZONE_UNKNOWN' },
   TOO_MANY_REQUESTS: { code: 'TOO_MANY_REQUESTS', seconds: 60 },
-  DATABASE_AWAY: { code: 'DATABASE_AWAY' },
+  DATABASE_UNAVAILABLE: { code: 'DATABASE_UNAVAILABLE' },
 };
 
 /** The problem that an address tells after a form was sent without script. */

@@ -80,7 +80,7 @@ export type Problem =
   | { code: 'NOTHING_CHOSEN' }
   | { code: 'TOO_MANY_CHOSEN'; limit: number }
   | { code: 'STORE_FULL' }
-  | { code: 'STORE_AWAY' }
+  | { code: 'STORE_UNAVAILABLE' }
   | { code: 'SIGNED_OUT' }
   | { code: 'SIGN_IN_FAILED' }
   | { code: 'EMAIL_IN_USE' }
@@ -94,7 +94,7 @@ export type Problem =
   | { code: 'SECOND_FACTOR_ON' }
   | { code: 'TIME_ZONE_UNKNOWN' }
   | { code: 'CROSS_SITE' }
-  | { code: 'DATABASE_AWAY' }
+  | { code: 'DATABASE_UNAVAILABLE' }
   | { code: 'OFFLINE' }
   | { code: 'UNEXPECTED' };
 
@@ -105,7 +105,7 @@ export type Result<T> = { ok: true; value: T } | { ok: false; problem: Problem }
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
 export const err = (problem: Problem): { ok: false; problem: Problem } => ({ ok: false, problem });
 
-const PASSING = new Set<ProblemCode>(['DATABASE_AWAY', 'STORE_AWAY', 'TOO_BUSY']);
+const PASSING = new Set<ProblemCode>(['DATABASE_UNAVAILABLE', 'STORE_UNAVAILABLE', 'TOO_BUSY']);
 /** Whether a problem is gone in a moment, so that what ran into it is tried again. */
 export const isTransient = ({ code }: Problem): boolean => PASSING.has(code);
 

@@ -209,7 +209,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 507,
     say: () => 'There is no room left for files. Nothing was changed; whoever runs Heathland must make room.',
   },
-  STORE_AWAY: { status: 503, say: () => 'The store of pictures does not answer. Nothing was changed; try again.' },
+  STORE_UNAVAILABLE: {
+    status: 503,
+    say: () => 'The store of pictures does not answer. Nothing was changed; try again.',
+  },
   SIGNED_OUT: { status: 401, say: () => 'You are signed out. Sign in again in another window, then try once more.' },
   SIGN_IN_FAILED: { status: 401, say: () => 'E-mail address and password do not match.' },
   EMAIL_IN_USE: { status: 409, say: () => 'There is an account with this e-mail address. Sign in instead.' },
@@ -238,7 +241,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   SECOND_FACTOR_ON: { status: 409, say: () => 'A second factor is set up already. Turn it off first.' },
   TIME_ZONE_UNKNOWN: { status: 422, say: () => 'This time zone is not known here. Choose one of the list.' },
   CROSS_SITE: { status: 403, say: () => 'This request came from another site and was refused.' },
-  DATABASE_AWAY: {
+  DATABASE_UNAVAILABLE: {
     status: 503,
     say: () => 'The database does not answer. What you typed stays here and is saved as soon as it is back.',
   },

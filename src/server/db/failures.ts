@@ -2,20 +2,20 @@ import { setTimeout } from 'node:timers/promises';
 import { Refusal } from '@/core/errors';
 
 /** SQLSTATE classes and codes that say that the server is away or about to be: connection, shutdown, starting up, out of connections. */
-const AWAY = /^(08...|57P0[1-5]|53300|25006)$/;
-const NODE_AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EHOSTUNREACH']);
-const AWAY_MESSAGES =
+const OF_SERVER = /^(08...|57P0[1-5]|53300|25006)$/;
+const OF_SOCKETS = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EHOSTUNREACH']);
+const MESSAGES =
   /connection terminated|timeout (acquiring|exceeded|expired)|connection ended|client has encountered a connection error|not queryable/i;
 
 const codeOf = (error: unknown): string =>
   typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '';
 
 /** Whether a failure means that the database does not answer, told by SQLSTATE or the socket's own code. */
-export function isAway(error: unknown): boolean {
+export function isUnavailable(error: unknown): boolean {
   const code = codeOf(error);
-  if (AWAY.test(code) || NODE_AWAY.has(code)) return true;
-  if (error instanceof AggregateError) return error.errors.some(isAway);
-  return !code && error instanceof Error && AWAY_MESSAGES.test(error.message);
+  if (OF_SERVER.test(code) || OF_SOCKETS.has(code)) return true;
+  if (error instanceof AggregateError) return error.errors.some(isUnavailable);
+  return !code && error instanceof Error && MESSAGES.test(error.message);
 }
 
 /** The constraint that an insertion ran into (SQLSTATE 23505), or null. */
@@ -49,12 +49,12 @@ export async function retried<T>(transaction: () => Promise<T>): Promise<T> {
     }
 }
 
-/** Runs a piece of database work; an absent database becomes the problem DATABASE_AWAY. */
+/** Runs a piece of database work; an absent database becomes the problem DATABASE_UNAVAILABLE. */
 export async function guarded<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (isAway(error)) throw new Refusal({ code: 'DATABASE_AWAY' });
+    if (isUnavailable(error)) throw new Refusal({ code: 'DATABASE_UNAVAILABLE' });
     // disk_full: PostgreSQL takes the transaction back, so nothing is half done.
     throw codeOf(error) === '53100' ? new Refusal({ code: 'STORE_FULL' }) : error;
   }

@@ -46,7 +46,7 @@ export function folderStore(root: string): FileStore {
       if (!isHash(hash)) return null;
       return readFile(placeOf(hash)).catch((error: unknown) => {
         if (codeOf(error) === 'ENOENT') return null;
-        throw new Refusal({ code: 'STORE_AWAY' });
+        throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       });
     },
     async size(hash) {
@@ -55,7 +55,7 @@ export function folderStore(root: string): FileStore {
         ({ size }) => size,
         (error: unknown) => {
           if (codeOf(error) === 'ENOENT') return null;
-          throw new Refusal({ code: 'STORE_AWAY' });
+          throw new Refusal({ code: 'STORE_UNAVAILABLE' });
         },
       );
     },
@@ -66,7 +66,7 @@ export function folderStore(root: string): FileStore {
         return file.createReadStream({ start: first, end: last });
       } catch (error) {
         if (codeOf(error) === 'ENOENT') return null;
-        throw new Refusal({ code: 'STORE_AWAY' });
+        throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       }
     },
     async *olderThan(instant) {

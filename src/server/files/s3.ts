@@ -33,7 +33,7 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
     try {
       return await client.fetch(address, { ...init, signal: AbortSignal.timeout(PATIENCE_MS) });
     } catch {
-      throw new Refusal({ code: 'STORE_AWAY' });
+      throw new Refusal({ code: 'STORE_UNAVAILABLE' });
     }
   }
 
@@ -49,17 +49,17 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       const headers = { 'Content-Type': 'application/octet-stream', 'X-Amz-Content-Sha256': hash };
       const answer = await ask(hash, { method: 'PUT', body: new Uint8Array(bytes), headers });
       if (answer.status === 507) throw new Refusal({ code: 'STORE_FULL' });
-      if (!answer.ok) throw new Refusal({ code: 'STORE_AWAY' });
+      if (!answer.ok) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       return hash;
     },
     async get(hash) {
       if (!isHash(hash)) return null;
       const answer = await ask(hash, { method: 'GET' });
       if (answer.status === 404) return null;
-      if (!answer.ok) throw new Refusal({ code: 'STORE_AWAY' });
+      if (!answer.ok) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       const bytes = Buffer.from(await answer.arrayBuffer());
       // What lies under a hash must have it: a store that was tampered with or cut off is as if it were away.
-      if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new Refusal({ code: 'STORE_AWAY' });
+      if (createHash('sha256').update(bytes).digest('hex') !== hash) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       return bytes;
     },
     async size(hash) {
@@ -67,14 +67,14 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       const answer = await ask(hash, { method: 'HEAD' });
       if (answer.status === 404) return null;
       const size = Number(answer.headers.get('content-length') ?? Number.NaN);
-      if (!answer.ok || !Number.isSafeInteger(size)) throw new Refusal({ code: 'STORE_AWAY' });
+      if (!answer.ok || !Number.isSafeInteger(size)) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       return size;
     },
     async part(hash, first, last) {
       if (!isHash(hash)) return null;
       const answer = await ask(hash, { method: 'GET', headers: { Range: `bytes=${first}-${last}` } });
       if (answer.status === 404) return null;
-      if (answer.status !== 206 || !answer.body) throw new Refusal({ code: 'STORE_AWAY' });
+      if (answer.status !== 206 || !answer.body) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
       return Readable.fromWeb(answer.body as import('node:stream/web').ReadableStream);
     },
     async *olderThan(instant) {
@@ -82,7 +82,7 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
       do {
         const query = `list-type=2&max-keys=1000${next ? `&continuation-token=${encodeURIComponent(next)}` : ''}`;
         const answer = await askFor(`${root}?${query}`, { method: 'GET' });
-        if (!answer.ok) throw new Refusal({ code: 'STORE_AWAY' });
+        if (!answer.ok) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
         const text = await answer.text();
         for (const [, object] of text.matchAll(/<Contents>([\s\S]*?)<\/Contents>/g)) {
           const hash = /<Key>[0-9a-f]{2}\/([0-9a-f]{64})<\/Key>/.exec(object!)?.[1];
@@ -102,7 +102,7 @@ export function s3Store({ endpoint, bucket, region, accessKey, secretKey }: S3Se
     async forget(hash) {
       if (!isHash(hash)) return;
       const answer = await ask(hash, { method: 'DELETE' });
-      if (!answer.ok && answer.status !== 404) throw new Refusal({ code: 'STORE_AWAY' });
+      if (!answer.ok && answer.status !== 404) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
     },
   };
 }

@@ -2,19 +2,19 @@ import type { Readable } from 'node:stream';
 
 /** Where pictures and files lie: by the SHA-256 of their bytes (64 hexadecimal digits), never changed. */
 export type FileStore = {
-  /** Keeps bytes, in parts that follow on one another, and answers with their hash once they are safely written. Errors: STORE_FULL, STORE_AWAY. */
+  /** Keeps bytes, in parts that follow on one another, and answers with their hash once they are safely written. Errors: STORE_FULL, STORE_UNAVAILABLE. */
   put: (...parts: Uint8Array[]) => Promise<string>;
-  /** The bytes of a hash, or null when there are none. Error: STORE_AWAY. */
+  /** The bytes of a hash, or null when there are none. Error: STORE_UNAVAILABLE. */
   get: (hash: string) => Promise<Buffer | null>;
-  /** How many bytes lie under a hash, or null where there are none. Error: STORE_AWAY. */
+  /** How many bytes lie under a hash, or null where there are none. Error: STORE_UNAVAILABLE. */
   size: (hash: string) => Promise<number | null>;
-  /** The bytes from `first` to `last`, both counted in, as they come; null when there is no such file. Error: STORE_AWAY. */
+  /** The bytes from `first` to `last`, both counted in, as they come; null when there is no such file. Error: STORE_UNAVAILABLE. */
   part: (hash: string, first: number, last: number) => Promise<Readable | null>;
-  /** Hashes of all files that were put for the last time before an instant (milliseconds). Error: STORE_AWAY. */
+  /** Hashes of all files that were put for the last time before an instant (milliseconds). Error: STORE_UNAVAILABLE. */
   olderThan: (instant: number) => AsyncIterable<string>;
-  /** Forgets a file if it is still as old as that; answers whether it was. Whoever asks knows that nothing names it. Error: STORE_AWAY. */
+  /** Forgets a file if it is still as old as that; answers whether it was. Whoever asks knows that nothing names it. Error: STORE_UNAVAILABLE. */
   forgetOlder: (hash: string, instant: number) => Promise<boolean>;
-  /** Forgets a file. Whoever asks knows that nothing else names it. Error: STORE_AWAY. */
+  /** Forgets a file. Whoever asks knows that nothing else names it. Error: STORE_UNAVAILABLE. */
   forget: (hash: string) => Promise<void>;
 };
 

@@ -7,7 +7,7 @@ import { settings } from '@/server/env';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep, type Sweep } from '@/server/services/jobs/sweeps';
 import { JOB_TASKS } from '@/workers/tasks';
-import { giveSigns } from './sign-of-life';
+import { sendHeartbeats } from './heartbeat';
 
 /** Jobs of one process at a time: they decode pictures, and recipients need the rest. */
 const CONCURRENCY = 1;
@@ -29,7 +29,7 @@ const quietQueue = new Logger(() => () => undefined);
 async function main() {
   const timers: NodeJS.Timeout[] = [];
   let begun = false;
-  const works = giveSigns('jobs', () => void stop());
+  const works = sendHeartbeats('jobs', () => void stop());
   takeShare(0.5);
   const pool = new pg.Pool({ connectionString: settings().DATABASE_URL, max: CONCURRENCY + 3 });
   // A connection that breaks while the database is away is dropped; the library opens another.

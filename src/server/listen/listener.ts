@@ -11,7 +11,7 @@ import { targetOf } from './target';
 import { log, pathForLog, REQUEST_ID } from '@/server/log';
 import { metrics } from '@/server/metrics';
 
-/** What `/readyz` tells besides the database, which `waiting` waits for to begin with: names are those of processes that give no sign of life. */
+/** What `/readyz` tells besides the database, which `waiting` waits for to begin with: names are those of processes that give no heartbeat. */
 export type ListenerState = 'waiting' | 'starting' | 'ready' | 'ending' | string[];
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
@@ -98,7 +98,7 @@ const NOT_HERE = 'There is nothing here.';
 const NO_DATABASE = 'The database does not answer yet. Try again in a moment.';
 
 async function answerReady(response: ServerResponse, now: ListenerState): Promise<void> {
-  if (typeof now !== 'string') return plain(response, 503, `no sign of life: ${now.join(', ')}`);
+  if (typeof now !== 'string') return plain(response, 503, `no heartbeat: ${now.join(', ')}`);
   if (now !== 'ready') return plain(response, 503, now === 'waiting' ? NO_DATABASE : now);
   const answers = await databaseAnswers();
   plain(response, answers ? 200 : 503, answers ? 'ready' : 'the database does not answer');

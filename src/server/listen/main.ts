@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { settings, usePrograms } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
-import { isAway } from '@/server/db/failures';
+import { isUnavailable } from '@/server/db/failures';
 import { migrate, UnknownSecret } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
@@ -37,7 +37,7 @@ async function migrateWhenThere(): Promise<void> {
       await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
       return;
     } catch (error) {
-      if (!isAway(error)) throw error;
+      if (!isUnavailable(error)) throw error;
       if (tries === 0) log.info({}, 'the database does not answer yet and is waited for');
       await setTimeout(DATABASE_AGAIN_MS);
     }

@@ -3,7 +3,7 @@ import { createServer } from 'node:http';
 import path from 'node:path';
 import { builtStatic } from './built-static';
 import { interfaceHeaders, isInterface } from './interface-headers';
-import { giveSigns } from './sign-of-life';
+import { sendHeartbeats } from './heartbeat';
 
 /** What the listener tells the studio's process. */
 export type StudioData = { dev: boolean; socket: string; hostname: string; port: number };
@@ -13,7 +13,7 @@ export type StudioData = { dev: boolean; socket: string; hostname: string; port:
  * answered by the listener, do not pay for that, nor do they wait while a page of the studio is made.
  */
 async function main() {
-  const works = giveSigns('studio', () => process.exit(0));
+  const works = sendHeartbeats('studio', () => process.exit(0));
   const { dev, socket, hostname, port } = JSON.parse(process.argv[2]!) as StudioData;
   const server = createServer();
   // Its one client ends connections that rest; were this end to do so as well, a request might meet a closing one.

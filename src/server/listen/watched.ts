@@ -3,7 +3,7 @@ import { setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { log } from '@/server/log';
 
-/** A process is asked for a sign of life this often, and is ended where it gives none for so long, in milliseconds. */
+/** A process is asked for a heartbeat this often, and is ended where it gives none for so long, in milliseconds. */
 const ASK_MS = 1_000;
 const SILENT_MS = 10_000;
 /** Next.js compiles on its own thread while one edits. */
@@ -17,7 +17,7 @@ const COUNTED_MS = 1_000;
 export type WatchedProcess = {
   /** Kept when it says for the first time that it works. */
   ready: Promise<void>;
-  /** Whether it works and has given a sign of life lately. */
+  /** Whether it works and has given a heartbeat lately. */
   alive: () => boolean;
   /** What it has counted; nothing where it does not say so soon. */
   counted: () => Promise<object[]>;
@@ -26,7 +26,7 @@ export type WatchedProcess = {
 };
 
 /**
- * Starts a program of ours as a process of its own and keeps it running: one that ends by itself, or whose thread gives no sign of life
+ * Starts a program of ours as a process of its own and keeps it running: one that ends by itself, or whose thread gives no heartbeat
  * any more, is started again. It says `working` once it works, answers `alive?` with `alive` and `counted?` with what it has counted, and ends when told `stop`.
  */
 export function keepRunning(
@@ -78,7 +78,7 @@ export function keepRunning(
     if (!child?.connected) return;
     // While it starts it may be busy for longer than when it works.
     if (works && performance.now() - seen > silent) {
-      log.error({ process: name }, 'a process gives no sign of life and is ended');
+      log.error({ process: name }, 'a process gives no heartbeat and is ended');
       seen = performance.now();
       child.kill('SIGKILL');
       return;

@@ -55,7 +55,7 @@ export function useRecordDraft(opened: { id: string; version: number; body: Pers
   }, [opened.id]);
 
   const { body, saved, saving, problem } = state;
-  const away = problem?.code === 'OFFLINE' || problem?.code === 'DATABASE_AWAY';
+  const away = problem?.code === 'OFFLINE' || problem?.code === 'DATABASE_UNAVAILABLE';
   useEffect(() => {
     if (body === saved || saving || (problem && !away)) return;
     const timer = setTimeout(() => void save(), away ? RETRY_MS : 0);

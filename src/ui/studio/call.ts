@@ -31,7 +31,9 @@ async function ask<T>(path: string, options: CallOptions): Promise<Result<T>> {
     });
     const answer = (await response.json().catch(() => null)) as (T & { problem?: Problem }) | null;
     if (answer?.problem) return err(answer.problem);
-    return response.ok && answer ? ok(answer) : err({ code: response.status === 503 ? 'DATABASE_AWAY' : 'UNEXPECTED' });
+    return response.ok && answer
+      ? ok(answer)
+      : err({ code: response.status === 503 ? 'DATABASE_UNAVAILABLE' : 'UNEXPECTED' });
   } catch {
     return err({ code: 'OFFLINE' });
   }

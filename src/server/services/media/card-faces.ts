@@ -31,7 +31,7 @@ export const inLayout = (composition: Composition, layout: LayoutName | null): C
       }
     : composition;
 
-/** What a face of a dressed composition is drawn from, read from the file store once no transaction waits for it. Error: STORE_AWAY. */
+/** What a face of a dressed composition is drawn from, read from the file store once no transaction waits for it. Error: STORE_UNAVAILABLE. */
 export async function toDraw(
   tx: Tx,
   { organisationId }: Actor,

@@ -64,7 +64,7 @@ export async function keepPicture(
   await insertPicture(tx, { organisation_id: organisationId, added_by: addedBy, ...prepared });
 }
 
-/** Something that is read from the file store once no transaction waits for it. Error: STORE_AWAY. */
+/** Something that is read from the file store once no transaction waits for it. Error: STORE_UNAVAILABLE. */
 export type Later<T> = () => Promise<T>;
 
 type FilePictures = { photo: Buffer | null; logo: Buffer | null };

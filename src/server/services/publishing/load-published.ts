@@ -63,9 +63,9 @@ export type PublishedCard = {
 /** `hash` is that of the picture as the page shows it, `whole` names it as it was given; no bytes where the store was away. */
 export type ShownPicture = { hash: string; whole: string; page: Buffer | null };
 
-/** The bytes of a picture as the page shows it. Error: STORE_AWAY. */
+/** The bytes of a picture as the page shows it. Error: STORE_UNAVAILABLE. */
 export function pageBytes({ page }: ShownPicture): Buffer {
-  if (!page) throw new Refusal({ code: 'STORE_AWAY' });
+  if (!page) throw new Refusal({ code: 'STORE_UNAVAILABLE' });
   return page;
 }
 
@@ -120,7 +120,7 @@ export async function loadPublished(
   try {
     return { ...published, ...(await readPictures(named)), incomplete: false };
   } catch (error) {
-    if (!(error instanceof Refusal) || error.problem.code !== 'STORE_AWAY') throw error;
+    if (!(error instanceof Refusal) || error.problem.code !== 'STORE_UNAVAILABLE') throw error;
     return { ...published, ...withoutBytes(named), incomplete: true };
   }
 }
@@ -162,7 +162,7 @@ export async function namedPictures(
   };
 }
 
-/** Their bytes from the file store, outside of any transaction; one that the store has lost is as if it were not shown. Error: STORE_AWAY. */
+/** Their bytes from the file store, outside of any transaction; one that the store has lost is as if it were not shown. Error: STORE_UNAVAILABLE. */
 export async function readPictures({ isHouseLogo, onPage, inFile }: NamedPictures): Promise<Pictures> {
   const shown = async (row: PictureRow | null): Promise<ShownPicture | null> => {
     const page = row && (await files().get(row.page_hash));

@@ -115,7 +115,7 @@ async function carryOutOne(organisation: string, id: string, clock: Clock): Prom
     await faultIsOver(organisation, 'plans', id);
     return carried;
   } catch (error) {
-    if (error instanceof Refusal && error.problem.code === 'DATABASE_AWAY') throw error;
+    if (error instanceof Refusal && error.problem.code === 'DATABASE_UNAVAILABLE') throw error;
     await inTenant(organisation, (tx) => postponePlan(tx, id, clock));
     await faultAt({ organisationId: organisation, sweep: 'plans', subject: id, error }, clock);
     return false;

@@ -15,7 +15,7 @@ const RETRY_MS = 3_000;
 /** What is typed is written down in the browser after this long. */
 const REMEMBER_MS = 150;
 
-const WAITS_FOR_SERVER = new Set(['DATABASE_AWAY', 'OFFLINE', 'TOO_MANY_REQUESTS']);
+const WAITS_FOR_SERVER = new Set(['DATABASE_UNAVAILABLE', 'OFFLINE', 'TOO_MANY_REQUESTS']);
 
 /**
  * The table's draft: edits with undo and redo that outlive a reload, saved by themselves. What somebody else saves meanwhile is

@@ -88,7 +88,7 @@ export function PublishDialog({ card, table, composition, changes, zone, onClose
     const { recordVersion } = table;
     const answer =
       version === null
-        ? { ok: false as const, problem: { code: 'DATABASE_AWAY' } as const }
+        ? { ok: false as const, problem: { code: 'DATABASE_UNAVAILABLE' } as const }
         : later || endsOnly
           ? await call<{ plan: unknown }>(`/api/cards/${card.id}/plan`, {
               method: 'PUT',

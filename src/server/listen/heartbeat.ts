@@ -6,7 +6,7 @@ import { countedHere, countProcess, type ProcessName } from '@/server/metrics';
 const tell = (message: string | object) => process.connected && process.send?.(message, () => undefined);
 
 /** The other end of {@link keepRunning}: answers that it lives and what it has counted, ends when told to. Answers with what says that it works. */
-export function giveSigns(name: ProcessName, stop: () => void): () => void {
+export function sendHeartbeats(name: ProcessName, stop: () => void): () => void {
   endWithParent();
   if (settings().METRICS_PORT !== undefined) countProcess(name);
   process.on('message', (message) => {
