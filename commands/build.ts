@@ -74,12 +74,26 @@ const buildListener = (listener: string): Promise<void> =>
     ...COMPUTE,
   });
 
-/** Bundles the program of the compute pool for commands and tests, which run from the sources; answers with its folder. */
-export async function buildCompute(): Promise<string> {
+/** Bundles what is no part of whoever runs from the sources, as commands and tests do: the compute pool, and what browsers get. Answers with its folder. */
+export async function buildPrograms(): Promise<string> {
   const folder = path.join(ROOT, '.heathland', 'programs');
   await bundle(folder, COMPUTE);
   return folder;
 }
+
+/** The worker of a card's page, for every browser that has service workers at all. */
+const bundleForBrowsers = (outdir: string) =>
+  build({
+    entryPoints: { 'kept-copy': 'src/workers/kept-copy.ts' },
+    absWorkingDir: ROOT,
+    outdir,
+    bundle: true,
+    minify: true,
+    platform: 'browser',
+    format: 'iife',
+    target: 'es2017',
+    logLevel: 'warning',
+  });
 
 /** Packages with programs or data of their own beside their code, and drivers of databases that are not ours: they stay where they are installed. */
 const OUTSIDE = [
@@ -104,6 +118,7 @@ import { fileURLToPath as pathOf } from 'node:url';
 const require = requireFrom(import.meta.url), __filename = pathOf(import.meta.url), __dirname = folderOf(__filename);`;
 
 async function bundle(outdir: string, entryPoints: Record<string, string>): Promise<void> {
+  await bundleForBrowsers(outdir);
   await build({
     entryPoints,
     absWorkingDir: ROOT,

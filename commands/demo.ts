@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { startApplication } from './application';
-import { buildCompute, buildIfChanged } from './build';
+import { buildPrograms, buildIfChanged } from './build';
 import { isFree } from './cluster/ports';
 import { HOME, localSecret, openDatabase, takeLock } from './place';
 import { say, Stop } from './stop';
@@ -74,7 +74,7 @@ async function prepareData(url: string, secret: string, fresh: boolean): Promise
   const { DEMO_SIGN_INS, loadDemo } = await import('../demo/load');
   if (!(await userExists(DEMO_SIGN_INS.at(-1)!.email))) {
     say('Loading the demo data …');
-    usePrograms(await buildCompute());
+    usePrograms(await buildPrograms());
     await loadDemo(say);
     closeCompute();
   }

@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { migrate } from '../src/server/db/migrate';
-import { buildCompute, buildIfChanged } from './build';
+import { buildPrograms, buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';
 import { needChromium, needReaders } from './packages';
@@ -87,7 +87,7 @@ const STEPS: Step[] = [
     about: 'Jest',
     run: async (environment) => {
       needReaders();
-      const programs = { HEATHLAND_PROGRAMS: await buildCompute() };
+      const programs = { HEATHLAND_PROGRAMS: await buildPrograms() };
       const report = path.join(HOME, 'jest.json');
       rmSync(report, { force: true });
       const { code } = await execute(

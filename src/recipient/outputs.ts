@@ -11,7 +11,7 @@ import { transportHeaders } from '@/server/env';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { drawingKey } from '@/server/services/media/draw-card';
 import { pageBytes, type PublishedCard } from '@/server/services/publishing/load-published';
-import { manifestOf, WORKER } from './app-files';
+import { keptCopyWorker, manifestOf } from './app-files';
 
 /** One output ready to be sent, made once for each version of a card and hand-out. */
 export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers: Record<string, string> };
@@ -174,7 +174,7 @@ export const drawnOutput = (bytes: Buffer, type: 'jpeg' | 'webp' | 'png' | 'avif
 /** Manifest of a card, and the worker that keeps its copy; the worker may answer for the card's own address and what lies below. */
 export function appOutput(card: PublishedCard, what: 'manifest' | 'worker', base: string, language: Language): Output {
   if (what === 'worker')
-    return output(Buffer.from(WORKER), true, {
+    return output(keptCopyWorker(), true, {
       ...COMMON_HEADERS,
       'Content-Type': 'text/javascript; charset=utf-8',
       'Service-Worker-Allowed': base.replace(/[^/]*$/, ''),

@@ -9,4 +9,4 @@ export {
   settingsProblems,
   type Settings,
 } from './settings';
-export { computeProgram, usePrograms } from './programs';
+export { computeProgram, keptCopyProgram, usePrograms } from './programs';

@@ -16,3 +16,6 @@ export function computeProgram(): { file: string; execArgv: string[] } {
     ? { file: built, execArgv: ['--enable-source-maps'] }
     : { file: path.join(process.cwd(), 'src/server/compute/program.ts'), execArgv: ['--import', 'tsx'] };
 }
+
+/** The service worker of a card's page, as browsers get it. */
+export const keptCopyProgram = (): string => path.join(/* turbopackIgnore: true */ folder(), 'kept-copy.js');
