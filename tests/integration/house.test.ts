@@ -225,7 +225,7 @@ test('a holder sees and shows what they gave and what the house style has, no co
   const { id } = await addMember(owner, { ...members, role: 'holder', ownRecord: own.recordId }, clock);
   const holder: Actor = { ...owner, userId: id, role: 'holder', ownRecord: own.recordId };
   expect((await readPicture(holder, logo.hash)).length).toBeGreaterThan(0);
-  expect((await openCard(holder, own.cardId)).pictures.map(({ hash }) => hash)).toEqual([logo.hash]);
+  expect((await openCard(holder, own.cardId)).pictures!.map(({ hash }) => hash)).toEqual([logo.hash]);
   await expect(readPicture(holder, theirs.hash)).rejects.toMatchObject(refused('NOT_FOUND'));
   await expect(coloursOfPicture(holder, theirs.hash)).rejects.toMatchObject(refused('NOT_FOUND'));
   const places: [Partial<Look>, object][] = [

@@ -76,11 +76,14 @@ test('while the file store is away cards go on, and pictures are answered with 5
     expect([page.status, file.status, (await ask(photo)).status]).toEqual([200, 200, 503]);
     expect(String(file.body)).toContain('FN:Keld Garrowby');
     expect(String(file.body)).not.toContain('PHOTO');
+    // Whoever works on the card goes on too, and is told what is missing.
+    expect((await openCard(actor, cardId)).pictures).toBeNull();
   } finally {
     rmSync(store);
     renameSync(`${store}-away`, store);
   }
   clock.set('2026-11-24T09:00:06Z');
+  expect((await openCard(actor, cardId)).pictures).toHaveLength(1);
   expect([(await ask(photo)).status, String((await ask('/c/keld-away.vcf')).body).includes('PHOTO')]).toEqual([
     200,
     true,

@@ -224,7 +224,7 @@ test('a photo that is no picture is left out and said, the rest comes in; EXIF a
   const another = await newActor(clock);
   const second = await imported(another, Buffer.from(photo));
   const opened = await openCard(another, second.cardId);
-  const bytes = Buffer.from(opened.pictures[0]!.base64, 'base64');
+  const bytes = Buffer.from(opened.pictures![0]!.base64, 'base64');
   expect(bytes.length).toBeLessThanOrEqual(20_000);
   expect((await sharp(bytes).metadata()).exif).toBeUndefined();
   expect(bytes.includes('Secret Camera')).toBe(false);

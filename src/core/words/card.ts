@@ -153,6 +153,8 @@ export const CARD = {
   clashGone: (mine: string) => `This line is gone. You had “${mine}”.`,
   keepTheirs: 'keep theirs',
   putMine: 'put mine back',
+  noPictures:
+    'The store of pictures does not answer: photo and logo are missing from the specimen until it does. The rest can be edited and saved.',
   gone: 'This card is gone: it, or its record, was deleted. What you see is all that is left of it; copy what you need.',
   yes: 'ticked',
   no: 'not ticked',

@@ -15,8 +15,8 @@ export type CardOnTable = CardInHead &
     plan: ShownPlan | null;
     suggested: string | null;
     revision: { number: number; publishedAt: string; composition: Composition } | null;
-    /** The pictures of its record and house style as contact files carry them. */
-    pictures: ({ hash: string } & EmbeddedPicture)[];
+    /** The pictures of its record and house style as contact files carry them; null while the file store is unavailable. */
+    pictures: ({ hash: string } & EmbeddedPicture)[] | null;
     house: HouseStyle | null;
     mayOverride: boolean;
   };

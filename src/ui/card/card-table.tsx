@@ -137,6 +137,14 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
           </Button>
         </div>
       )}
+      {card.pictures === null && (
+        <div className="banner" role="status">
+          <p>{CARD.noPictures}</p>
+          <Button variant="quiet" onClick={() => router.refresh()}>
+            {FRAME.tryAgain}
+          </Button>
+        </div>
+      )}
       {lost.length > 0 && (
         <div className="banner" role="alert">
           {lost.map((clash, at) => (

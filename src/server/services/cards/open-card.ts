@@ -18,7 +18,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { filePicture } from '@/server/services/publishing/contact-context';
-import { pictureForFile, type Later } from '@/server/services/media/pictures';
+import { pictureForFile, unlessUnavailable, type Later } from '@/server/services/media/pictures';
 import { shownPlan } from '@/server/services/publishing/plans';
 
 export type ShownHandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
@@ -40,8 +40,8 @@ export type OpenedCard = CardNow & {
   handOuts: ShownHandOut[];
   /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
   channels: Channel[];
-  /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. */
-  pictures: ({ hash: string } & EmbeddedPicture)[];
+  /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. Null while the file store is unavailable. */
+  pictures: ({ hash: string } & EmbeddedPicture)[] | null;
   /** The house style that holds; null where there is none. */
   house: HouseStyle | null;
   /** Whether this member may give the card something else than the house style says. */
@@ -114,7 +114,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });
-  return { ...opened, pictures: await pictures() };
+  return { ...opened, pictures: await unlessUnavailable(pictures) };
 }
 
 /** So many like a taken one are tried; then its owner chooses. */

@@ -67,6 +67,16 @@ export async function keepPicture(
 /** Something that is read from the file store once no transaction waits for it. Error: STORE_UNAVAILABLE. */
 export type Later<T> = () => Promise<T>;
 
+/** What was read, or null while the file store does not answer: whoever shows a card goes on without what lies there. */
+export async function unlessUnavailable<T>(read: Later<T>): Promise<T | null> {
+  try {
+    return await read();
+  } catch (error) {
+    if (!(error instanceof Refusal) || error.problem.code !== 'STORE_UNAVAILABLE') throw error;
+    return null;
+  }
+}
+
 type FilePictures = { photo: Buffer | null; logo: Buffer | null };
 
 /** Pictures at the size that a contact file carries; null where one is gone. */

@@ -17,6 +17,7 @@ import { files } from '@/server/files';
 import { defaultsOf } from '@/server/services/organisation/company-defaults';
 import { houseOf } from '@/server/services/house/house-style';
 import { filesOfComposition, type BlockFile } from '@/server/services/media/block-files';
+import { unlessUnavailable } from '@/server/services/media/pictures';
 
 /** All that an answer to a recipient is made from. `version` counts up whenever one of these changes. */
 export type PublishedCard = {
@@ -117,12 +118,8 @@ export async function loadPublished(
   if (!found) return null;
   // No transaction waits for the store, and a card goes on without what lies there while that is away.
   const { named, published } = found;
-  try {
-    return { ...published, ...(await readPictures(named)), incomplete: false };
-  } catch (error) {
-    if (!(error instanceof Refusal) || error.problem.code !== 'STORE_UNAVAILABLE') throw error;
-    return { ...published, ...withoutBytes(named), incomplete: true };
-  }
+  const read = await unlessUnavailable(() => readPictures(named));
+  return { ...published, ...(read ?? withoutBytes(named)), incomplete: read === null };
 }
 
 /** The pictures that a composition shows, as rows name them. */

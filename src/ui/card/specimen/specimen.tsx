@@ -177,8 +177,8 @@ function specimenOf(
       uid: `urn:uuid:${card.id}`,
       revised: card.revision?.publishedAt ?? '2026-01-01T00:00:00Z',
       source: card.address ? `${card.publicUrl}/c/${card.address}` : null,
-      photo: card.pictures.find(({ hash }) => hash === inFile.photo) ?? null,
-      logo: card.pictures.find(({ hash }) => hash === inFile.logo) ?? null,
+      photo: card.pictures?.find(({ hash }) => hash === inFile.photo) ?? null,
+      logo: card.pictures?.find(({ hash }) => hash === inFile.logo) ?? null,
     },
   };
 }
