@@ -140,7 +140,8 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
       {card.pictures === null && (
         <div className="banner" role="status">
           <p>{CARD.noPictures}</p>
-          <Button variant="quiet" onClick={() => router.refresh()}>
+          {/* A picture that failed is asked for again with the whole screen only. */}
+          <Button variant="quiet" onClick={() => void table.flush().then(() => location.reload())}>
             {FRAME.tryAgain}
           </Button>
         </div>
