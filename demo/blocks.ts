@@ -5,7 +5,7 @@ import type { Picture } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { saveCard } from '@/server/services/cards/edit-card';
-import { addBlockPicture } from '@/server/services/records/edit-record';
+import { addBlockPicture } from '@/server/services/media/add-picture';
 import { addCaptions, addFilm } from '@/server/services/media/films';
 import { openCard } from '@/server/services/cards/open-card';
 import { drawCover } from './covers';

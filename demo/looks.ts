@@ -5,7 +5,7 @@ import type { Picture } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { saveCard } from '@/server/services/cards/edit-card';
-import { addBlockPicture } from '@/server/services/records/edit-record';
+import { addBlockPicture } from '@/server/services/media/add-picture';
 import { saveHouse } from '@/server/services/house/house-style';
 import { keepLook } from '@/server/services/house/looks';
 import { openCard } from '@/server/services/cards/open-card';

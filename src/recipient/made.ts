@@ -1,4 +1,5 @@
 import { drawFace, drawIcon, drawingKey, lightPhoto, lightPicture } from '@/server/services/media/draw-card';
+import { drawingKept } from '@/server/services/media/kept-forms';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 import { languagesAt } from './language';
 import { drawnOutput, fillsWithPhoto, type Output } from './outputs';
@@ -9,6 +10,10 @@ export type Made = Extract<Asked['what'], { output: 'drawn' | 'icon' | 'light ph
 const MADE = new Set<Asked['what']['output']>(['drawn', 'icon', 'light photo', 'light file']);
 export const isMade = (what: Asked['what']): what is Made => MADE.has(what.output);
 
+/** Drawings of what is published are kept; those of a draft are not, which changes as one looks. */
+const kept = (card: PublishedCard, name: string, draw: () => Promise<Buffer>): Promise<Buffer> =>
+  card.address === null ? draw() : drawingKept(card, { name, key: drawingKey(card) }, draw);
+
 /** What makes a picture for a card; null where another one is meant. */
 export function make(card: PublishedCard, what: Made): (() => Promise<Output>) | null {
   const { organisationId, photo } = card;
@@ -18,12 +23,15 @@ export function make(card: PublishedCard, what: Made): (() => Promise<Output>) |
       : null;
   if (what.output === 'light file') {
     const file = card.files.get(what.hash);
-    return file?.bytes === null ? async () => drawnOutput(await lightPicture(organisationId, file.hash), 'webp') : null;
+    return file?.bytes === null
+      ? async () => drawnOutput(await lightPicture(organisationId, what.hash, file), 'webp')
+      : null;
   }
   if (what.key !== drawingKey(card)) return null;
   // Only what a page of the card names is drawn, or a stranger could have it drawn in every language there is.
   if (what.output === 'drawn' && !languagesAt(card).includes(what.language)) return null;
-  return what.output === 'icon'
-    ? async () => drawnOutput(await drawIcon(card), 'png')
-    : async () => drawnOutput((await drawFace(card, what.face, what.language, what.format)).bytes, what.format);
+  if (what.output === 'icon') return async () => drawnOutput(await kept(card, 'icon', () => drawIcon(card)), 'png');
+  const { face, language, format } = what;
+  const draw = async () => (await drawFace(card, face, language, format)).bytes;
+  return async () => drawnOutput(await kept(card, `${face} ${language} ${format}`, draw), format);
 }

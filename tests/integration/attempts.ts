@@ -12,15 +12,8 @@ import { setState } from '@/server/services/cards/card-state';
 import { makePreview } from '@/server/services/publishing/preview-card';
 import { cardsBehind, publishSeveral } from '@/server/services/publishing/publish-several';
 import type { Line } from '@/core/card';
-import {
-  addBlockPicture,
-  addLogo,
-  addPhoto,
-  cropPhoto,
-  markForWork,
-  openRecord,
-  saveRecord,
-} from '@/server/services/records/edit-record';
+import { addBlockPicture, addLogo, addPhoto, cropPhoto } from '@/server/services/media/add-picture';
+import { markForWork, openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addCaptions, addFilm, filmOf } from '@/server/services/media/films';
 import { readStorage } from '@/server/services/organisation/quota';
 import { askPrefix, readPrefix } from '@/server/services/publishing/address-prefix';

@@ -5,7 +5,8 @@ import { createAnswerer } from '@/recipient';
 import type { Actor } from '@/server/services/accounts/actor';
 import { createRecord } from '@/server/services/records/create-record';
 import { saveCard } from '@/server/services/cards/edit-card';
-import { addBlockPicture, openRecord, saveRecord } from '@/server/services/records/edit-record';
+import { addBlockPicture } from '@/server/services/media/add-picture';
+import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addCaptions, addFilm } from '@/server/services/media/films';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { openCard } from '@/server/services/cards/open-card';
@@ -16,19 +17,22 @@ import { FILM } from './belongings';
 import { clockAt } from './place';
 
 export const clock = clockAt('2026-11-24T09:00:00Z');
-export const answer = createAnswerer({
-  clock,
-  load: (key) => loadPublished(key, clock),
-  preview: (secret) => loadPreview(secret, clock),
-  version: publishedVersion,
-  visitor: visitorHash,
-  record: recordEvent,
-});
+/** What answers recipients, as a process has it that has just started. */
+export const newAnswer = () =>
+  createAnswerer({
+    clock,
+    load: (key) => loadPublished(key, clock),
+    preview: (secret) => loadPreview(secret, clock),
+    version: publishedVersion,
+    visitor: visitorHash,
+    record: recordEvent,
+  });
+export const answer = newAnswer();
 const PERSON = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0';
-export function ask(path: string, headers: Record<string, string> = {}) {
+export function ask(path: string, headers: Record<string, string> = {}, by = answer) {
   const url = new URL(path, 'http://cards.example');
   const header = (name: string) => ({ 'user-agent': PERSON, ...headers })[name] ?? '';
-  return answer({ method: 'GET', path: url.pathname, query: url.searchParams, header, address: '192.0.2.9', body: '' });
+  return by({ method: 'GET', path: url.pathname, query: url.searchParams, header, address: '192.0.2.9', body: '' });
 }
 export const pageAt = async (path: string, headers?: Record<string, string>) => String((await ask(path, headers)).body);
 export const refused = (code: string) => ({ problem: { code } });

@@ -7,7 +7,7 @@ import { LIMITS } from '@/core/limits';
 import { PALETTES, type Look } from '@/core/look';
 import type { Actor } from '@/server/services/accounts/actor';
 import { createCard } from '@/server/services/cards/create-card';
-import { addBlockPicture } from '@/server/services/records/edit-record';
+import { addBlockPicture } from '@/server/services/media/add-picture';
 import { faceOfDraft } from '@/server/services/media/card-faces';
 import { cardsBeside, faceUnderHouse } from '@/server/services/house/house-cards';
 import { previewHouse, readHouseProofs } from '@/server/services/house/house-proofs';

@@ -9,7 +9,7 @@ import { loadPublished, publishedVersion } from '@/server/services/publishing/lo
 import { loadPreview } from '@/server/services/publishing/preview-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
-import { addPhoto } from '@/server/services/records/edit-record';
+import { addPhoto } from '@/server/services/media/add-picture';
 import { clockAt, newActor, useDatabase } from './place';
 
 useDatabase();

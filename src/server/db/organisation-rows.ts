@@ -15,6 +15,8 @@ const LEFT = new Set([
   'failing_proofs',
   'imports',
   'import_entries',
+  // Made again of what is taken along.
+  'drawings',
   // Kept by the database itself, of what is taken along.
   'findable',
   'response_days',

@@ -12,7 +12,12 @@ export type PictureRow = {
   also_by?: string[];
   /** Of all its sizes together; 0 of pictures older than this column. */
   bytes: number;
+  /** Its lighter forms in the file store, those that were made: of the size that pages show, and of the whole for a page that it fills. */
+  page_avif: string | null;
+  broad_avif: string | null;
+  page_webp: string | null;
 };
+export type PictureForm = 'page_avif' | 'broad_avif' | 'page_webp';
 
 export type BytesKept = { pictures: number; films: number; imports: number };
 
@@ -25,7 +30,7 @@ export async function bytesKept(tx: Tx): Promise<BytesKept> {
   return { pictures: Number(pictures), films: Number(films), imports: Number(imports) };
 }
 
-export const insertPicture = (tx: Tx, row: PictureRow) =>
+export const insertPicture = (tx: Tx, row: Omit<PictureRow, PictureForm>) =>
   tx('pictures').insert(row).onConflict(['organisation_id', 'hash']).merge(alsoBy(tx, 'pictures'));
 
 /** Who gives a file that is there already has it as well. */
@@ -38,6 +43,12 @@ export const alsoBy = (tx: Tx, table: 'pictures' | 'films') => ({
 /** Whether somebody gave a file. */
 export const gaveIt = (row: { added_by: string | null; also_by?: string[] }, userId: string): boolean =>
   row.added_by === userId || (row.also_by ?? []).includes(userId);
+
+/** Notes a lighter form of a picture, named by its hash. */
+export const setForm = (tx: Tx, hash: string, form: PictureForm, file: string) =>
+  tx('pictures')
+    .where({ hash })
+    .update({ [form]: file });
 
 export const picturesBy = async (tx: Tx, hashes: string[]): Promise<PictureRow[]> =>
   hashes.length === 0 ? [] : tx('pictures').whereIn('hash', hashes);

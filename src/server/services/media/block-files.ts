@@ -6,15 +6,18 @@ import type { Tx } from '@/server/db/pool';
 import { gaveIt, picturesBy } from '@/server/db/pictures';
 import type { Actor } from '@/server/services/accounts/actor';
 
-/** A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. */
-export type BlockFile = { hash: string; type: string; bytes: number | null };
+/**
+ * A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. Of a
+ * picture also its lighter form, where that was made by then.
+ */
+export type BlockFile = { hash: string; type: string; bytes: number | null; webp?: string | null };
 
 /** The files among these hashes that the organisation has, by the hash that blocks name them by. */
 export async function blockFiles(tx: Tx, hashes: Set<string>): Promise<Map<string, BlockFile>> {
   const wanted = [...hashes];
   const found = new Map<string, BlockFile>();
-  for (const { hash, page_hash } of await picturesBy(tx, wanted))
-    found.set(hash, { hash: page_hash, type: 'image', bytes: null });
+  for (const { hash, page_hash, page_webp } of await picturesBy(tx, wanted))
+    found.set(hash, { hash: page_hash, type: 'image', bytes: null, webp: page_webp });
   for (const { hash, type, bytes } of await filmsBy(tx, wanted)) found.set(hash, { hash, type, bytes });
   return found;
 }

@@ -5,6 +5,7 @@ import type { Language } from '@/core/language';
 import { compute } from '@/server/compute';
 import { files } from '@/server/files';
 import type { BlockFile } from './block-files';
+import { formOf } from './kept-forms';
 import { pageBytes, type ShownPicture } from '@/server/services/publishing/load-published';
 
 /** Counted up whenever faces are drawn in another way, so that what was kept of them is drawn anew. */
@@ -66,21 +67,27 @@ const BROAD_SIDE = 780;
 
 /**
  * The photo as a browser of today takes it: a third lighter than the JPEG beside it, or `broad`, from the whole picture, where its layout
- * fills the page with it. Errors as {@link drawIcon}.
+ * fills the page with it. Errors as {@link drawIcon}, STORE_UNAVAILABLE.
  */
-export async function lightPhoto(organisationId: string, photo: ShownPicture, broad: boolean): Promise<Buffer> {
-  const large = broad ? await files().get(photo.whole) : null;
-  const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: pageBytes(photo) };
-  return compute(
-    'lighter',
-    { ...input, format: 'avif' },
-    { of: organisationId, key: `${photo.hash} avif ${large ? 'broad' : ''}` },
+export const lightPhoto = (organisationId: string, photo: ShownPicture, broad: boolean): Promise<Buffer> =>
+  formOf(
+    {
+      organisationId,
+      picture: photo.whole,
+      form: broad ? 'broad_avif' : 'page_avif',
+      known: broad ? photo.broad : photo.avif,
+    },
+    async () => {
+      const large = broad ? await files().get(photo.whole) : null;
+      const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: pageBytes(photo) };
+      return compute('lighter', { ...input, format: 'avif' }, { of: organisationId });
+    },
   );
-}
 
-/** A picture of a block, named by its hash in the store, as a browser of today takes it. Errors as {@link drawIcon}. */
-export async function lightPicture(organisationId: string, hash: string): Promise<Buffer> {
-  const bytes = await files().get(hash);
-  if (!bytes) throw new Error('a picture of a block is not in the file store');
-  return compute('lighter', { bytes, format: 'webp' }, { of: organisationId, key: `${hash} webp` });
-}
+/** A picture of a block, named as blocks name it, as a browser of today takes it. Errors as {@link lightPhoto}. */
+export const lightPicture = (organisationId: string, picture: string, file: BlockFile): Promise<Buffer> =>
+  formOf({ organisationId, picture, form: 'page_webp', known: file.webp ?? null }, async () => {
+    const bytes = await files().get(file.hash);
+    if (!bytes) throw new Error('a picture of a block is not in the file store');
+    return compute('lighter', { bytes, format: 'webp' }, { of: organisationId });
+  });

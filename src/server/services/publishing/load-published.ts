@@ -61,8 +61,21 @@ export type PublishedCard = {
   incomplete: boolean;
 };
 
-/** `hash` is that of the picture as the page shows it, `whole` names it as it was given; no bytes where the store was away. */
-export type ShownPicture = { hash: string; whole: string; page: Buffer | null };
+/**
+ * `hash` is that of the picture as the page shows it, `whole` names it as it was given; no bytes where the store was away. `avif` and
+ * `broad` name its lighter forms in the store, where they were made by then.
+ */
+export type ShownPicture = {
+  hash: string;
+  whole: string;
+  page: Buffer | null;
+  avif: string | null;
+  broad: string | null;
+};
+const shownPicture = (row: PictureRow, page: Buffer | null): ShownPicture => ({
+  ...{ hash: row.page_hash, whole: row.hash, page },
+  ...{ avif: row.page_avif, broad: row.broad_avif },
+});
 
 /** The bytes of a picture as the page shows it. Error: STORE_UNAVAILABLE. */
 export function pageBytes({ page }: ShownPicture): Buffer {
@@ -163,7 +176,7 @@ export async function namedPictures(
 export async function readPictures({ isHouseLogo, onPage, inFile }: NamedPictures): Promise<Pictures> {
   const shown = async (row: PictureRow | null): Promise<ShownPicture | null> => {
     const page = row && (await files().get(row.page_hash));
-    return page ? { hash: row.page_hash, whole: row.hash, page } : null;
+    return page ? shownPicture(row, page) : null;
   };
   const carried = async (row: PictureRow | null) => row && files().get(row.file_hash);
   const [photo, logo, logoOnBand, logoByNight, filePhoto, fileLogo] = await Promise.all([
@@ -178,7 +191,7 @@ export async function readPictures({ isHouseLogo, onPage, inFile }: NamedPicture
 }
 
 function withoutBytes({ isHouseLogo, onPage }: NamedPictures): Pictures {
-  const named = (row: PictureRow | null) => row && { hash: row.page_hash, whole: row.hash, page: null };
+  const named = (row: PictureRow | null) => row && shownPicture(row, null);
   return {
     isHouseLogo,
     photo: named(onPage.photo),

@@ -1,7 +1,7 @@
 import { goesOut, type CardState } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
-import { writtenName, type Crop, type Detail, type PersonRecord } from '@/core/record';
+import { writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards';
 import { inTenant } from '@/server/db/pool';
 import { record, updateRecord } from '@/server/db/records';
@@ -11,16 +11,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { showOnDrafts } from './show-added';
-import {
-  keepPicture,
-  mayShow,
-  prepareBlockPicture,
-  prepareCrop,
-  prepareLogo,
-  preparePhoto,
-  readPicture,
-  type PreparedPicture,
-} from '@/server/services/media/pictures';
+import { mayShow } from '@/server/services/media/pictures';
 
 export type OpenedRecord = {
   id: string;
@@ -107,39 +98,4 @@ export async function markForWork(
   const uses = [...new Set([...found.uses, 'work' as const])];
   const details = body.details.map((each) => (each === found ? ({ ...found, uses } as Detail) : each));
   return saveRecord(actor, id, version, { ...body, details }, clock);
-}
-
-export type AddedPicture = { picture: string; width: number; height: number };
-
-async function keep(actor: Actor, prepared: PreparedPicture, clock: Clock): Promise<AddedPicture> {
-  await inTenant(actor.organisationId, async (tx) => {
-    await keepPicture(tx, actor.organisationId, prepared, actor.userId);
-    await recordAudit(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
-  });
-  return { picture: prepared.hash, width: prepared.width, height: prepared.height };
-}
-
-/** Takes in a photo for a record and answers with the hash that names it. Errors: PICTURE_UNREADABLE, PICTURE_HEIC, PICTURE_TOO_LARGE. */
-export async function addPhoto(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
-  authorise(actor, 'record.write');
-  return keep(actor, await preparePhoto(bytes, actor.organisationId), clock);
-}
-
-/** Takes in a logo, as {@link addPhoto}; a drawing (SVG) is cleaned and painted. */
-export async function addLogo(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
-  authorise(actor, 'record.write');
-  return keep(actor, await prepareLogo(bytes, actor.organisationId), clock);
-}
-
-/** Takes in a picture for a block of a card, as {@link addPhoto}. */
-export async function addBlockPicture(actor: Actor, bytes: Buffer, clock: Clock): Promise<AddedPicture> {
-  authorise(actor, 'card.write');
-  return keep(actor, await prepareBlockPicture(bytes, actor.organisationId), clock);
-}
-
-/** Cuts a square from a photo that was taken in. Errors: NOT_FOUND, PICTURE_UNREADABLE. */
-export async function cropPhoto(actor: Actor, crop: Crop, clock: Clock): Promise<AddedPicture> {
-  authorise(actor, 'record.write');
-  const largest = await readPicture(actor, crop.from, 'whole');
-  return keep(actor, await prepareCrop(largest, crop, actor.organisationId), clock);
 }
