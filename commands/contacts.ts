@@ -53,8 +53,8 @@ async function readOne(name: string, bytes: Readable): Promise<number> {
   const notUnderstood: { card: number; line: number; code: string; property?: string }[] = [];
   let count = 0;
   const show = async (read: ReadContact[]) => {
-    for (const { card, troubles } of read) {
-      for (const { line, code } of troubles) notUnderstood.push({ card: count + 1, line, code });
+    for (const { card, warnings } of read) {
+      for (const { line, code } of warnings) notUnderstood.push({ card: count + 1, line, code });
       if (!card) continue;
       await put(`${count > 0 ? ',' : ''}${JSON.stringify(jcardOf(card))}`);
       count += 1;
@@ -79,8 +79,8 @@ async function write(args: string[]): Promise<number> {
   const text = readFileSync(file === '-' ? 0 : file, 'utf8');
   const cannot = new Set<string>();
   let written = 0;
-  for (const { card, troubles } of jcardsIn(text).flatMap(readContacts)) {
-    for (const { line, code } of troubles) process.stderr.write(`line ${line}: ${code}\n`);
+  for (const { card, warnings } of jcardsIn(text).flatMap(readContacts)) {
+    for (const { line, code } of warnings) process.stderr.write(`line ${line}: ${code}\n`);
     if (!card) continue;
     const { text: made, cannotSay } = version ? writeRead(card, version as VcardVersion) : writeMeCard(card.properties);
     for (const name of cannotSay) cannot.add(name);

@@ -100,6 +100,8 @@ const FORMS = ['page_avif', 'broad_avif', 'page_webp'];
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
+    ALTER TABLE imports RENAME COLUMN troubles TO warnings;
+    ALTER TABLE import_entries RENAME COLUMN troubles TO warnings;
     ALTER TABLE pictures ${FORMS.map((form) => `ADD COLUMN ${form} stored_file`).join(', ')};
     CREATE TABLE drawings (
       card_id uuid NOT NULL,
@@ -122,6 +124,8 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     ${erasing([], false)}
+    ALTER TABLE imports RENAME COLUMN warnings TO troubles;
+    ALTER TABLE import_entries RENAME COLUMN warnings TO troubles;
     DROP TABLE drawings;
     ALTER TABLE pictures ${FORMS.map((form) => `DROP COLUMN ${form}`).join(', ')};
   `);

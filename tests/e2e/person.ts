@@ -7,7 +7,7 @@ export async function signUp(page: Page, name = 'Odile Brandreth', email?: strin
   people += 1;
   await page.goto('/sign-up');
   await page.getByLabel('Your name').fill(name);
-  await page.getByLabel('E-mail').fill(email ?? `person-${Date.now()}-${people}@heath.example`);
+  await page.getByLabel('E-mail').fill(email ?? `person-${process.pid}-${Date.now()}-${people}@heath.example`);
   await page.getByLabel('Password').fill('a curlew at dusk');
   await page.getByRole('button', { name: 'Make the account' }).click();
   await expect(page.getByRole('heading', { name: 'Whose card is it?' })).toBeVisible();

@@ -99,7 +99,7 @@ test('a file with new, known, changed, doubled and broken contacts: reviewed, ta
     ['d:d3', null, 'tarnhope.example', true],
     ['kept', null, '1', true],
   ]);
-  expect(opened.entries[5]!.troubles.map(({ code }) => code)).toEqual(['LINE_UNREADABLE', 'END_MISSING']);
+  expect(opened.entries[5]!.warnings.map(({ code }) => code)).toEqual(['LINE_UNREADABLE', 'END_MISSING']);
 
   await chooseContact(actor, id, 1, { chosen: ['d:d1', 'd:d3'] });
   await chooseContacts(actor, id, { verdict: 'twice', take: false });

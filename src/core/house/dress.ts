@@ -41,7 +41,7 @@ export const takesFromHouse = (look: Look, house: HouseStyle, part: LookPart): b
   look.overrides.includes(part) ? false : house.locks[part] !== undefined || look.follows.includes(part);
 
 /** A card's look with the parts of the house style that it takes, as chosen; a layout that the house does not allow gives way. */
-export function takenLook(look: Look, house: HouseStyle): Look {
+export function inheritedLook(look: Look, house: HouseStyle): Look {
   const taken = LOOK_PARTS.filter((part) => takesFromHouse(look, house, part)).flatMap((part) => PART_FIELDS[part]);
   const dressed = { ...look, ...Object.fromEntries(taken.map((field) => [field, house.look[field]])) } as Look;
   const allowed = house.layouts.includes(dressed.layout) || look.overrides.includes('layout');
@@ -49,12 +49,12 @@ export function takenLook(look: Look, house: HouseStyle): Look {
 }
 
 /**
- * What a card shows: see {@link takenLook}. A ground of the card's own was chosen over other colours than the house's, and a house's
+ * What a card shows: see {@link inheritedLook}. A ground of the card's own was chosen over other colours than the house's, and a house's
  * over others than the card's: where the name does not read on it, a picture gets more of the band's colour and any other ground
  * becomes plain. So a change of house style breaks no card.
  */
 export function houseLook(look: Look, house: HouseStyle): Look {
-  const taken = takenLook(look, house);
+  const taken = inheritedLook(look, house);
   const [palette, ground] = [takesFromHouse(look, house, 'palette'), takesFromHouse(look, house, 'ground')];
   return {
     ...taken,

@@ -1,5 +1,5 @@
 import type { Difference } from '@/core/record';
-import type { Trouble } from '@/core/vcard';
+import type { Warning } from '@/core/vcard';
 import type { Verdict } from './verdict';
 
 /** What is happening to a contact file that came in. */
@@ -21,7 +21,7 @@ export type ShownEntry = {
   differences: (Difference & { chosen: boolean })[];
   /** Names of the properties that are not understood and kept. */
   kept: string[];
-  troubles: Trouble[];
+  warnings: Warning[];
   tooLarge: string[];
   made: { recordId: string; cardId: string | null } | null;
   undone: boolean;
@@ -35,7 +35,7 @@ export type OpenedImport = {
   fileName: string;
   state: ImportState;
   job: string | null;
-  troubles: Trouble[];
+  warnings: Warning[];
   counts: EntryCounts[];
   entries: ShownEntry[];
   next: number | null;

@@ -109,7 +109,7 @@ function textAsRead(value: unknown, type: string): string {
 function readByOurs(file: string): Found[] | string {
   const read = readContacts(file);
   const [only] = read;
-  if (read.length !== 1 || !only?.card || only.troubles.length > 0) return '';
+  if (read.length !== 1 || !only?.card || only.warnings.length > 0) return '';
   return [
     found('version', {}, only.card.version),
     ...only.card.properties.map(({ name, group, params, values }) =>

@@ -85,7 +85,7 @@ test('no line of a file ends or begins a contact where it goes out again, howeve
       Buffer.from(`BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Ilse\r\n${line}\r\nNOTE:zq\r\nEND:VCARD\r\n`),
     ]);
     expect([line, more]).toEqual([line, []]);
-    expect(only!.troubles.map(({ code }) => code)).toContain('LINE_UNREADABLE');
+    expect(only!.warnings.map(({ code }) => code)).toContain('LINE_UNREADABLE');
     for (const version of VERSIONS) {
       const record = RecordSchema.parse(recordFrom(only!.card!, 'GB')!.record);
       const written = writeRecord(record, { version, uid: '', revised: '', source: null, photo: null });
@@ -147,7 +147,7 @@ test.each(VERSIONS)(
         const written = writeRecord(record, { version, uid: 'urn:uuid:0', revised: '', source: null, photo: null });
         const [only, ...more] = readContacts(written);
         expect(more).toEqual([]);
-        expect(only!.troubles).toEqual([]);
+        expect(only!.warnings).toEqual([]);
         const back = recordFrom(only!.card!, 'GB')!;
         expect(back.record.kept).toEqual([]);
         expect(told(back.record)).toEqual(told(record));

@@ -7,7 +7,7 @@ export {
   type ContactCard,
   type Property,
   type ReadContact,
-  type Trouble,
+  type Warning,
   type VcardVersion,
 } from './property';
 export { createContactReader, readContacts, type ContactReader } from './reader';

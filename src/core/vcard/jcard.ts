@@ -8,7 +8,7 @@ import {
   type ContactCard,
   type Property,
   type ReadContact,
-  type Trouble,
+  type Warning,
   type Value,
 } from './property';
 
@@ -49,13 +49,13 @@ export function readJcard(text: string): ReadContact[] {
   try {
     json = JSON.parse(text);
   } catch {
-    return [{ card: null, troubles: [{ code: 'JSON_UNREADABLE', line: 1 }] }];
+    return [{ card: null, warnings: [{ code: 'JSON_UNREADABLE', line: 1 }] }];
   }
   const cards = Array.isArray(json) && json[0] === 'vcard' ? [json] : Array.isArray(json) ? json : [];
   return cards.length > 0
     ? // One more than may come in tells that there are too many.
       cards.slice(0, LIMITS.contactsAtOnce + 1).map(cardFrom)
-    : [{ card: null, troubles: [{ code: 'CARD_EMPTY', line: 1 }] }];
+    : [{ card: null, warnings: [{ code: 'CARD_EMPTY', line: 1 }] }];
 }
 
 function cardFrom(json: unknown): ReadContact {
@@ -67,10 +67,10 @@ function cardFrom(json: unknown): ReadContact {
     line: 1,
   };
   const broken = properties.some((each) => each === null);
-  if (card.properties.length === 0) return { card: null, troubles: [{ code: 'CARD_EMPTY', line: 1 }] };
-  const troubles: Trouble[] = broken ? [{ code: 'LINE_UNREADABLE', line: 1 }] : [];
-  if (list.length > LIMITS.contactProperties) troubles.push({ code: 'TOO_MANY_PROPERTIES', line: 1 });
-  return { card, troubles };
+  if (card.properties.length === 0) return { card: null, warnings: [{ code: 'CARD_EMPTY', line: 1 }] };
+  const warnings: Warning[] = broken ? [{ code: 'LINE_UNREADABLE', line: 1 }] : [];
+  if (list.length > LIMITS.contactProperties) warnings.push({ code: 'TOO_MANY_PROPERTIES', line: 1 });
+  return { card, warnings };
 }
 
 function propertyFrom(json: unknown): Property | null {

@@ -1,6 +1,6 @@
 import { LIMITS } from '@/core/limits';
 import { plainText, splitEscaped } from './escapes';
-import { property, textOf, type Property, type ReadContact, type Trouble } from './property';
+import { property, textOf, type Property, type ReadContact, type Warning } from './property';
 
 /**
  * MeCard, the short form of a contact for codes: `MECARD:N:family,given;TEL:…;;`. Fields as its publisher lists them (from
@@ -56,12 +56,12 @@ export function readMeCards(text: string): ReadContact[] {
     });
     const unknown = properties.some(({ name }) => name === 'x-unreadable');
     const line = Math.max(1, at);
-    const tooMany: Trouble[] = fields.length > LIMITS.contactProperties ? [{ code: 'TOO_MANY_PROPERTIES', line }] : [];
-    if (properties.length === 0) return [{ card: null, troubles: [{ code: 'CARD_EMPTY', line }] }];
+    const tooMany: Warning[] = fields.length > LIMITS.contactProperties ? [{ code: 'TOO_MANY_PROPERTIES', line }] : [];
+    if (properties.length === 0) return [{ card: null, warnings: [{ code: 'CARD_EMPTY', line }] }];
     return [
       {
         card: { version: 'MeCard', properties, line },
-        troubles: [...(unknown ? [{ code: 'LINE_UNREADABLE' as const, line }] : []), ...tooMany],
+        warnings: [...(unknown ? [{ code: 'LINE_UNREADABLE' as const, line }] : []), ...tooMany],
       },
     ];
   });

@@ -26,7 +26,7 @@ export type Property = {
 /** One contact of a file. `version` is the one it was written in; `line` that of its BEGIN, from 1. */
 export type ContactCard = { version: VcardVersion | 'MeCard' | 'jCard'; properties: Property[]; line: number };
 
-export const TROUBLE_CODES = [
+export const WARNING_CODES = [
   'LINE_UNREADABLE',
   'BADLY_FOLDED',
   'BASE64_INVALID',
@@ -42,10 +42,10 @@ export const TROUBLE_CODES = [
   'JSON_UNREADABLE',
 ] as const;
 /** Something in a file that could not be understood, with its line; the rest was read. */
-export type Trouble = { code: (typeof TROUBLE_CODES)[number]; line: number };
+export type Warning = { code: (typeof WARNING_CODES)[number]; line: number };
 
-/** A contact with what could not be understood in it, or troubles that belong to no contact. */
-export type ReadContact = { card: ContactCard | null; troubles: Trouble[] };
+/** A contact with what could not be understood in it, or warnings that belong to no contact. */
+export type ReadContact = { card: ContactCard | null; warnings: Warning[] };
 
 /** Values in components between semicolons (RFC 6350 6.2.2, 6.2.7, 6.3.1, 6.6.4). */
 export const STRUCTURED = new Set(['n', 'adr', 'org', 'gender', 'clientpidmap']);

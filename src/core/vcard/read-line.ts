@@ -10,7 +10,7 @@ import {
   WHOLE_COMPONENTS,
   type Component,
   type Property,
-  type Trouble,
+  type Warning,
   type VcardVersion,
 } from './property';
 
@@ -53,11 +53,11 @@ type Head = {
   value: string;
   charset: string;
 };
-type Tell = (code: Trouble['code'], line: number) => void;
+type Tell = (code: Warning['code'], line: number) => void;
 
 /**
  * A content line taken apart (RFC 6350 3.3), of any version: `group.NAME;PARAM=a,b:value`. What is no content line becomes
- * the property `x-unreadable`, so that nothing is lost. Troubles of its value are said to `tell`.
+ * the property `x-unreadable`, so that nothing is lost. Warnings of its value are said to `tell`.
  */
 export function readLine(raw: string, line: number, tell: Tell, version: VcardVersion = '4.0'): Property {
   const colon = endOfHead(raw);

@@ -17,7 +17,7 @@ const readBytes = (bytes: Uint8Array, size = bytes.length): ReadContact[] => {
   return [...read, ...reader.end()];
 };
 const codes = (text: string) =>
-  readContacts(text).flatMap(({ troubles }) => troubles.map(({ code, line }) => `${code} ${line}`));
+  readContacts(text).flatMap(({ warnings }) => warnings.map(({ code, line }) => `${code} ${line}`));
 
 describe('exports of programs', () => {
   test('a 3.0 export with folded lines, labels, several phones and a photo (RFC 2426)', () => {
@@ -124,8 +124,8 @@ describe('the standards’ own examples (as remembered)', () => {
   });
 
   test('RFC 2426 section 7: two cards in one file', () => {
-    const { contacts, troubles } = readContactFile(fixture('rfc2426-section-7.vcf'), 'US');
-    expect(troubles).toEqual([]);
+    const { contacts, warnings } = readContactFile(fixture('rfc2426-section-7.vcf'), 'US');
+    expect(warnings).toEqual([]);
     expect(contacts.map(({ record }) => [record.name.written, shown(record.details).length])).toEqual([
       ['Frank Dawson', 7],
       ['Tim Howes', 5],
@@ -277,7 +277,7 @@ describe('what programs write otherwise', () => {
     const bytes = bytesOf([one, one]);
     for (const size of [bytes.length, bytes.length / 2, 31, 1])
       expect(
-        readBytes(bytes, size).map(({ card, troubles }) => [card!.properties.map(({ name }) => name), troubles]),
+        readBytes(bytes, size).map(({ card, warnings }) => [card!.properties.map(({ name }) => name), warnings]),
       ).toEqual(Array(2).fill([['fn'], []]));
   });
 

@@ -4,10 +4,10 @@ import { readJcard } from './jcard';
 import { readMeCards } from './mecard';
 import { readLine } from './read-line';
 import { Unfolder, type LogicalLine } from './lines';
-import { isFrame, type ContactCard, type ReadContact, type Trouble, type VcardVersion } from './property';
+import { isFrame, type ContactCard, type ReadContact, type Warning, type VcardVersion } from './property';
 
 /** More than this of one contact or between two contacts is not told one by one. */
-const MOST_TROUBLES = 100;
+const MOST_WARNINGS = 100;
 
 export type ContactReader = {
   /** The contacts that came to their end within these bytes. */
@@ -79,31 +79,31 @@ const VERSION = /^\s*VERSION[^:]*:\s*(\S*)\s*$/i;
 const CONTROLS = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
 
 /** `full`: it has as many properties as it may have. */
-type Open = { card: ContactCard; troubles: Trouble[]; knowsVersion: boolean; agent: boolean; full: boolean };
+type Open = { card: ContactCard; warnings: Warning[]; knowsVersion: boolean; agent: boolean; full: boolean };
 
 function cardReader() {
   let done: ReadContact[] = [];
   const open: Open[] = [];
-  let outside: Trouble[] = [];
+  let outside: Warning[] = [];
   let version: VcardVersion = '3.0';
   /** Whether any control character was met in the file: most have none, and their lines need no look. */
   let controls = false;
 
-  const tell = (code: Trouble['code'], line: number) => {
-    const troubles = open.at(-1)?.troubles ?? outside;
-    if (troubles.length < MOST_TROUBLES) troubles.push({ code, line });
+  const tell = (code: Warning['code'], line: number) => {
+    const warnings = open.at(-1)?.warnings ?? outside;
+    if (warnings.length < MOST_WARNINGS) warnings.push({ code, line });
   };
   const tellOutside = () => {
-    if (outside.length > 0) done.push({ card: null, troubles: outside });
+    if (outside.length > 0) done.push({ card: null, warnings: outside });
     outside = [];
   };
   const close = () => {
-    const { card, troubles, knowsVersion } = open.pop()!;
-    if (!knowsVersion && troubles.length < MOST_TROUBLES) troubles.push({ code: 'VERSION_UNKNOWN', line: card.line });
+    const { card, warnings, knowsVersion } = open.pop()!;
+    if (!knowsVersion && warnings.length < MOST_WARNINGS) warnings.push({ code: 'VERSION_UNKNOWN', line: card.line });
     done.push(
       card.properties.length > 0
-        ? { card, troubles }
-        : { card: null, troubles: [...troubles, { code: 'CARD_EMPTY', line: card.line }] },
+        ? { card, warnings }
+        : { card: null, warnings: [...warnings, { code: 'CARD_EMPTY', line: card.line }] },
     );
   };
   const begin = (line: number) => {
@@ -117,7 +117,7 @@ function cardReader() {
     tellOutside();
     open.push({
       card: { version: '3.0', properties: [], line },
-      troubles: [],
+      warnings: [],
       knowsVersion: false,
       agent: false,
       full: false,

@@ -10,7 +10,7 @@ import {
   type Name,
   type PersonRecord,
 } from '@/core/record';
-import { textOf, type Component, type ContactCard, type Property, type Trouble } from './property';
+import { textOf, type Component, type ContactCard, type Property, type Warning } from './property';
 import { readContacts } from './reader';
 import { contentLine } from './serialise';
 import { detailsFrom } from './to-detail';
@@ -188,10 +188,10 @@ function addressesOf({ details }: PersonRecord): (label: Property) => boolean {
 }
 
 /** The contacts of a short text as records, with all that could not be understood. */
-export function readContactFile(text: string, country: string): { contacts: ImportedContact[]; troubles: Trouble[] } {
+export function readContactFile(text: string, country: string): { contacts: ImportedContact[]; warnings: Warning[] } {
   const read = readContacts(text);
   return {
     contacts: read.flatMap(({ card }) => (card && recordFrom(card, country)) ?? []),
-    troubles: read.flatMap(({ troubles }) => troubles),
+    warnings: read.flatMap(({ warnings }) => warnings),
   };
 }

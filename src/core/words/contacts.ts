@@ -1,11 +1,11 @@
 import type { Verdict } from '@/core/imports';
-import type { Trouble } from '@/core/vcard';
+import type { Warning } from '@/core/vcard';
 import { figure } from '@/core/language';
 
 const contacts = (count: number) => (count === 1 ? '1 contact' : `${figure(count)} contacts`);
 
 /** What a reader says of a line that it could not understand. */
-export const TROUBLES: Record<Trouble['code'], string> = {
+export const WARNING_WORDS: Record<Warning['code'], string> = {
   LINE_UNREADABLE: 'this is no line of a contact; it is kept as it stands',
   BADLY_FOLDED: 'a line is broken in the middle; it was put together again',
   BASE64_INVALID: 'the bytes here are damaged',

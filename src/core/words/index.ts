@@ -4,7 +4,7 @@ export { BLOCKS_WORDS } from './blocks';
 export { CARD, CHANNEL_WORDS, PUBLISH } from './card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES, STORAGE } from './company';
-export { EXPORT, IMPORT, TROUBLES } from './contacts';
+export { EXPORT, IMPORT, WARNING_WORDS } from './contacts';
 export { DELETION } from './deletion';
 export { ENTRY } from './entry';
 export { FRAME } from './frame';

@@ -1,6 +1,6 @@
 import type { EntryCounts, ImportState, Verdict } from '@/core/imports';
 import type { PersonRecord } from '@/core/record';
-import type { Trouble } from '@/core/vcard';
+import type { Warning } from '@/core/vcard';
 import type { Tx } from './pool';
 
 export type ImportRow = {
@@ -11,7 +11,7 @@ export type ImportRow = {
   file: string | null;
   bytes: number;
   state: ImportState;
-  troubles: Trouble[];
+  warnings: Warning[];
   job_id: string | null;
   created_at: Date;
   updated_at: Date;
@@ -27,7 +27,7 @@ export type EntryRow = {
   record_id: string | null;
   body: PersonRecord;
   has_photo: boolean;
-  troubles: Trouble[];
+  warnings: Warning[];
   too_large: string[];
   take: boolean;
   chosen: string[];
@@ -39,7 +39,7 @@ export type EntryRow = {
 };
 export type NewEntry = Omit<EntryRow, 'made_record' | 'made_card' | 'made_version' | 'before' | 'undone'>;
 
-export const insertImport = (tx: Tx, row: Omit<ImportRow, 'troubles' | 'state'>) => tx('imports').insert(row);
+export const insertImport = (tx: Tx, row: Omit<ImportRow, 'warnings' | 'state'>) => tx('imports').insert(row);
 
 export const importOf = async (tx: Tx, id: string): Promise<ImportRow | undefined> =>
   tx('imports').where({ id }).first();
@@ -51,11 +51,11 @@ export const importForUpdate = async (tx: Tx, id: string): Promise<ImportRow | u
 export const updateImport = (
   tx: Tx,
   id: string,
-  row: Partial<Pick<ImportRow, 'state' | 'troubles' | 'job_id' | 'file'>> & { updated_at: Date },
+  row: Partial<Pick<ImportRow, 'state' | 'warnings' | 'job_id' | 'file'>> & { updated_at: Date },
 ) =>
   tx('imports')
     .where({ id })
-    .update({ ...row, ...(row.troubles ? { troubles: JSON.stringify(row.troubles) } : {}) });
+    .update({ ...row, ...(row.warnings ? { warnings: JSON.stringify(row.warnings) } : {}) });
 
 export const clearEntries = (tx: Tx, importId: string) => tx('import_entries').where({ import_id: importId }).delete();
 
@@ -64,7 +64,7 @@ export const insertEntries = (tx: Tx, rows: NewEntry[]) =>
     rows.map((row) => ({
       ...row,
       body: JSON.stringify(row.body),
-      troubles: JSON.stringify(row.troubles),
+      warnings: JSON.stringify(row.warnings),
       too_large: JSON.stringify(row.too_large),
       chosen: JSON.stringify(row.chosen),
     })),

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { ShownEntry } from '@/core/imports';
-import { IMPORT, TROUBLES } from '@/core/words';
+import { IMPORT, WARNING_WORDS } from '@/core/words';
 import { keptInWords } from '@/core/record';
 
 type Props = {
@@ -90,7 +90,7 @@ export function ImportEntry({ entry, open, onChoose }: Props) {
 /** What the reader had to say of this contact. */
 function Remarks({ entry }: { entry: ShownEntry }) {
   const remarks = [
-    ...entry.troubles.map(({ code, line }) => IMPORT.atLine(line, TROUBLES[code])),
+    ...entry.warnings.map(({ code, line }) => IMPORT.atLine(line, WARNING_WORDS[code])),
     ...(entry.kept.length > 0 ? [IMPORT.withKept(entry.kept.map((each) => keptInWords(each).name))] : []),
     ...(entry.tooLarge.length > 0 ? [IMPORT.tooLarge(entry.tooLarge)] : []),
   ];

@@ -6,8 +6,8 @@ import { Button } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { VERDICTS, type OpenedImport, type ShownEntry, type Verdict } from '@/core/imports';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import { FRAME, IMPORT, TROUBLES } from '@/core/words';
-import type { Trouble } from '@/core/vcard';
+import { FRAME, IMPORT, WARNING_WORDS } from '@/core/words';
+import type { Warning } from '@/core/vcard';
 import { JobProgress } from '@/ui/company/job-progress';
 import { useJob } from '@/ui/company/use-job';
 import { call } from '@/ui/studio/call';
@@ -161,7 +161,7 @@ function Review({ opened, show }: ReviewProps) {
           </Link>
         ))}
       </nav>
-      <Troubles troubles={opened.troubles} />
+      <Warnings warnings={opened.warnings} />
       {ready && show && (
         <p className="small">
           <button type="button" className="plain" onClick={() => chooseAll(true)}>
@@ -206,14 +206,14 @@ function Review({ opened, show }: ReviewProps) {
   );
 }
 
-function Troubles({ troubles }: { troubles: Trouble[] }) {
-  if (troubles.length === 0) return null;
+function Warnings({ warnings }: { warnings: Warning[] }) {
+  if (warnings.length === 0) return null;
   return (
     <details className="outside">
       <summary>{IMPORT.outside}</summary>
       <ul>
-        {troubles.map(({ code, line }, index) => (
-          <li key={index}>{IMPORT.atLine(line, TROUBLES[code])}</li>
+        {warnings.map(({ code, line }, index) => (
+          <li key={index}>{IMPORT.atLine(line, WARNING_WORDS[code])}</li>
         ))}
       </ul>
     </details>

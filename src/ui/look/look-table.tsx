@@ -5,7 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { composeDraft } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import { FACE_NAMES, type FaceName } from '@/core/face';
-import { applyHouseStyle, PART_FIELDS, takenLook, takesFromHouse } from '@/core/house';
+import { applyHouseStyle, PART_FIELDS, inheritedLook, takesFromHouse } from '@/core/house';
 import type { Look, LookPart } from '@/core/look';
 import { CARD, CARDS, FRAME, LOOK } from '@/core/words';
 import { areasOf } from '@/core/page';
@@ -52,7 +52,7 @@ export function LookTable({ card, country, zone, kept }: Props) {
   const worn = composed.ok ? applyHouseStyle(composed.value, house) : null;
   const shown = worn?.look ?? own;
   // As chosen, before what does not read on the house's colours gives way.
-  const chosen = house ? takenLook(own, house) : own;
+  const chosen = house ? inheritedLook(own, house) : own;
   // Whose look can be set is what stands in the list.
   const lines = composed.ok ? areasOf(composed.value).lines : [];
   const setLook = (look: Look) => table.editCard('look', look);

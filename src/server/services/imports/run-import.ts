@@ -1,7 +1,7 @@
 import { differencesOf, firstChoice, RecordSchema, withChosen, writtenName, type PersonRecord } from '@/core/record';
 import { isTransient, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import type { ImportedContact, Trouble } from '@/core/vcard';
+import type { ImportedContact, Warning } from '@/core/vcard';
 import { computeEach } from '@/server/compute';
 import {
   clearEntries,
@@ -31,7 +31,7 @@ import { Cancelled, type RunningJob } from '@/server/services/jobs/run-job';
 const AT_ONCE = 100;
 
 /** The contacts of a stored file one after the other, read in the compute pool. Errors: TOO_BUSY, TOO_LABORIOUS. */
-async function* contactsOf(bytes: Buffer, { organisationId, organisation }: Actor, outside: Trouble[]) {
+async function* contactsOf(bytes: Buffer, { organisationId, organisation }: Actor, outside: Warning[]) {
   const file = { bytes, country: organisation.country };
   for await (const handful of computeEach('contacts', file, { of: organisationId })) {
     outside.push(...handful.outside);
@@ -52,7 +52,7 @@ async function fileOf({ actor, input }: RunningJob) {
 }
 
 /** A contact as it was read, at its place in the file. */
-type Waiting = { at: number; line: number; body: PersonRecord; contact: ImportedContact; troubles: Trouble[] };
+type Waiting = { at: number; line: number; body: PersonRecord; contact: ImportedContact; warnings: Warning[] };
 
 /** By what a contact that stands in a file twice is told. */
 const within = ({ uid, name, details }: PersonRecord): string => JSON.stringify([uid ?? '', name, details]);
@@ -73,7 +73,7 @@ async function judged(
     ids.flatMap((id) => id ?? []),
   );
   const twice = new Set(before);
-  return read.map(({ at, line, body, contact, troubles }, index) => {
+  return read.map(({ at, line, body, contact, warnings }, index) => {
     const row = known.get(ids[index] ?? '');
     const hasPhoto = contact.photo !== null;
     const differences = row ? differencesOf(row.body, body, hasPhoto) : [];
@@ -88,7 +88,7 @@ async function judged(
       record_id: row?.id ?? null,
       body,
       has_photo: hasPhoto,
-      troubles,
+      warnings,
       too_large: contact.tooLarge,
       take: verdict === 'new' || verdict === 'differs',
       chosen: firstChoice(differences),
@@ -106,7 +106,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
   const { id, bytes } = await fileOf(running);
   const { organisationId } = actor;
   const twice = new Set<string>();
-  const outside: Trouble[] = [];
+  const outside: Warning[] = [];
   let waiting: Waiting[] = [];
   let count = 0;
   let place = -1;
@@ -122,7 +122,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
     await progress(count, Math.round(count / share));
   };
   try {
-    for await (const { contact, line, troubles, share } of contactsOf(bytes, actor, outside)) {
+    for await (const { contact, line, warnings, share } of contactsOf(bytes, actor, outside)) {
       // The place in the file, by which taking in finds the contact again.
       place += 1;
       if (count >= LIMITS.contactsAtOnce)
@@ -131,7 +131,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
       // What the schema of records refuses has no place; the reader keeps within it, and this says so if it ever does not.
       if (!body.success) outside.push({ code: 'LINE_UNREADABLE', line });
       else {
-        waiting.push({ at: place, line, body: body.data, contact, troubles });
+        waiting.push({ at: place, line, body: body.data, contact, warnings });
         count += 1;
       }
       if (waiting.length >= AT_ONCE) await store(share);
@@ -145,7 +145,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
   }
   const updated_at = new Date(clock.now());
   await inTenant(organisationId, (tx) =>
-    updateImport(tx, id, { state: 'ready', troubles: outside.slice(0, AT_ONCE), updated_at }),
+    updateImport(tx, id, { state: 'ready', warnings: outside.slice(0, AT_ONCE), updated_at }),
   );
   return { found: count };
 }
