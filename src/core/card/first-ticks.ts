@@ -66,20 +66,17 @@ const SMALL = new Set<Detail['kind']>(['phone', 'email', 'organisation', 'link']
 /** The rank of a detail in the order that people read a card. */
 const rankOf = (detail: Detail): number => ORDER.indexOf(detail.kind);
 
-/** Details by kind in the order that people read a card, a preferred one first. */
-export const inReadingOrder = (details: Detail[]): Detail[] =>
+/** Details by kind in the order that people read a card; within a kind those that are `late` last, else a preferred one first. */
+export const inReadingOrder = (details: Detail[], late: (detail: Detail) => boolean = () => false): Detail[] =>
   details
-    .map((detail, at) => ({ detail, at, rank: rankOf(detail), preferred: detail.preferred ? 0 : 1 }))
-    .sort((a, b) => a.rank - b.rank || a.preferred - b.preferred || a.at - b.at)
+    .map((detail) => ({ detail, place: [rankOf(detail), Number(late(detail)), Number(!detail.preferred)] as const }))
+    .sort((a, b) => a.place[0] - b.place[0] || a.place[1] - b.place[1] || a.place[2] - b.place[2])
     .map(({ detail }) => detail);
 
-/** What is private comes after what is not, so that large buttons, which take the first of a kind, are for what is public. */
-const publicFirst = (record: PersonRecord, typeOf?: TypeOf): Detail[] => {
-  const open = (detail: Detail) => privacyOf(detail, record, typeOf) === null;
-  return [...record.details.filter(open), ...record.details.filter((detail) => !open(detail))];
-};
-
-/** The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked as far as a card has room. */
+/**
+ * The lines of a new card: the name, then every detail by kind in the order that people read a card, safely ticked as far as a card has
+ * room. For a public audience what is private comes after what is not: large buttons take the first of a kind.
+ */
 export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }, typeOf?: TypeOf): Line[] {
   const small = new Set<Detail['kind']>();
   // A card that shows all of a very long record could not go out.
@@ -89,9 +86,10 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
     lines += 1;
     return lines < LIMITS.shownLines && letters < LIMITS.shownLetters / 2;
   };
+  const isLate = (detail: Detail) => !audience.isPrivate && privacyOf(detail, record, typeOf) !== null;
   return [
     lineOf(NAME_LINE, NAME_TICKS),
-    ...inReadingOrder(publicFirst(record, typeOf)).map((detail) => {
+    ...inReadingOrder(record.details, isLate).map((detail) => {
       const safe = firstTicks(detail, record, audience, typeOf);
       const ticks = (safe.page || safe.file) && !hasRoom(detail) ? NOWHERE : safe;
       const first = ticks.page && ticks.file && SMALL.has(detail.kind) && !small.has(detail.kind);

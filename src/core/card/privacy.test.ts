@@ -11,6 +11,8 @@ import {
   privacyOf,
   reconcile,
   typedTicks,
+  goesOut,
+  isWarned,
   addedTicks,
   type Privacy,
 } from './index';
@@ -68,6 +70,7 @@ test.each<[string, string, boolean]>([
   ['ABC', 'abc.example', true],
   ['ABC Ropes', 'abc.example', false],
   ['ABC Ropes', 'ropes.example', true],
+  ['Rime Ropes', 'rime.example', true],
   ['AB', 'ab.example', false],
   ['Müller-Lind', 'muller.example', true],
 ])('%s at %s: its own %s', (name, host, own) => {
@@ -137,6 +140,38 @@ test('a card is read from the face to the note; within a kind a preferred one fi
   ];
   const shown = inReadingOrder(details).map((detail) => ('address' in detail ? detail.address : detail.kind));
   expect(shown).toEqual(['photo', 'title', 'phone', 'a@post.example', 'b@post.example', 'c@post.example', 'note']);
+});
+
+test('for a public audience what is private comes last of its kind, also where it is preferred: a large button takes the first', () => {
+  const home = make('phone', { number: MOBILE, uses: ['home'] }, { preferred: true });
+  const own = make('email', { address: 'i@post.example', uses: [] });
+  const details = [home, own, phone(LAND, []), phone(LAND, ['work']), email('i@tarnhope.example'), firm('Tarnhope')];
+  const order = (isPrivate: boolean) =>
+    firstLines(person(...details), { isPrivate }, typeOf)
+      .slice(1)
+      .map(({ detail }) => details.findIndex(({ id }) => id === detail));
+  expect(order(false)).toEqual([5, 2, 3, 0, 4, 1]);
+  expect(order(true)).toEqual([5, 0, 2, 3, 1, 4]);
+});
+
+test('a record longer than a card has room for: what goes out takes room, what stays takes none', () => {
+  const hidden = Array.from({ length: LIMITS.shownLines }, (_, index) => make('nickname', { text: `n${index}` }));
+  const open = Array.from({ length: LIMITS.shownLines + 5 }, (_, index) => make('title', { text: `t${index}` }));
+  const out = (...details: Detail[]) => firstLines(person(...details), { isPrivate: false }, typeOf).filter(goesOut);
+  expect(out(...hidden, phone(LAND, ['work']))).toHaveLength(2);
+  expect(out(...open)).toHaveLength(LIMITS.shownLines - 1);
+  // A fax goes into the file alone, and stands there like any other line.
+  expect(out(...open.map(({ id }) => ({ ...phone(LAND, ['fax', 'work']), id })))).toHaveLength(LIMITS.shownLines - 1);
+  expect(firstLines(person(phone(LAND, ['pager', 'work'])), { isPrivate: false }, typeOf)[1]!.ticks).toEqual({
+    ...NOWHERE,
+    file: true,
+  });
+  expect([isWarned('said'), isWarned('own words'), isWarned(null), isWarned('mobile')]).toEqual([
+    false,
+    false,
+    false,
+    true,
+  ]);
 });
 
 test('a frozen code and tag carry the first way of each kind that goes out at all, in the order of reading', () => {

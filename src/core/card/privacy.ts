@@ -78,9 +78,9 @@ const bare = (text: string): string =>
  * else's domain, as hosts of blogs and of mail give to anybody, is not.
  */
 export function isOfFirm(host: string, record: PersonRecord): boolean {
-  const registered = host.toLowerCase().split('.').slice(0, -1).map(bare);
+  const registered = host.split('.').slice(0, -1).map(bare);
   // Below such a suffix as `co.uk` names are registered, too.
-  while (registered.length > 1 && SUFFIXES.has(registered.at(-1)!)) registered.pop();
+  while (SUFFIXES.has(registered.at(-1) ?? '')) registered.pop();
   const own = registered.at(-1) ?? '';
   return record.details.some((detail) => {
     if (detail.kind !== 'organisation') return false;
