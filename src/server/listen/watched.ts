@@ -79,7 +79,8 @@ export function keepRunning(
     // While it starts it may be busy for longer than when it works.
     if (works && performance.now() - seen > silent) {
       log.error({ process: name }, 'a process gives no heartbeat and is ended');
-      seen = performance.now();
+      // From now on it is not there, though it takes a moment to end.
+      works = false;
       child.kill('SIGKILL');
       return;
     }
