@@ -70,7 +70,7 @@ export function proveContactFile(
     {
       name: 'size',
       passed: true,
-      finding: { code: 'SIZE', bytes: bytesOf(file), photo: Math.floor((photo.length * 3) / 4) },
+      finding: { code: 'SIZE', bytes: bytesOf(file), photo: bytesIn(photo) },
     },
     ...(context.version === '2.1' ? [note('reader', { code: 'OUR_READER' })] : []),
     ...(inNote.length > 0 ? [note('version', { code: 'IN_THE_NOTE', lines: inNote })] : []),
@@ -79,6 +79,8 @@ export function proveContactFile(
   return proofOf(checks, cautionsFor(file, composition, context));
 }
 
+/** Bytes of a text in base64 (RFC 4648 4), which its last letters may fill up. */
+const bytesIn = (base64: string): number => Math.floor((base64.replace(/=+$/, '').length * 3) / 4);
 const bytesOf = (text: string): number => new TextEncoder().encode(text).length;
 
 type Raw = [name: string, params: Record<string, string | string[]>, type: string, ...values: unknown[]];
