@@ -28,6 +28,7 @@ const NOT_REFUSING = [
   'proofOrder',
   'emptyPlan',
   'planEnd',
+  'overrideOrRefuse',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {
