@@ -4,16 +4,9 @@ import { defineConfig } from '@playwright/test';
 const USER_AGENT =
   'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Safari/537.36';
 
-const ALONE = /(trouble|worst|garbage)\.spec\.ts$/;
-
 export default defineConfig({
   testDir: 'tests/e2e',
   fullyParallel: false,
-  // What shuts, kills or burdens the application is met by nobody else's test.
-  projects: [
-    { name: 'together', testIgnore: ALONE },
-    { name: 'alone', testMatch: ALONE },
-  ],
   // A shared machine may stand still for seconds; what is right then comes late.
   expect: { timeout: 20_000 },
   workers: 1,

@@ -48,20 +48,6 @@ function execute(args: string[], environment: Record<string, string>, later = fa
 const whole = (args: string[]) => async (): Promise<Counts> =>
   (await execute(args, {}, true)).code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 
-/** Browser tests; so many of their files run beside one another as there are workers. */
-async function browse(choice: string[], environment: Record<string, string>): Promise<Counts> {
-  const report = path.join(HOME, 'playwright.json');
-  rmSync(report, { force: true });
-  const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test', ...choice], {
-    ...environment,
-    PLAYWRIGHT_JSON_OUTPUT_NAME: report,
-  });
-  const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
-    stats: { expected: number; unexpected: number; flaky: number };
-  };
-  return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
-}
-
 const STEPS: Step[] = [
   {
     word: 'lint',
@@ -126,19 +112,16 @@ const STEPS: Step[] = [
     run: async (environment) => {
       needChromium();
       await buildIfChanged();
-      const total: Counts = { passed: 0, failed: 0 };
-      for (const [project, workers] of [
-        ['together', 2],
-        ['alone', 1],
-      ]) {
-        const { passed, failed } = await browse(
-          ['--project', String(project), '--workers', String(workers)],
-          environment,
-        );
-        total.passed += passed;
-        total.failed += failed;
-      }
-      return total;
+      const report = path.join(HOME, 'playwright.json');
+      rmSync(report, { force: true });
+      const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test'], {
+        ...environment,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+      });
+      const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
+        stats: { expected: number; unexpected: number; flaky: number };
+      };
+      return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
     },
   },
 ];
