@@ -69,20 +69,16 @@ const BROAD_SIDE = 780;
  * The photo as a browser of today takes it: a third lighter than the JPEG beside it, or `broad`, from the whole picture, where its layout
  * fills the page with it. Errors as {@link drawIcon}, STORE_UNAVAILABLE.
  */
-export const lightPhoto = (organisationId: string, photo: ShownPicture, broad: boolean): Promise<Buffer> =>
-  formOf(
-    {
-      organisationId,
-      picture: photo.whole,
-      form: broad ? 'broad_avif' : 'page_avif',
-      known: broad ? photo.broad : photo.avif,
-    },
-    async () => {
-      const large = broad ? await files().get(photo.whole) : null;
-      const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: pageBytes(photo) };
-      return compute('lighter', { ...input, format: 'avif' }, { of: organisationId });
-    },
-  );
+export async function lightPhoto(organisationId: string, photo: ShownPicture, broad: boolean): Promise<Buffer> {
+  const [form, known] = broad ? (['broad_avif', photo.broad] as const) : (['page_avif', photo.avif] as const);
+  // Where the store has lost the whole picture the small one is shown, and kept under its own name.
+  if (broad && !known && (await files().size(photo.whole)) === null) return lightPhoto(organisationId, photo, false);
+  return formOf({ organisationId, picture: photo.whole, form, known }, async () => {
+    const large = broad ? await files().get(photo.whole) : null;
+    const input = large ? { bytes: large, side: BROAD_SIDE } : { bytes: pageBytes(photo) };
+    return compute('lighter', { ...input, format: 'avif' }, { of: organisationId });
+  });
+}
 
 /** A picture of a block, named as blocks name it, as a browser of today takes it. Errors as {@link lightPhoto}. */
 export const lightPicture = (organisationId: string, picture: string, file: BlockFile): Promise<Buffer> =>
