@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
@@ -22,6 +22,21 @@ type Step = {
 export const TEMPLATE = 'heathland_template';
 export const TEST_SECRET = 'a secret of the tests, which is no secret';
 
+/** Programs that are running, each at the head of a group of its own, so that all that it started ends with it. */
+const running = new Set<ChildProcess>();
+let brokenOff = false;
+
+function breakOff(): void {
+  brokenOff = true;
+  for (const { pid } of running) {
+    try {
+      process.kill(-pid!, 'SIGKILL');
+    } catch {
+      // It ended by itself meanwhile.
+    }
+  }
+}
+
 /** Runs a program of Node.js; what it says is shown as it comes, or with `later` as a whole once it has ended. */
 function execute(args: string[], environment: Record<string, string>, later = false): Promise<{ code: number }> {
   return new Promise((resolve) => {
@@ -29,7 +44,9 @@ function execute(args: string[], environment: Record<string, string>, later = fa
       cwd: ROOT,
       env: { ...process.env, ...environment },
       stdio: ['ignore', 'pipe', 'pipe'],
+      detached: true,
     });
+    running.add(child);
     let output = '';
     const take = (chunk: Buffer) => {
       output += chunk.toString();
@@ -38,7 +55,8 @@ function execute(args: string[], environment: Record<string, string>, later = fa
     child.stdout.on('data', take);
     child.stderr.on('data', take);
     child.once('close', (code) => {
-      if (later) process.stdout.write(output);
+      running.delete(child);
+      if (later && !brokenOff) process.stdout.write(output);
       resolve({ code: code ?? 1 });
     });
   });
@@ -136,15 +154,21 @@ export async function run(words: string[]): Promise<number> {
   const release = takeLock('test', './heathland test');
   const cluster = await openCluster(ROOT, 'test-cluster');
   const total: Counts = { passed: 0, failed: 0 };
+  for (const sign of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(sign, breakOff);
   try {
     await dropDatabase(cluster.url('postgres'), TEMPLATE);
     await ensureDatabase(cluster.url('postgres'), TEMPLATE);
     await migrate(cluster.url(TEMPLATE), TEST_SECRET, migrationSource);
     const environment = { TEST_DATABASE_SERVER: cluster.url('postgres'), TEST_SECRET, TEST_TEMPLATE: TEMPLATE };
     const carryOut = async ({ about, reads, run: check }: Step) => {
+      if (brokenOff) return;
       const began = Date.now();
       if (!reads) say(`\n— ${about}`);
-      const { passed, failed } = await check(environment);
+      const { passed, failed } = await check(environment).catch((error: unknown) => {
+        if (brokenOff) return { passed: 0, failed: 0 };
+        throw error;
+      });
+      if (brokenOff) return;
       total.passed += passed;
       total.failed += failed;
       const told = `${failed === 0 ? 'good' : 'NOT GOOD'} (${((Date.now() - began) / 1000).toFixed(0)} s)`;
@@ -161,6 +185,7 @@ export async function run(words: string[]): Promise<number> {
     await cluster.stop();
     release();
   }
+  if (brokenOff) throw new Stop('Broken off; everything that was started has ended.');
   say(`\n${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 ? 0 : 1;
 }

@@ -30,7 +30,7 @@ test('a house style that breaks cards says which before and after it is saved, a
   await page.getByRole('button', { name: 'Save for every card' }).click();
   const proofs = page.getByRole('region', { name: 'Proofs of published cards' });
   await expect(proofs.getByText('1 of 1 published cards fails:')).toBeVisible();
-  await expect(proofs.getByText(/of 14,600 B/)).toBeVisible();
+  await expect(proofs.getByText(/of the 14,600 B/)).toBeVisible();
   await page.goto('/people');
   await expect(page.getByText('proof failing')).toBeVisible();
   // The link leads to the card, whose own proof says the same.

@@ -2,10 +2,11 @@ import { readdirSync } from 'node:fs';
 import sharp from 'sharp';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { files } from '@/server/files';
-import { deleteCard } from '@/server/services/cards/deletion';
+import { deleteCard, deletePerson } from '@/server/services/cards/deletion';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { makePreview } from '@/server/services/publishing/preview-card';
+import { deleteOrganisation } from '@/server/services/organisation/delete-organisation';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { openCard } from '@/server/services/cards/open-card';
 import type { Actor } from '@/server/services/accounts/actor';
@@ -98,6 +99,11 @@ test('a photo’s lighter form is made as it comes in and read from the store; n
   expect(await soon(async () => (await form(stranger))?.page_avif)).toBe(file);
 });
 
+/** Whether a file lies in the store. */
+const lies = (file: string) =>
+  readdirSync(process.env.FILES_DIR!, { recursive: true }).some((name) => String(name).endsWith(file));
+const later = 40 * 86_400_000;
+
 test('what was made of a card is erased with it, files and all', async () => {
   const actor = await newActor(clock);
   const { cardId } = await person(actor);
@@ -105,11 +111,47 @@ test('what was made of a card is erased with it, files and all', async () => {
   await published(actor, cardId, 'drawn-and-erased', { layout: 'crag' });
   await ask(await linkPicture('/c/drawn-and-erased'));
   const [row] = await soon(async () => ((await drawings(actor)).length > 0 ? drawings(actor) : null));
-  const lies = () =>
-    readdirSync(process.env.FILES_DIR!, { recursive: true }).some((name) => String(name).endsWith(row!.file));
-  expect(lies()).toBe(true);
+  expect(lies(row!.file)).toBe(true);
   await deleteCard(actor, cardId, clock);
-  await eraseWhatEnded(Date.now() + 40 * 86_400_000);
-  expect([await drawings(actor), lies()]).toEqual([[], false]);
+  await eraseWhatEnded(Date.now() + later);
+  expect([await drawings(actor), lies(row!.file)]).toEqual([[], false]);
   expect(await outsideTenants((db) => db('drawings').where({ card_id: cardId }))).toEqual([]);
+});
+
+test.each([
+  ['a person', (actor: Actor, recordId: string) => deletePerson(actor, recordId, clock)],
+  ['an organisation', (actor: Actor) => deleteOrganisation({ ...actor, confirmedAt: clock.now() }, clock)],
+])('with %s every form of a photo and every drawing is erased; another’s same photo stays', async (what, erase) => {
+  const [actor, other] = [await newActor(clock), await newActor(clock)];
+  const { recordId, cardId } = await person(actor, `Ilse of ${what}`);
+  const [alone, shared] = [what.length, 200 + what.length];
+  const forms = async (of: Actor, hash: string) =>
+    inTenant(of.organisationId, (tx) => tx('pictures').where({ hash }).first('page_avif', 'page_hash', 'file_hash'));
+  const made = (of: Actor, hash: string) =>
+    soon(async () => ((await forms(of, hash))?.page_avif ? forms(of, hash) : null));
+  const [mine, both] = [await photo(actor, alone), await photo(actor, shared)];
+  expect(await photo(other, shared)).toBe(both);
+  const gone = [mine, ...Object.values(await made(actor, mine))] as string[];
+  const kept = [both, ...Object.values(await made(other, both)), ...Object.values(await made(actor, both))] as string[];
+  const { body, version } = await openRecord(actor, recordId);
+  const details = [mine, both].map((picture) => ({
+    kind: 'photo' as const,
+    id: picture.slice(0, 8),
+    label: '',
+    preferred: false,
+    picture,
+  }));
+  await saveRecord(actor, recordId, version, { ...body, details: [...body.details, ...details] }, clock);
+  await published(actor, cardId, `erased-with-${what.replace(/\W/g, '-')}`, { layout: 'crag' });
+  await ask(await linkPicture(`/c/erased-with-${what.replace(/\W/g, '-')}`));
+  gone.push(
+    ...(await soon(async () => ((await drawings(actor)).length > 0 ? drawings(actor) : null))).map(({ file }) => file),
+  );
+  expect([...gone, ...kept].map(lies)).not.toContain(false);
+
+  await erase(actor, recordId);
+  await eraseWhatEnded(Date.now() + later);
+  expect(await drawings(actor)).toEqual([]);
+  expect(gone.map(lies)).not.toContain(true);
+  expect(kept.map(lies)).not.toContain(false);
 });

@@ -14,7 +14,7 @@ import {
 } from '@/core/record';
 import type { Language } from '@/core/language';
 import { shownBlocks } from './blocks/block-content';
-import type { Block, PageParts } from './blocks/blocks';
+import type { Block, PageParts, Words } from './blocks/blocks';
 import { blockIn, linesIn } from './languages';
 import { CHANNELS, NAME_LINE, type Channel } from './channels';
 import type { ComposedLine, Composition, Draft, Line, Said } from './schema';
@@ -157,19 +157,41 @@ export function pictureOn(composition: Composition, kind: 'photo' | 'logo', chan
  * its tick, and what was cut away from those with one. A value that a ticked line also carries is not withheld. Short values
  * (under 4 characters) prove nothing.
  */
-export function withheldFrom(record: PersonRecord, lines: Line[], channel: Channel, country: string): string[] {
-  const nameLine = lines.find((line) => line.detail === NAME_LINE);
-  const carried: string[] = [writtenName(nameOn(record, nameLine))];
-  const withheld: string[] = nameLine?.part ? [record.name.given, record.name.additional, record.name.family] : [];
-  for (const line of lines) {
-    const detail = detailOf(line, record);
-    if (!detail || detail.kind === 'photo' || detail.kind === 'logo') continue;
-    const out = detailOn(line, detail, country);
-    const values = [shownValue(detail), ...(out.ok ? [shownValue(out.value)] : [])];
-    if (line.ticks[channel]) {
-      carried.push(values.at(-1)!, labelOf(line, detail));
-      if (line.part) withheld.push(...piecesOf(detail));
-    } else withheld.push(...values, ...(detail.kind === 'address' ? [detail.street] : []));
+export const withheldFrom = (record: PersonRecord, lines: Line[], channel: Channel, country: string): string[] =>
+  withheldAmong(record, [lines], channel, country);
+
+/**
+ * The same of an output that says a card in several languages at once: what no line of any of them carries. `languages` as
+ * {@link languagesOf} tells them; with none, the lines as they are.
+ */
+export const withheldFromAll = (
+  record: PersonRecord,
+  { lines, words }: { lines: Line[]; words: Words },
+  languages: Language[],
+  channel: Channel,
+  country: string,
+): string[] => {
+  const further = languages.map((language) => linesIn(lines, record, words, language));
+  return withheldAmong(record, [lines, ...further], channel, country);
+};
+
+function withheldAmong(record: PersonRecord, wordings: Line[][], channel: Channel, country: string): string[] {
+  const carried: string[] = [];
+  const withheld: string[] = [];
+  for (const lines of wordings) {
+    const nameLine = lines.find((line) => line.detail === NAME_LINE);
+    carried.push(writtenName(nameOn(record, nameLine)));
+    if (nameLine?.part) withheld.push(record.name.given, record.name.additional, record.name.family);
+    for (const line of lines) {
+      const detail = detailOf(line, record);
+      if (!detail || detail.kind === 'photo' || detail.kind === 'logo') continue;
+      const out = detailOn(line, detail, country);
+      const values = [shownValue(detail), ...(out.ok ? [shownValue(out.value)] : [])];
+      if (line.ticks[channel]) {
+        carried.push(values.at(-1)!, labelOf(line, detail));
+        if (line.part) withheld.push(...piecesOf(detail));
+      } else withheld.push(...values, ...(detail.kind === 'address' ? [detail.street] : []));
+    }
   }
   const allowed = carried.map(squeeze).join('\n');
   return [...new Set(withheld)].filter((value) => squeeze(value).length >= 4 && !allowed.includes(squeeze(value)));

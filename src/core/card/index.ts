@@ -28,6 +28,7 @@ export {
   nameOn,
   squeeze,
   withheldFrom,
+  withheldFromAll,
 } from './compose';
 export { applyEdits, cellOf, editsBetween, inverseOf, type CardCell, type Edit, type LineCell } from './edits';
 export { addLines, editCard, editCell, editTicks, moveLine, removeLine } from './line-edits';

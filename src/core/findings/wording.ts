@@ -31,7 +31,7 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
     first
       ? 'The link comes first, so every phone finds it.'
       : 'The link does not come first: some phones read nothing.',
-  FITS: ({ bytes, room }) => `${figure(bytes)} of ${figure(room)} B`,
+  FITS: ({ bytes, room }) => `${figure(bytes)} B of the ${figure(room)} B that there is room for.`,
   BLOCKS_READ: ({ read, of }) => (of === 0 ? 'No blocks.' : `${read} of ${of} texts of blocks read back.`),
   CONTRAST: ({ read, of, worst, needs }) =>
     `${read} of ${of} pairs of colours read; the weakest has ${worst.toFixed(1)} to 1 where ${needs} is needed.`,

@@ -1,5 +1,14 @@
 import type { Finding } from '@/core/findings';
-import { languagesOf, linesIn, saidIn, withheldFrom, type Composition, type Line, type Words } from '@/core/card';
+import {
+  languagesOf,
+  linesIn,
+  saidIn,
+  withheldFrom,
+  withheldFromAll,
+  type Composition,
+  type Line,
+  type Words,
+} from '@/core/card';
 import { withoutHouse, type HouseStyle } from '@/core/house';
 import { renderPage } from '@/core/page';
 import type { PersonRecord } from '@/core/record';
@@ -76,8 +85,10 @@ export function* outputProofs(of: Outputs): Generator<{ channel: 'page' | 'conta
     const context = of.fileContexts[version];
     for (const language of version === '4.0' || offered.length === 0 ? [null] : offered) {
       const said = language ? saidIn(shown, language) : shown;
-      const worded = language ? linesIn(lines, person, words, language) : lines;
-      const kept = withoutHouse(withheldFrom(person, worded, 'file', country), shown.look, house, 'file');
+      const withheld = language
+        ? withheldFrom(person, linesIn(lines, person, words, language), 'file', country)
+        : withheldFromAll(person, { lines, words }, offered, 'file', country);
+      const kept = withoutHouse(withheld, shown.look, house, 'file');
       const file = writeContactFile(said, context);
       yield { channel: 'contact file', proof: proveContactFile(file, said, kept, context) };
       yield { channel: 'contact file', proof: provePictures(of, 'file', file.replace(/\r\n[ \t]/g, '')) };

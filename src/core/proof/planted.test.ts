@@ -15,7 +15,7 @@ import { renderPage, type PageContext } from '@/core/page';
 import { readDetail, type Detail, type Name, type PersonRecord, type Use } from '@/core/record';
 import { VERSIONS, writeContactFile, type ContactFileContext, type VcardVersion } from '@/core/vcard';
 import { proveContactFile } from './contact-file';
-import { firstFailing, type Outputs } from './outputs';
+import { firstFailing, outputProofs, type Outputs } from './outputs';
 import { CONTRAST, ONE_ROUND_TRIP } from './page';
 import { readPage } from './parse-page';
 import { provePictures } from './pictures';
@@ -373,6 +373,35 @@ describe('the proof of pictures, and of all outputs of a card', () => {
     expect(
       firstFailing(of({ person, shown: withSecret, lines: [...of().lines, lineOf(secret.id, NOWHERE)] })),
     ).toMatchObject({ channel: 'page', check: 'unticked lines' });
+  });
+
+  test('a card in several languages is proven in each of them, its files up to 3.0 too', () => {
+    const WORDS = { words: { de: { 'name/wording': 'Ilse von Varrow' } } };
+    const secret = text('note', 'Rings back', { de: 'Ruft nie zurück' });
+    const title = (german: string) => ({ ...text('title', 'Rope inspector', { de: german }), id: 'title' });
+    const desk = phone('+442079460182', ['work']);
+    const worded = (german: string) => {
+      const person = named({}, [title('Seilprüferin'), desk, secret]);
+      const lines = person.details.map(({ id }) => lineOf(id, id === secret.id ? NOWHERE : OUT));
+      const fileContexts = Object.fromEntries(VERSIONS.map((version) => [version, context(version)]));
+      return of({
+        ...{ person, lines: [lineOf(NAME_LINE, OUT), ...lines], ...WORDS, pictures: {} },
+        ...{ shown: composed(named({}, [title(german), desk]), WORDS, 'en'), onPage: { photo: null, logo: null } },
+        fileContexts: fileContexts as Outputs['fileContexts'],
+      });
+    };
+    const proofs = (outputs: Outputs) =>
+      [...outputProofs(outputs)].flatMap(({ channel, proof }) => (proof.checks.length > 1 ? { channel, proof } : []));
+    const good = proofs(worded('Seilprüferin'));
+    expect(good.map(({ channel }) => channel)).toEqual([
+      ...['page', 'page'],
+      // 2.1 and 3.0 in two languages each, 4.0 with both.
+      ...Array.from({ length: 5 }, () => 'contact file'),
+    ]);
+    expect(good.flatMap(({ proof }) => failed(proof))).toEqual([]);
+    // What nobody ticked, in the wording of one language: that page and those files fail, the others do not.
+    const found = proofs(worded('Ruft nie zurück')).map(({ proof }) => failed(proof));
+    expect(found).toEqual([[], ['unticked lines'], [], ['unticked lines'], [], ['unticked lines'], ['unticked lines']]);
   });
 
   test('what failed comes first, notes last', () => {

@@ -1,4 +1,13 @@
-import { composeDraft, linesIn, saidIn, withheldFrom, type Composition, type Draft } from '@/core/card';
+import {
+  composeDraft,
+  languagesOf,
+  linesIn,
+  saidIn,
+  withheldFrom,
+  withheldFromAll,
+  type Composition,
+  type Draft,
+} from '@/core/card';
 import { err, ok, type Result } from '@/core/errors';
 import { applyHouseStyle, withoutHouse } from '@/core/house';
 import { loadWords } from '@/core/messages';
@@ -18,14 +27,19 @@ export type Held = { composition: Composition; withheld: string[]; of: SpecimenO
 export function held(record: PersonRecord, draft: Draft, country: string, of: SpecimenOf): Result<Held> {
   const composed = composeDraft(record, draft, country);
   if (!composed.ok) return err(composed.problem);
-  // A card of several languages is held against what it says in the one that is shown.
-  const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;
   // A frozen code or tag carries what the card itself says.
   const shown =
     of.channel === 'page' || of.channel === 'file' ? applyHouseStyle(composed.value, of.house) : composed.value;
   const composition = of.language && of.channel === 'page' ? saidIn(shown, of.language) : shown;
-  const withheld = withoutHouse(withheldFrom(record, lines, of.channel, country), draft.look, of.house, of.channel);
+  const withheld = withoutHouse(unticked(record, draft, country, of, shown), draft.look, of.house, of.channel);
   return ok({ composition, withheld, of });
+}
+
+/** A card of several languages is held against what it says in the one that is shown; a contact file may say it in all of them. */
+function unticked(record: PersonRecord, draft: Draft, country: string, of: SpecimenOf, shown: Composition): string[] {
+  if (of.channel === 'file') return withheldFromAll(record, draft, languagesOf(shown), 'file', country);
+  const lines = of.language ? linesIn(draft.lines, record, draft.words, of.language) : draft.lines;
+  return withheldFrom(record, lines, of.channel, country);
 }
 
 /** Bytes of a text at gzip's usual level (6), as a server sends it. */

@@ -1,4 +1,4 @@
-import { linesOn, reconcile, withheldFrom, type Line } from '@/core/card';
+import { languagesOf, linesOn, reconcile, withheldFromAll, type Line } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { withoutHouse } from '@/core/house';
 import { proveContactFile, type Proof } from '@/core/proof';
@@ -45,7 +45,9 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
     if (!row || !person || !owner || !revision) throw new Refusal({ code: 'NOT_FOUND' });
     const lines = linesOut(row, revision, person.body);
     const house = (await houseOf(tx, row))?.style ?? null;
-    return withoutHouse(withheldFrom(person.body, lines, 'file', owner.country), composition.look, house, 'file');
+    const words = revision.draft?.words ?? row.words;
+    const withheld = withheldFromAll(person.body, { lines, words }, languagesOf(composition), 'file', owner.country);
+    return withoutHouse(withheld, composition.look, house, 'file');
   });
   return VERSIONS.map((version) => {
     const context = contactContext(
