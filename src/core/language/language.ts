@@ -44,8 +44,18 @@ const RIGHT_TO_LEFT = new Set(['Arab', 'Aran', 'Hebr', 'Thaa', 'Syrc', 'Nkoo', '
 export const directionOf = (language: Language): 'ltr' | 'rtl' =>
   RIGHT_TO_LEFT.has(scriptOf(language)) ? 'rtl' : 'ltr';
 
-/** The likely script of a language, as ISO 15924 codes it. */
-export const scriptOf = (language: Language): string => new Intl.Locale(language).maximize().script ?? 'Latn';
+const scripts = new Map<Language, string>();
+
+/** The likely script of a language, as ISO 15924 codes it. Each line of a card asks, and finding out takes long. */
+export function scriptOf(language: Language): string {
+  const known = scripts.get(language);
+  if (known !== undefined) return known;
+  const found = new Intl.Locale(language).maximize().script ?? 'Latn';
+  // Tags are as many as anybody writes: those of all the world's languages have room.
+  if (scripts.size > 10_000) scripts.clear();
+  scripts.set(language, found);
+  return found;
+}
 
 /**
  * The language of a recipient's text: the card's own, else the first that the browser asks for and we have, or the card

@@ -4,7 +4,7 @@ export { labelFor } from './label';
 export { LEGAL, type Legal, type LegalLinks } from './legal';
 export { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from './notice';
 export type { PageContext } from './context';
-export { renderPage, stylesOf } from './page';
+export { page, pageParts, renderPage, stylesOf, type PageParts } from './page';
 export { firstScreenOf, type FirstScreenWants } from './first-screen';
 export type { FirstScreen } from './preview';
 export { dependsOnTime } from './blocks';

@@ -25,7 +25,10 @@ const DRAWN = { width: 1080, height: 1350 };
  * Carries the lines ticked for the page and no other; everything that a person typed is escaped. Its structure is that of its
  * look's layout.
  */
-export function renderPage(whole: Composition, context: PageContext): string {
+export const renderPage = (whole: Composition, context: PageContext): string => page(pageParts(whole, context));
+
+/** What {@link renderPage} puts together: whoever shows a page under a hand changes of it what has changed. */
+export function pageParts(whole: Composition, context: PageContext): PageParts {
   const { language } = context;
   const composition = saidIn(whole, language);
   const { blocks, opens, look } = composition;
@@ -72,7 +75,7 @@ export function renderPage(whole: Composition, context: PageContext): string {
     `<main class="h-card" id="card"><div class="ground"></div>${placed.join('')}</main>` +
     foot(passing(context, areas.name), legal(context));
   const strong = areas.alarm !== null || lines.some(({ emphasis }) => emphasis === 'strong');
-  return page({
+  return {
     language,
     title: areas.name,
     meta: headOf(areas, context, lines, look),
@@ -83,7 +86,7 @@ export function renderPage(whole: Composition, context: PageContext): string {
     worker: context.app?.worker ?? null,
     script:
       context.taps !== null || blocks.some((each) => each.kind === 'video' && each.videos.some(({ player }) => player)),
-  });
+  };
 }
 
 /** Marks our own words where they are in another language than the page (WCAG 2.2, 3.1.2). */
@@ -303,8 +306,8 @@ function texted({ id, detail }: ComposedLine, language: Language): string {
  */
 const WHOLE = '<link rel="expect" href="#card" blocking="render">';
 
-/** A whole document with its style sheets inlined. */
-export function page(parts: {
+/** A document in parts: HTML of its head (`meta`) and body, its style sheets as text. */
+export type PageParts = {
   language: Language;
   title: string;
   meta: string;
@@ -315,7 +318,10 @@ export function page(parts: {
   script: boolean;
   /** Faces that the page loads by itself. */
   fonts?: [string, string, string][];
-}): string {
+};
+
+/** A whole document with its style sheets inlined. */
+export function page(parts: PageParts): string {
   const { language, taps, worker, fonts = [] } = parts;
   const type = fonts.length > 0 ? ` data-f="${escapeHtml(JSON.stringify(fonts))}"` : '';
   const data = `${taps ? ` data-t="${escapeHtml(taps)}"` : ''}${worker ? ` data-w="${escapeHtml(worker)}"` : ''}`;

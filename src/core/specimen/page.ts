@@ -2,7 +2,7 @@ import { languagesOf, linesOn, type Channel, type Composition } from '@/core/car
 import { HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook, type Plates } from '@/core/look';
 import type { Language } from '@/core/language';
-import { renderPage } from '@/core/page';
+import { pageParts, type PageParts } from '@/core/page';
 import type { ContactFileContext } from '@/core/vcard';
 
 /** Of a code or tag: the live one, which holds a link, or the frozen one, which holds a copy. */
@@ -31,11 +31,11 @@ const addressOf = (hash: string): string => `/api/pictures/${hash}`;
 export const languageOf = (composition: Composition, { language }: Pick<SpecimenOf, 'language'>): Language =>
   language ?? composition.language ?? 'en';
 
-/** The page of a draft, dressed by its house style, as recipients get it; its links lead nowhere. */
+/** The page of a draft in its parts, dressed by its house style, as recipients get it; its links lead nowhere. */
 export function specimenPage(
   composition: Composition,
   { language, now, drawn, house, plates }: Pick<SpecimenOf, 'language' | 'now' | 'drawn' | 'house' | 'plates'>,
-): string {
+): PageParts {
   const pictureOf = (kind: 'photo' | 'logo') => {
     const line = linesOn(composition, 'page').find(({ detail }) => detail.kind === kind);
     return line && 'picture' in line.detail ? line : null;
@@ -43,7 +43,7 @@ export function specimenPage(
   const [photo, logo] = [pictureOf('photo')?.detail, pictureOf('logo')?.detail];
   const atNight =
     house && pictureOf('logo')?.id === HOUSE_LOGO ? houseLogo(house, logoGround(nightLook(composition.look))) : null;
-  return renderPage(composition, {
+  return pageParts(composition, {
     contactFile: '#',
     taps: null,
     photo: photo && 'picture' in photo ? addressOf(photo.picture) : null,

@@ -11,6 +11,7 @@ import {
 import { err, ok, type Result } from '@/core/errors';
 import { applyHouseStyle, withoutHouse } from '@/core/house';
 import { loadWords } from '@/core/messages';
+import { page } from '@/core/page';
 import type { Proof } from '@/core/proof';
 import { proveRead } from '@/core/proof/page';
 import type { ReadPage } from '@/core/proof/read-page';
@@ -55,6 +56,6 @@ export async function proveSpecimenPage(
   read: (html: string) => ReadPage,
 ): Promise<Proof> {
   await loadWords(languageOf(composition, of));
-  const html = specimenPage(composition, of);
+  const html = page(specimenPage(composition, of));
   return proveRead(read(html), (await compressed(html)) + HEADER_BYTES, composition, withheld);
 }

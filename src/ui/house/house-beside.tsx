@@ -93,7 +93,7 @@ function Page({ card, style, night }: { card: CardBeside; style: HouseStyle; nig
   const worn = useMemo(() => applyHouseStyle(card.composition, style), [card.composition, style]);
   const plates = usePlates(worn, style);
   const worded = useWords(worn.language ?? 'en');
-  const html = useMemo(() => {
+  const page = useMemo(() => {
     const shown = night ? byNight(worn, worn.look) : worn;
     return specimenPage(shown, {
       language: null,
@@ -105,7 +105,7 @@ function Page({ card, style, night }: { card: CardBeside; style: HouseStyle; nig
   }, [worn, style, night, now, plates]);
   return (
     <div className="house-page" tabIndex={0} role="group" aria-label={HOUSE.pageOf(card.person)}>
-      {worded && <PageView html={html} />}
+      {worded && <PageView page={page} />}
     </div>
   );
 }

@@ -26,7 +26,7 @@ export function GrowingCard({ record, country }: { record: PersonRecord; country
   useEffect(() => {
     if (wantsPlan) void import('@/core/record/line-type').then(({ lineTypeOf }) => setTypeOf({ of: lineTypeOf }));
   }, [wantsPlan]);
-  const html = useMemo(() => {
+  const page = useMemo(() => {
     const composed = compose(record, firstLines(record, { isPrivate: false }, typeOf?.of), country);
     if (!composed.ok) return null;
     const look = { ...(house?.look ?? FIRST_LOOK), follows: [...LOOK_PARTS] };
@@ -37,5 +37,5 @@ export function GrowingCard({ record, country }: { record: PersonRecord; country
       house,
     });
   }, [record, country, typeOf, house]);
-  return html ? <PageView html={html} /> : null;
+  return page ? <PageView page={page} /> : null;
 }

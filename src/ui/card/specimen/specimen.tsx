@@ -146,7 +146,8 @@ function Shown({
 
 function Page({ composition, of }: { composition: Composition; of: SpecimenOf }) {
   const worded = useWords(languageOf(composition, of));
-  return worded ? <PageView html={specimenPage(composition, of)} /> : null;
+  const page = useMemo(() => (worded ? specimenPage(composition, of) : null), [worded, composition, of]);
+  return page && <PageView page={page} />;
 }
 
 /** The pictures that its contact file carries, by their hashes. */
