@@ -5,7 +5,7 @@ const config: KnipConfig = {
     'src/app/**/{page,layout,route,error,not-found,global-error,loading}.{ts,tsx}',
     'src/proxy.ts',
     'src/workers/{prove,kept-copy}.ts',
-    'src/server/listen/{main,studio-process,jobs-process}.ts',
+    'src/server/listen/{main,start,studio-process,jobs-process}.ts',
     'src/server/compute/program.ts',
     'src/core/messages/recipient/*.ts',
     'commands/{main,docs,fonts,screenshots}.ts',

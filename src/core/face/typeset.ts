@@ -57,7 +57,6 @@ type Measured = { width: number; upTo: Float64Array };
 /** Words and shapes are remembered up to so many letters in all: those of names and numbers repeat from face to face. */
 const MOST_REMEMBERED = 400_000;
 
-const bidi = bidiFactory();
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
 /**
@@ -66,6 +65,8 @@ const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
  * the loaded library, which has to be waited for.
  */
 export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typesetter {
+  // Its tables take long, and who only knows sizes of faces needs none.
+  const bidi = bidiFactory();
   const loaded = new Map<string, Loaded>();
   const outlines = new Map<string, string>();
   const shaped = remembering<Piece[]>();
