@@ -1,15 +1,10 @@
-import { randomInt } from 'node:crypto';
 import { hashOf } from '../src/server/services/accounts/passwords';
 import { withInstallation } from './archive/installation';
 import { asOwner } from './cluster/databases';
+import { newPassword } from './new-password';
 import { say, Stop } from './stop';
 
 const USAGE = 'account reset-second-factor E-MAIL, account new-password E-MAIL';
-
-/** Letters and digits that nobody takes for one another. */
-const CLEAR = 'abcdefghjkmnpqrstuvwxyz23456789';
-const newPassword = (): string =>
-  Array.from({ length: 4 }, () => Array.from({ length: 4 }, () => CLEAR[randomInt(CLEAR.length)]).join('')).join('-');
 
 /** Ends all sessions of an account, and in the audit trail stands what was done to it. */
 const END = `WITH ended AS (DELETE FROM sessions WHERE user_id = $1)

@@ -85,6 +85,8 @@ async function buildListener(listener: string): Promise<void> {
     outExtension: { '.js': '.cjs' },
     format: 'cjs',
     define: { 'import.meta.url': '__url' },
+    // Code that V8 kept no longer knows who loads modules for it.
+    supported: { 'dynamic-import': false },
     banner: { js: `${NAVIGATOR}\nconst __url = require('node:url').pathToFileURL(__filename).href;` },
   });
 }

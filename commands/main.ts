@@ -22,9 +22,16 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     run: () => import('./restore'),
   },
   organisation: {
-    about: 'one organisation to take along: organisation, organisation export ID FILE, organisation take-in FILE',
+    about:
+      'organisations: organisation list, organisation delete ID, bring-back ID; one to take along: export ID FILE, take-in FILE',
     run: () => import('./organisation'),
   },
+  migrate: { about: 'bring the database up to date, and start nothing', run: () => import('./migrate') },
+  owner: {
+    about: 'the first owner of an organisation: owner add E-MAIL --name NAME, owner reset E-MAIL',
+    run: () => import('./owner'),
+  },
+  user: { about: 'whoever may sign in: user list', run: () => import('./user') },
   prefix: {
     about: 'beginnings of short addresses: prefix, prefix allow PREFIX ORGANISATION, prefix refuse ORGANISATION',
     run: () => import('./prefix'),
@@ -66,7 +73,7 @@ async function main([name = 'help', ...args]: string[]): Promise<number> {
 main(process.argv.slice(2)).then(
   (code) => process.exit(code),
   (error: unknown) => {
-    const told = error instanceof Error && error.name === 'Stop';
+    const told = error instanceof Error && (error.name === 'Stop' || error.name === 'CannotStart');
     process.stderr.write(told ? `${error.message}\n` : `${error instanceof Error ? error.stack : String(error)}\n`);
     process.exit(1);
   },

@@ -40,6 +40,7 @@ const TOLD: Partial<Record<Problem['code'], Problem>> = {
   INPUT: { code: 'INPUT', field: 'body' },
   NAME_MISSING: { code: 'NAME_MISSING' },
   EMAIL_UNREADABLE: { code: 'EMAIL_UNREADABLE' },
+  SIGN_UP_CLOSED: { code: 'SIGN_UP_CLOSED' },
   EMAIL_IN_USE: { code: 'EMAIL_IN_USE' },
   PASSWORD_SHORT: { code: 'PASSWORD_SHORT', shortest: PASSWORD_LENGTH.shortest },
   SECOND_FACTOR_NEEDED: { code: 'SECOND_FACTOR_NEEDED' },

@@ -84,6 +84,8 @@ export type Problem =
   | { code: 'SIGNED_OUT' }
   | { code: 'SIGN_IN_FAILED' }
   | { code: 'EMAIL_IN_USE' }
+  /** Accounts are made by whoever runs Heathland, or by an owner, as a setting says. */
+  | { code: 'SIGN_UP_CLOSED' }
   | { code: 'PASSWORD_SHORT'; shortest: number }
   | { code: 'PASSWORD_LONG'; longest: number }
   | { code: 'PASSWORD_WEAK'; why: PasswordWeakness }

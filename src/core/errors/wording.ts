@@ -215,6 +215,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   SIGNED_OUT: { status: 401, say: () => 'You are signed out. Sign in again in another window, then try once more.' },
   SIGN_IN_FAILED: { status: 401, say: () => 'E-mail address and password do not match.' },
+  SIGN_UP_CLOSED: {
+    status: 403,
+    say: () => 'Here nobody makes an account by themselves. Ask whoever gave you this address.',
+  },
   EMAIL_IN_USE: { status: 409, say: () => 'There is an account with this e-mail address. Sign in instead.' },
   PASSWORD_SHORT: {
     status: 422,

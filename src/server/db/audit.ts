@@ -5,7 +5,8 @@ import type { Tx } from './pool';
 export type AuditRow = {
   organisation_id: string;
   at: Date;
-  user_id: string;
+  /** Nobody where whoever runs Heathland did it. */
+  user_id: string | null;
   act: Act;
   subject_kind: SubjectKind;
   subject_id: string;

@@ -86,8 +86,9 @@ export const membersOfRecord = async (tx: Tx, recordId: string): Promise<string[
 export const setOrganisationDeleted = (tx: Tx, id: string, at: Date | null) =>
   tx('organisations').where({ id }).update({ deleted_at: at });
 
-/** Ends everybody's sessions but the one that is named. */
-export const endAllSessions = (tx: Tx, except: string) => tx('sessions').whereNot('id', except).delete();
+/** Ends everybody's sessions but the one that is named, where one is. */
+export const endAllSessions = (tx: Tx, except: string | null) =>
+  (except === null ? tx('sessions') : tx('sessions').whereNot('id', except)).delete();
 
 export const endAllPreviews = (tx: Tx) => tx('directory_previews').delete();
 

@@ -1,5 +1,7 @@
 import knex, { type Knex } from 'knex';
 import { applicationRole, fingerprintOf, rolesOf } from '@/server/env';
+import { asSentence, CannotStart, refuseNewer, refuseUnfit, UnknownSecret } from './cannot-start';
+import { scramVerifier } from './scram';
 
 const silent = () => undefined;
 const asOwner = (databaseUrl: string) =>
@@ -14,7 +16,8 @@ const asOwner = (databaseUrl: string) =>
 /**
  * Brings a database up to date as its owner and makes the role that the application runs as with this secret. Several processes may
  * call this at once: an advisory lock lets one work and the others wait. A secret that the database does not know is taken only
- * together with one that it knows, `before`. Error: {@link UnknownSecret}, before anything was changed.
+ * together with one that it knows, `before`. Answers with the migrations that it made. Errors: `CannotStart`, before anything was
+ * changed.
  */
 export async function migrate(
   databaseUrl: string,
@@ -27,6 +30,8 @@ export async function migrate(
     if (!before && (await isCurrent(owner, databaseUrl, secret, migrationSource))) return [];
     return await owner.transaction(async (tx) => {
       await tx.raw(`SELECT pg_advisory_xact_lock(hashtext('heathland migrations'))`);
+      await refuseUnfit(tx);
+      await refuseNewer(tx, await namesOf(migrationSource));
       await refuseUnknown(tx, secret, before);
       // The queue's own tables, by its library, on a connection of its own while the lock is held.
       const { Logger, runMigrations } = await import('graphile-worker');
@@ -39,10 +44,15 @@ export async function migrate(
       if (before) await admit(tx, databaseUrl, before);
       return applied;
     });
+  } catch (error) {
+    throw asSentence(error);
   } finally {
     await owner.destroy();
   }
 }
+
+const namesOf = async (source: Knex.MigrationSource<unknown>): Promise<string[]> =>
+  (await source.getMigrations([])).map((each) => source.getMigrationName(each));
 
 /**
  * Whether a database has the last migration, knows the secret and has its role, so that a process that is started again answers at
@@ -54,7 +64,7 @@ async function isCurrent(
   secret: string,
   migrationSource: Knex.MigrationSource<unknown>,
 ): Promise<boolean> {
-  const last = (await migrationSource.getMigrations([])).at(-1);
+  const last = (await namesOf(migrationSource)).at(-1);
   const { rows } = await owner.raw<{ rows: { there: boolean }[] }>(
     `SELECT to_regclass('known_secrets') IS NOT NULL AND to_regclass('graphile_worker.migrations') IS NOT NULL
        AND EXISTS (SELECT FROM pg_roles WHERE rolname = ? AND rolcanlogin) AS there`,
@@ -67,17 +77,7 @@ async function isCurrent(
       .where({ fingerprint: fingerprintOf(secret) })
       .first<object | undefined>('fingerprint'),
   ];
-  return newest?.name === migrationSource.getMigrationName(last) && known !== undefined;
-}
-
-/** The database belongs to an installation with another secret: whoever started would lock its processes out. */
-export class UnknownSecret extends Error {
-  constructor() {
-    super(
-      'SESSION_SECRET is not the one that this database knows. Start with the one of before, or change it by giving that one as SESSION_SECRET_BEFORE.',
-    );
-    this.name = 'UnknownSecret';
-  }
+  return newest?.name === last && known !== undefined;
 }
 
 async function refuseUnknown(tx: Knex.Transaction, secret: string, before: string | undefined): Promise<void> {
@@ -99,8 +99,15 @@ async function admit(tx: Knex.Transaction, databaseUrl: string, secret: string):
   await tx.raw(
     `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '${name}') THEN CREATE ROLE ${name} LOGIN INHERIT IN ROLE heathland_app; END IF; END $$`,
   );
-  // ALTER ROLE takes no parameters; the password is base64url and holds neither quote nor backslash.
-  await tx.raw(`ALTER ROLE ${name} LOGIN NOSUPERUSER NOBYPASSRLS NOCREATEDB NOCREATEROLE PASSWORD '${password}'`);
+  // ALTER ROLE takes no parameters; a verifier holds neither quote nor backslash. What a role may not do it cannot from its making on, and
+  // saying so once more would take a superuser.
+  await tx.raw(`ALTER ROLE ${name} LOGIN PASSWORD '${scramVerifier(password)}'`);
+  const { rows } = await tx.raw<{ rows: { may: boolean }[] }>(
+    'SELECT rolsuper OR rolbypassrls OR rolcreaterole AS may FROM pg_roles WHERE rolname = ?',
+    [name],
+  );
+  if (rows[0]?.may)
+    throw new CannotStart(`The role ${name} may do what no application may: drop it, and it is made anew.`);
 }
 
 /** The fingerprints of the secrets that a database knows, since when. As its owner. */
@@ -122,6 +129,8 @@ export async function forgetSecret(databaseUrl: string, fingerprint: string): Pr
       if (known.length < 2 || !known.some((row) => row.fingerprint === fingerprint)) return false;
       await tx('known_secrets').where({ fingerprint }).delete();
       const name = `${rolesOf(decodeURIComponent(new URL(databaseUrl).pathname.slice(1)))}${fingerprint}`;
+      // Whoever makes roles and is no superuser ends the connections of those alone that it belongs to.
+      await tx.raw(`GRANT ${name} TO CURRENT_USER`);
       await tx.raw('SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE usename = ?', [name]);
       await tx.raw(`DROP ROLE IF EXISTS ${name}`);
       return true;

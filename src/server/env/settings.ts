@@ -1,7 +1,13 @@
 import { createHmac } from 'node:crypto';
+import path from 'node:path';
 import { z } from 'zod';
 
 const webAddress = z.url({ protocol: /^https?$/ }).transform((url) => url.replace(/\/+$/, ''));
+/** Where we answer: a host with its port, at whose root everything lies. */
+const ownAddress = webAddress.refine(
+  (url) => new URL(url).href === `${new URL(url).origin}/`,
+  'a host alone is needed',
+);
 
 /** Hosts in lower case, each with the organisation whose cards alone are found there. */
 const hostsOf = (text: string, context: z.RefinementCtx): Record<string, string> => {
@@ -27,8 +33,8 @@ const SettingsSchema = z.object({
     .describe(
       'Connections at most of listener and studio each; the jobs take half as many and four, recipients’ acts two, live updates one. Three applications fit a stock PostgreSQL',
     ),
-  BASE_URL: webAddress.describe('Address of the studio'),
-  PUBLIC_URL: webAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
+  BASE_URL: ownAddress.describe('Address of the studio'),
+  PUBLIC_URL: ownAddress.describe('Public host of cards and codes. Printed codes hold it for ever'),
   CARD_HOSTS: z
     .string()
     .default('')
@@ -44,6 +50,12 @@ const SettingsSchema = z.object({
     .optional()
     .describe(
       'The secret of before, while it is changed: a process with a secret that the database does not know needs it',
+    ),
+  SIGN_UP: z
+    .enum(['open', 'invited', 'closed'])
+    .default('open')
+    .describe(
+      'Who gets an account: open, anybody; invited, whom an owner adds as a member; closed, nobody but by ./heathland owner',
     ),
   TRUSTED_PROXIES: z.coerce
     .number()
@@ -61,7 +73,11 @@ const SettingsSchema = z.object({
     .max(65535)
     .optional()
     .describe('Port of its own on which /metrics is answered (Prometheus text); none without it'),
-  FILES_DIR: z.string().default('.heathland/files').describe('Folder of pictures and files'),
+  FILES_DIR: z
+    .string()
+    .refine((folder) => path.isAbsolute(folder), 'an absolute path is needed')
+    .optional()
+    .describe('Folder of pictures and files, the same for every process; needed without S3_ENDPOINT'),
   S3_ENDPOINT: webAddress.optional().describe('Address of a store that speaks S3, instead of the folder'),
   S3_BUCKET: z.string().min(1).optional().describe('Its bucket'),
   S3_REGION: z.string().default('us-east-1').describe('Its region'),
@@ -113,20 +129,38 @@ export const describeSettings = (): { name: string; purpose: string; default: st
     };
   });
 
-/** What is missing or wrong in an environment, a sentence each; empty when it will do. Values are not repeated. */
+/** An environment without what is empty in it, which is as good as missing. */
+const given = (environment: Record<string, string | undefined>) =>
+  Object.fromEntries(Object.entries(environment).filter(([, value]) => value?.trim()));
+
+/** What is missing or wrong in an environment, or contradicts itself, a sentence each; empty when it will do. Values are not repeated. */
 export function settingsProblems(environment: Record<string, string | undefined>): string[] {
-  const parsed = SettingsSchema.safeParse(environment);
-  if (parsed.success) {
-    const { S3_ENDPOINT } = parsed.data;
-    const needed = ['S3_BUCKET', 'S3_ACCESS_KEY', 'S3_SECRET_KEY'] as const;
-    return S3_ENDPOINT
-      ? needed.filter((name) => !parsed.data[name]).map((name) => `${name} is missing, which S3_ENDPOINT needs.`)
-      : [];
-  }
-  return parsed.error.issues.map(({ path, message }) => {
-    const name = String(path[0]);
-    return environment[name] === undefined ? `${name} is missing.` : `${name} cannot be used: ${message}.`;
-  });
+  const known = given(environment);
+  const parsed = SettingsSchema.safeParse(known);
+  if (parsed.success) return contradictionsIn(parsed.data);
+  return parsed.error.issues.map(({ path: [name], message }) =>
+    known[String(name)] === undefined ? `${String(name)} is missing.` : `${String(name)} cannot be used: ${message}.`,
+  );
+}
+
+const OF_S3 = ['S3_BUCKET', 'S3_ACCESS_KEY', 'S3_SECRET_KEY'] as const;
+
+function contradictionsIn(of: Settings): string[] {
+  const host = (url: string) => new URL(url).host.toLowerCase();
+  const own = Object.keys(of.CARD_HOSTS).find((each) => each === host(of.BASE_URL) || each === host(of.PUBLIC_URL));
+  const says = (when: boolean, sentence: string) => (when ? [sentence] : []);
+  return [
+    ...OF_S3.flatMap((name) =>
+      of.S3_ENDPOINT
+        ? says(!of[name], `${name} is missing, which S3_ENDPOINT needs.`)
+        : says(Boolean(of[name]), `${name} is given without S3_ENDPOINT.`),
+    ),
+    ...says(!of.FILES_DIR && !of.S3_ENDPOINT, 'FILES_DIR is missing: a folder for pictures and files, or S3_ENDPOINT.'),
+    ...says(Boolean(of.FILES_DIR && of.S3_ENDPOINT), 'FILES_DIR and S3_ENDPOINT are both given: there is one store.'),
+    ...says(of.SESSION_SECRET === of.SESSION_SECRET_BEFORE, 'SESSION_SECRET_BEFORE is the same as SESSION_SECRET.'),
+    ...says(of.PORT > 0 && of.PORT === of.METRICS_PORT, 'METRICS_PORT is the same as PORT.'),
+    ...says(own !== undefined, 'CARD_HOSTS names the host of BASE_URL or PUBLIC_URL, which is everybody’s.'),
+  ];
 }
 
 /** Whether this is `./heathland dev`, where Next.js needs looser rules for its reloading. */
@@ -136,7 +170,7 @@ let read: Settings | undefined;
 
 /** The settings of this process, read once. */
 export function settings(): Settings {
-  read ??= SettingsSchema.parse(process.env);
+  read ??= SettingsSchema.parse(given(process.env));
   return read;
 }
 

@@ -7,7 +7,8 @@ import { settings, usePrograms } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { isUnavailable } from '@/server/db/failures';
-import { migrate, UnknownSecret } from '@/server/db/migrate';
+import { CannotStart } from '@/server/db/cannot-start';
+import { migrate } from '@/server/db/migrate';
 import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
 import { sweep } from '@/server/services/jobs/sweeps';
@@ -34,7 +35,8 @@ async function migrateWhenThere(): Promise<void> {
   const { DATABASE_URL, SESSION_SECRET, SESSION_SECRET_BEFORE } = settings();
   for (let tries = 0; ; tries += 1)
     try {
-      await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
+      const applied = await migrate(DATABASE_URL, SESSION_SECRET, migrationSource, SESSION_SECRET_BEFORE);
+      if (applied.length > 0) log.info({ migrations: applied }, 'the database was brought up to date');
       return;
     } catch (error) {
       if (!isUnavailable(error)) throw error;
@@ -124,7 +126,7 @@ async function beginWork(
 main().catch((error: NodeJS.ErrnoException) => {
   const inUse = error.code === 'EADDRINUSE';
   process.stderr.write(
-    error instanceof UnknownSecret
+    error instanceof CannotStart
       ? `Not started. ${error.message}\n`
       : inUse
         ? 'The port is in use by another program. Choose one with PORT=… and start again.\n'

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import Module, { createRequire } from 'node:module';
 import path from 'node:path';
-import { constants, Script } from 'node:vm';
+import { Script } from 'node:vm';
 
 /*
  * Starts the listener's code, which lies beside this file, in the form that V8 made of it when it was built: compiling it takes longer than
@@ -15,7 +15,6 @@ const script = new Script(Module.wrap(readFileSync(file, 'utf8')), {
   filename: file,
   // Of another version of Node.js it is passed over.
   cachedData: existsSync(kept) ? readFileSync(kept) : undefined,
-  importModuleDynamically: constants.USE_MAIN_CONTEXT_DEFAULT_LOADER,
 });
 const code = { exports: {} };
 script.runInThisContext()(code.exports, createRequire(file), code, file, __dirname);

@@ -11,7 +11,8 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 
 const ASKS_FOR_CODE = new Set<ProblemCode>(['SECOND_FACTOR_NEEDED', 'SECOND_FACTOR_WRONG']);
 
-export function SignIn({ told }: { told: Problem | null }) {
+/** `open` says whether anybody may make an account. */
+export function SignIn({ told, open }: { told: Problem | null; open: boolean }) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(told);
   const { register, handleSubmit, formState } = useForm<{ email: string; password: string; code?: string }>();
@@ -58,9 +59,11 @@ export function SignIn({ told }: { told: Problem | null }) {
           {ENTRY.signIn}
         </Button>
       </Form>
-      <p className="aside">
-        {ENTRY.noAccount} <Link href="/sign-up">{ENTRY.makeOne}</Link>
-      </p>
+      {open && (
+        <p className="aside">
+          {ENTRY.noAccount} <Link href="/sign-up">{ENTRY.makeOne}</Link>
+        </p>
+      )}
     </main>
   );
 }

@@ -4,7 +4,9 @@ import { redirect } from 'next/navigation';
 import { toldProblem } from '@/app/request/entry';
 import { currentActor } from '@/app/request/session';
 import { ENTRY } from '@/core/words';
+import { settings } from '@/server/env';
 import { timeZones } from '@/server/services/organisation/time-zones';
+import { NoSignUp } from '@/ui/entry/no-sign-up';
 import { SignUp, type Guess } from '@/ui/entry/sign-up';
 import { countryNames } from '@/ui/studio/countries';
 
@@ -19,6 +21,7 @@ function guessFrom(languages: string, zones: string[]): Guess {
 
 export default async function SignUpPage({ searchParams }: { searchParams: Promise<{ problem?: string }> }) {
   if (await currentActor()) redirect('/');
+  if (settings().SIGN_UP !== 'open') return <NoSignUp />;
   const zones = await timeZones();
   const guess = guessFrom((await headers()).get('accept-language') ?? '', zones);
   return (

@@ -2,7 +2,6 @@ import type { Act, SubjectKind } from '@/core/access';
 import type { Clock } from '@/server/clock';
 import { insertAudit, noteChange, type AuditRow } from '@/server/db/audit';
 import type { Tx } from '@/server/db/pool';
-import type { Actor } from './actor';
 
 /** Saving is automatic: what is changed in one go is one line. */
 const SAVED_AGAIN = new Set<Act>(['card.changed', 'record.changed']);
@@ -10,7 +9,8 @@ const SAVED_AGAIN = new Set<Act>(['card.changed', 'record.changed']);
 /** Writes down who did what to what, in the transaction that does it: either both are there or neither. */
 export const recordAudit = (
   tx: Tx,
-  actor: Pick<Actor, 'organisationId' | 'userId'>,
+  /** Whoever did it; nobody of the organisation where whoever runs Heathland did. */
+  actor: { organisationId: string; userId: string | null },
   act: Act,
   subject: { kind: SubjectKind; id: string },
   clock: Clock,

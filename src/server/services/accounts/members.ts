@@ -17,6 +17,7 @@ import {
 } from '@/server/db/accounts';
 import { countAlone } from '@/server/db/locks';
 import { violatedUnique } from '@/server/db/failures';
+import { settings } from '@/server/env';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record, recordNames } from '@/server/db/records';
 import type { Actor } from './actor';
@@ -55,7 +56,7 @@ async function checkPlace(tx: Tx, place: { role: Role; ownRecord: string | null 
 
 /**
  * Adds a member with a first password, which they must change when they first sign in. Errors: NOT_ALLOWED, NAME_MISSING,
- * EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, HOLDER_NEEDS_RECORD, NOT_FOUND, TOO_MANY_MEMBERS.
+ * EMAIL_UNREADABLE, EMAIL_IN_USE, SIGN_UP_CLOSED, PASSWORD_SHORT, PASSWORD_LONG, HOLDER_NEEDS_RECORD, NOT_FOUND, TOO_MANY_MEMBERS.
  */
 export async function addMember(
   actor: Actor,
@@ -64,6 +65,7 @@ export async function addMember(
 ): Promise<{ id: string }> {
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
+  if (settings().SIGN_UP === 'closed') throw new Refusal({ code: 'SIGN_UP_CLOSED' });
   const name = cleanLine(input.name).text;
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });

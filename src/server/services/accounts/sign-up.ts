@@ -8,6 +8,7 @@ import { insertOrganisation, insertUser } from '@/server/db/accounts';
 import { violatedCheck, violatedUnique } from '@/server/db/failures';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
+import { settings } from '@/server/env';
 import { recordAudit } from './audit';
 import { beginSession } from './sessions';
 import { hashPassword } from './passwords';
@@ -23,10 +24,19 @@ export type NewAccount = {
 };
 
 /**
- * Makes an account and its organisation (of one, named after the person, unless it has a name of its own), and answers
- * with a session's token. Errors: NAME_MISSING, EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, PASSWORD_WEAK, TIME_ZONE_UNKNOWN.
+ * Makes an account of one's own where anybody may, and answers with a session's token. Errors: SIGN_UP_CLOSED, and those of
+ * {@link makeAccount}.
  */
 export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
+  if (settings().SIGN_UP !== 'open') throw new Refusal({ code: 'SIGN_UP_CLOSED' });
+  return beginSession(await makeAccount(input, clock), deviceOf(input.userAgent ?? ''), clock);
+}
+
+/**
+ * An account and its organisation (of one, named after the person, unless it has a name of its own). Errors: NAME_MISSING,
+ * EMAIL_UNREADABLE, EMAIL_IN_USE, PASSWORD_SHORT, PASSWORD_LONG, PASSWORD_WEAK, TIME_ZONE_UNKNOWN.
+ */
+export async function makeAccount(input: NewAccount & { mustChangePassword?: boolean }, clock: Clock) {
   const name = cleanLine(input.name).text.slice(0, LIMITS.name);
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   const email = orRefuse(readEmail(input.email)).toLowerCase();
@@ -41,7 +51,7 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
     name,
     role: 'owner' as const,
     own_record: null,
-    must_change_password: false,
+    must_change_password: input.mustChangePassword ?? false,
   };
   try {
     await inTenant(id, async (tx) => {
@@ -60,5 +70,5 @@ export async function signUp(input: NewAccount, clock: Clock): Promise<string> {
     if (violatedCheck(error) === 'organisations_time_zone_known') throw new Refusal({ code: 'TIME_ZONE_UNKNOWN' });
     throw violatedUnique(error)?.startsWith('users_email') ? new Refusal({ code: 'EMAIL_IN_USE' }) : error;
   }
-  return beginSession(user, deviceOf(input.userAgent ?? ''), clock);
+  return user;
 }

@@ -16,26 +16,44 @@ import { refuseStale } from '@/server/services/accounts/fresh';
 export async function deleteOrganisation(actor: Actor, clock: Clock): Promise<void> {
   authorise(actor, 'organisation.delete');
   refuseStale(actor, clock);
-  await inTenant(actor.organisationId, async (tx) => {
-    await setOrganisationDeleted(tx, actor.organisationId, new Date(clock.now()));
-    await touchAllCards(tx, actor.organisationId);
-    await endAllPreviews(tx);
-    await endAllSessions(tx, actor.sessionId);
-    const subject = { kind: 'organisation' as const, id: actor.organisationId };
-    await recordAudit(tx, actor, 'organisation.deleted', subject, clock);
-  });
+  await hideOrganisation(actor, actor.sessionId, clock);
 }
+
+/** The same for whoever runs Heathland, of whom nothing is known; nobody stays signed in. */
+export const deleteForOperator = (organisationId: string, clock: Clock): Promise<void> =>
+  hideOrganisation({ organisationId, userId: null }, null, clock);
+
+/** `except` is the session that stays. */
+const hideOrganisation = (
+  by: { organisationId: string; userId: string | null },
+  except: string | null,
+  clock: Clock,
+): Promise<void> =>
+  inTenant(by.organisationId, async (tx) => {
+    await setOrganisationDeleted(tx, by.organisationId, new Date(clock.now()));
+    await touchAllCards(tx, by.organisationId);
+    await endAllPreviews(tx);
+    await endAllSessions(tx, except);
+    const subject = { kind: 'organisation' as const, id: by.organisationId };
+    await recordAudit(tx, by, 'organisation.deleted', subject, clock);
+  });
 
 /** Brings the organisation back as it was. Error: NOT_ALLOWED. */
 export async function bringBackOrganisation(actor: Actor, clock: Clock): Promise<void> {
   authorise(actor, 'organisation.delete');
-  await inTenant(actor.organisationId, async (tx) => {
-    await setOrganisationDeleted(tx, actor.organisationId, null);
-    await touchAllCards(tx, actor.organisationId);
-    const subject = { kind: 'organisation' as const, id: actor.organisationId };
-    await recordAudit(tx, actor, 'organisation.brought-back', subject, clock);
-  });
+  await showOrganisation(actor, clock);
 }
+
+export const bringBackForOperator = (organisationId: string, clock: Clock): Promise<void> =>
+  showOrganisation({ organisationId, userId: null }, clock);
+
+const showOrganisation = (by: { organisationId: string; userId: string | null }, clock: Clock): Promise<void> =>
+  inTenant(by.organisationId, async (tx) => {
+    await setOrganisationDeleted(tx, by.organisationId, null);
+    await touchAllCards(tx, by.organisationId);
+    const subject = { kind: 'organisation' as const, id: by.organisationId };
+    await recordAudit(tx, by, 'organisation.brought-back', subject, clock);
+  });
 
 /**
  * Ends a member's own account: they are signed out everywhere and their name and mail address are erased after the usual time; what
