@@ -67,7 +67,20 @@ const LAYERS = {
   migrations: [['migrations'], ['knex']],
   demo: [['core', 'env', 'intake', 'services', 'clock', 'demo'], ['sharp']],
   commands: [
-    ['core', 'env', 'clock', 'db', 'compute', 'files', 'services', 'listen', 'migrations', 'demo', 'commands', 'fixtures'],
+    [
+      'core',
+      'env',
+      'clock',
+      'db',
+      'compute',
+      'files',
+      'services',
+      'listen',
+      'migrations',
+      'demo',
+      'commands',
+      'fixtures',
+    ],
     ['pg', 'esbuild', '@playwright/test', 'sharp', 'knex', 'ical.js', 'subset-font'],
   ],
   e2e: [

@@ -14,7 +14,8 @@ export async function startApplication(
   const child = fork(program, options.dev ? ['--dev'] : [], {
     cwd: ROOT,
     execArgv: ['--enable-source-maps'],
-    env: { ...process.env, NODE_ENV: options.dev ? 'development' : 'production', ...environment },
+    // Nobody spreads requests over this one.
+    env: { ENDING_SECONDS: '0', ...process.env, NODE_ENV: options.dev ? 'development' : 'production', ...environment },
   });
   const ended = new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
   const listening = new Promise<'listening'>((resolve) => child.once('message', () => resolve('listening')));

@@ -26,6 +26,10 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
       'organisations: organisation list, organisation delete ID, bring-back ID; one to take along: export ID FILE, take-in FILE',
     run: () => import('./organisation'),
   },
+  check: {
+    about: 'try what an installation stands on: settings, database and rights, store, clock, addresses',
+    run: () => import('./check'),
+  },
   migrate: { about: 'bring the database up to date, and start nothing', run: () => import('./migrate') },
   owner: {
     about: 'the first owner of an organisation: owner add E-MAIL --name NAME, owner reset E-MAIL',

@@ -3,6 +3,7 @@ import { startApplication, type Application } from '../application';
 import type { Cluster } from '../cluster/cluster';
 import { needWrk } from '../packages';
 import { say } from '../stop';
+import { signedIn } from './account';
 import { pause } from './database';
 import type { Figure } from './figure';
 import { slice } from './load';
@@ -12,6 +13,9 @@ const LOAD_S = 6;
 const KILL_AFTER_MS = 2_000;
 const ROUNDS = 3;
 const LISTENER_ROUNDS = 5;
+const STREAMS = 50;
+/** One person has at most a dozen open. */
+const PEOPLE = 5;
 
 /** Whatever descends from a process (proc(5)), with its command line. */
 function descendants(root: number): { pid: number; command: string }[] {
@@ -43,6 +47,41 @@ async function answeredAt(url: string, longestMs = 60_000): Promise<number> {
     await pause(5);
   }
   return NaN;
+}
+
+/** A new account with a card: its headers, and where the stream of its table is. */
+async function tableOf(address: string, at: number) {
+  const account = { email: `stream-${at}@heath.example`, password: 'a curlew at dusk over peat' };
+  const post = async (path: string, headers: Record<string, string>, body: object) => {
+    const all = { Origin: address, 'Content-Type': 'application/json', ...headers };
+    const answer = await fetch(address + path, { method: 'POST', headers: all, body: JSON.stringify(body) });
+    if (!answer.ok) throw new Error(`${path} was answered with ${answer.status}`);
+    return answer;
+  };
+  const place = { country: 'GB', timeZone: 'Europe/London' };
+  await post('/api/sign-up', {}, { ...account, name: `Office ${at}`, ...place });
+  const headers = await signedIn(address, account);
+  const made = await post('/api/records', headers, { name: 'Ilse', phone: '', email: '' });
+  const { cardId } = (await made.json()) as { cardId: string };
+  return { headers, url: `${address}/api/cards/${cardId}/live` };
+}
+
+/** Opens streams of events as tables do, tells the application to end, and answers how long that took and what `/readyz` said. */
+async function stopWithStreams(environment: Record<string, string>) {
+  const address = environment.BASE_URL!;
+  const application = await startApplication({ ...environment, ENDING_SECONDS: '' }, { dev: false });
+  const tables = await Promise.all(Array.from({ length: PEOPLE }, (_, at) => tableOf(address, at)));
+  const streams = await Promise.all(
+    tables.flatMap(({ url, headers }) => Array.from({ length: STREAMS / PEOPLE }, () => fetch(url, { headers }))),
+  );
+  const began = performance.now();
+  const stopping = application.stop();
+  await pause(200);
+  const told = await fetch(`${address}/readyz`).then(async (answer) => `${answer.status} ${await answer.text()}`);
+  await stopping;
+  const ms = performance.now() - began;
+  await Promise.all(streams.map((stream) => stream.text().catch(() => '')));
+  return { ms, told, open: streams.filter(({ status }) => status === 200).length };
 }
 
 /**
@@ -97,6 +136,7 @@ export async function measureKills(environment: Record<string, string>, cluster:
     inFlight += (await load).failures > 0 ? 1 : 0;
   }
   await application.stop();
+  const stopped = await stopWithStreams(environment);
 
   await cluster.stop();
   const starting = startApplication(environment, { dev: false });
@@ -124,6 +164,13 @@ export async function measureKills(environment: Record<string, string>, cluster:
       unit: 's',
       must: { atMost: 1 },
       beside: `${back.map((ms) => `${Math.round(ms)} ms`).join(', ')}; started again at once, as a service manager does; in flight when it died: ${inFlight} of ${LISTENER_ROUNDS} loads`,
+    },
+    {
+      name: `told to end with ${STREAMS} tables open, until it has ended`,
+      value: stopped.ms / 1_000,
+      unit: 's',
+      must: { atMost: 5 },
+      beside: `as it is by default, with the moment in which /readyz says so: ${stopped.told}; ${stopped.open} streams were open`,
     },
     {
       name: 'started without a database: from its start to the first card',

@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { deviceOf, networkOf } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
+import { settings } from '@/server/env';
 import type { Actor } from '@/server/services/accounts/actor';
 import { createRecord } from '@/server/services/records/create-record';
 import { exportContacts } from '@/server/services/records/export-contacts';
@@ -72,6 +73,30 @@ test('passwords that stand on lists, are made of one’s own words or follow a p
       { code: 'PASSWORD_WEAK', why },
     ]);
   await expect(attempt('short')).rejects.toMatchObject(refused('PASSWORD_SHORT'));
+});
+
+test('where nobody signs up by themselves an owner still adds members, and where it is closed nobody comes in but by command', async () => {
+  const owner = await newActor(clock);
+  const fresh = { ...owner, confirmedAt: clock.now() };
+  const stranger = { name: 'Stranger', email: 'stranger@heath.example', country: 'GB', timeZone: 'Europe/London' };
+  const member = (email: string) =>
+    addMember(
+      fresh,
+      { name: 'Ines', email, role: 'analyst', ownRecord: null, password: 'a wheatear over the beck' },
+      clock,
+    );
+  try {
+    settings().SIGN_UP = 'invited';
+    await expect(signUp({ ...stranger, password: 'a wheatear over the beck' }, clock)).rejects.toMatchObject(
+      refused('SIGN_UP_CLOSED'),
+    );
+    await member('ines@heath.example');
+    settings().SIGN_UP = 'closed';
+    await expect(member('ines-2@heath.example')).rejects.toMatchObject(refused('SIGN_UP_CLOSED'));
+  } finally {
+    settings().SIGN_UP = 'open';
+  }
+  expect(await signUp({ ...stranger, password: 'a wheatear over the beck' }, clock)).toEqual(expect.any(String));
 });
 
 test('guessing is slowed per account over all addresses, and locks nobody out of a browser that they have signed in with', async () => {

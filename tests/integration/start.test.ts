@@ -67,8 +67,8 @@ test('whoever runs Heathland makes a first owner, lists, deletes and brings back
   const heathland = (...args: string[]) => {
     const env = {
       ...process.env,
-      DATABASE_URL: ordinary,
-      SESSION_SECRET: SECRET,
+      ...{ DATABASE_URL: ordinary, SESSION_SECRET: SECRET },
+      ...{ BASE_URL: 'http://studio.example', PUBLIC_URL: 'http://cards.example' },
       FILES_DIR: path.join(scratch, 'files'),
     };
     const done = spawnSync(process.execPath, ['--import', 'tsx', 'commands/main.ts', ...args], {
@@ -80,6 +80,14 @@ test('whoever runs Heathland makes a first owner, lists, deletes and brings back
   try {
     expect(heathland('migrate').said).toMatch(/^Migrated the database: 0001-first-slice, /m);
     expect(heathland('migrate').said).toContain('The database is up to date.');
+    const checked = heathland('check');
+    for (const line of ['database: PostgreSQL 1', 'clock: the same', 'store of files: written, read and removed'])
+      expect(checked.said).toContain(`good   ${line}`);
+    // The addresses of these settings are nobody's.
+    expect(checked).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/^WRONG  BASE_URL: /m),
+    });
     const made = heathland(
       'owner',
       'add',

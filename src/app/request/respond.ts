@@ -4,7 +4,7 @@ import { isSameOrigin, networkOf } from '@/core/access';
 import { Refusal, statusOf, type Problem } from '@/core/errors';
 import { LIMITS, RATES, type RateKind } from '@/core/limits';
 import { systemClock } from '@/server/clock';
-import { settings } from '@/server/env';
+import { studioOrigin } from '@/server/env';
 import { log, REQUEST_ID } from '@/server/log';
 import type { Actor } from '@/server/services/accounts/actor';
 import { limitRate } from '@/server/services/accounts/limit-rate';
@@ -32,9 +32,9 @@ export async function respond(work: () => Promise<unknown>): Promise<Response> {
 
 /** Refuses requests that another site sent in a visitor's name (cross-site request forgery). */
 export function refuseCrossSite(request: Request): void {
-  const headers = { origin: request.headers.get('origin'), fetchSite: request.headers.get('sec-fetch-site') };
-  const hosts = [request.headers.get('host'), new URL(settings().BASE_URL).host];
-  if (!hosts.some((host) => isSameOrigin({ ...headers, host }))) throw new Refusal({ code: 'CROSS_SITE' });
+  const [origin, fetchSite] = [request.headers.get('origin'), request.headers.get('sec-fetch-site')];
+  const ours = studioOrigin(request.headers.get('host') ?? '');
+  if (!isSameOrigin({ origin, fetchSite, ours })) throw new Refusal({ code: 'CROSS_SITE' });
 }
 
 /** A change asked for by a signed-in member, from our own pages, at the rate of its kind. */

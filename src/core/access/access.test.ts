@@ -45,20 +45,21 @@ test('however an IPv6 address is spelled, its network is its first 64 bits (prop
 });
 
 test.each<[string | null, string | null, string | null, boolean]>([
-  ['https://studio.example', 'same-origin', 'studio.example', true],
-  ['https://studio.example', null, 'studio.example', true],
-  [null, 'same-origin', 'studio.example', true],
-  [null, null, 'studio.example', false],
-  [null, 'none', 'studio.example', false],
-  ['https://studio.example', 'same-site', 'studio.example', false],
-  ['https://studio.example', 'cross-site', 'studio.example', false],
-  ['https://cards.example', null, 'studio.example', false],
-  ['https://studio.example:8443', null, 'studio.example', false],
-  ['http://studio.example:8443', null, 'studio.example:8443', true],
+  ['https://studio.example', 'same-origin', 'https://studio.example', true],
+  ['https://studio.example', null, 'https://studio.example', true],
+  [null, 'same-origin', 'https://studio.example', true],
+  [null, null, 'https://studio.example', false],
+  [null, 'none', 'https://studio.example', false],
+  ['https://studio.example', 'same-site', 'https://studio.example', false],
+  ['https://studio.example', 'cross-site', 'https://studio.example', false],
+  ['https://cards.example', null, 'https://studio.example', false],
+  ['https://studio.example:8443', null, 'https://studio.example', false],
+  ['http://studio.example', null, 'https://studio.example', false],
+  ['http://studio.example:8443', null, 'http://studio.example:8443', true],
   ['null', null, 'null', false],
-  ['studio.example', null, 'studio.example', false],
-])('a change from %s, fetched as %s, to %s: ours %s (Fetch Metadata, RFC 6454)', (origin, fetchSite, host, ours) => {
-  expect(isSameOrigin({ origin, fetchSite, host })).toBe(ours);
+  ['studio.example', null, 'https://studio.example', false],
+])('a change from %s, fetched as %s, to %s: ours %s (Fetch Metadata, RFC 6454)', (origin, fetchSite, ours, told) => {
+  expect(isSameOrigin({ origin: origin!, fetchSite: fetchSite!, ours: ours! })).toBe(told);
 });
 
 test('a device is told by its kind alone (user agents as browsers send them; from memory)', () => {

@@ -18,11 +18,12 @@ export function checkPassword(password: string): Result<string> {
 export function isSameOrigin(headers: {
   origin: string | null;
   fetchSite: string | null;
-  host: string | null;
+  /** The origin (RFC 6454) of our own pages. */
+  ours: string;
 }): boolean {
   if (headers.fetchSite !== null && headers.fetchSite !== 'same-origin') return false;
   if (headers.origin === null) return headers.fetchSite === 'same-origin';
-  return URL.canParse(headers.origin) && new URL(headers.origin).host === headers.host;
+  return URL.canParse(headers.origin) && new URL(headers.origin).origin === headers.ours;
 }
 
 /**

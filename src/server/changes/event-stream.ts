@@ -78,6 +78,11 @@ export function eventStream<T>(
     cancel: end,
   });
   return new Response(stream, {
-    headers: { 'Content-Type': 'text/event-stream; charset=utf-8', 'Cache-Control': 'no-store, no-transform' },
+    headers: {
+      'Content-Type': 'text/event-stream; charset=utf-8',
+      'Cache-Control': 'no-store, no-transform',
+      // A proxy that gathers answers before it hands them on would hold the changes back.
+      'X-Accel-Buffering': 'no',
+    },
   });
 }

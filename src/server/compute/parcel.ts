@@ -19,7 +19,7 @@ export async function packed(input: object): Promise<{ input: object; forget: ()
   const entries = await Promise.all(
     Object.entries(input).map(async ([name, value]): Promise<[string, unknown]> => {
       if (!Buffer.isBuffer(value) || value.length < BY_FILE) return [name, value];
-      folder ??= mkdtempSync(path.join(tmpdir(), 'heathland-compute-'));
+      folder ??= mkdtempSync(path.join(tmpdir(), `heathland-compute-${process.pid}-`));
       const file = path.join(/* turbopackIgnore: true */ folder, randomUUID());
       files.push(file);
       await writeFile(file, value, { mode: 0o600 });

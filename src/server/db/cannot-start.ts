@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { fingerprintOf } from '@/server/env';
 
 /** The oldest release that is tested: views with the rights of whoever asks, schemas that not everybody writes to. */
 const OLDEST = 15;
@@ -77,4 +78,14 @@ export async function refuseNewer(tx: Knex, known: string[]): Promise<void> {
     throw new CannotStart(
       `A newer release has brought this database up to date (${newer.join(', ')}). Start that one, or restore a backup of before.`,
     );
+}
+
+/** Refuses a database that knows other secrets and none of these. Error: {@link UnknownSecret}. */
+export async function refuseUnknown(tx: Knex, secret: string, before: string | undefined): Promise<void> {
+  if (!(await tx.schema.hasTable('known_secrets'))) return;
+  const known = (await tx('known_secrets').select<{ fingerprint: string }[]>('fingerprint')).map(
+    (row) => row.fingerprint,
+  );
+  const given = [secret, before].flatMap((each) => (each ? fingerprintOf(each) : []));
+  if (known.length > 0 && !given.some((each) => known.includes(each))) throw new UnknownSecret();
 }

@@ -1,10 +1,11 @@
 import knex, { type Knex } from 'knex';
 import { applicationRole, fingerprintOf, rolesOf } from '@/server/env';
-import { asSentence, CannotStart, refuseNewer, refuseUnfit, UnknownSecret } from './cannot-start';
+import { asSentence, CannotStart, refuseNewer, refuseUnfit, refuseUnknown } from './cannot-start';
 import { scramVerifier } from './scram';
 
 const silent = () => undefined;
-const asOwner = (databaseUrl: string) =>
+/** A database as its owner; whoever opens it destroys it. */
+export const asOwner = (databaseUrl: string) =>
   knex({
     client: 'pg',
     connection: databaseUrl,
@@ -51,7 +52,7 @@ export async function migrate(
   }
 }
 
-const namesOf = async (source: Knex.MigrationSource<unknown>): Promise<string[]> =>
+export const namesOf = async (source: Knex.MigrationSource<unknown>): Promise<string[]> =>
   (await source.getMigrations([])).map((each) => source.getMigrationName(each));
 
 /**
@@ -78,15 +79,6 @@ async function isCurrent(
       .first<object | undefined>('fingerprint'),
   ];
   return newest?.name === last && known !== undefined;
-}
-
-async function refuseUnknown(tx: Knex.Transaction, secret: string, before: string | undefined): Promise<void> {
-  if (!(await tx.schema.hasTable('known_secrets'))) return;
-  const known = (await tx('known_secrets').select<{ fingerprint: string }[]>('fingerprint')).map(
-    (row) => row.fingerprint,
-  );
-  const given = [secret, before].flatMap((each) => (each ? fingerprintOf(each) : []));
-  if (known.length > 0 && !given.some((each) => known.includes(each))) throw new UnknownSecret();
 }
 
 /** Notes a secret and gives it a login of its own, which owns nothing. */

@@ -14,30 +14,50 @@ export const organisationOfHost = (host: string): string | null => settings().CA
 const hosts = new Map<string, string>();
 
 function hostOf(url: string): string {
-  const known = hosts.get(url) ?? new URL(url).host.toLowerCase();
+  const known = hosts.get(url) ?? named(new URL(url).host);
   hosts.set(url, known);
   return known;
 }
 
-/**
- * What a host is for where cards and studio have hosts of their own: neither answers on the other's. A host of neither, as a check of an
- * operator's asks, is for both.
- */
-export function placeOf(host: string | undefined): 'studio' | 'cards' | 'both' {
+/** A host in lower case; this machine has several names for itself, and a demo answers under each. */
+const named = (host: string): string =>
+  host.toLowerCase().replace(/^(localhost|127(\.\d{1,3}){3}|\[::1\])(?=$|:)/, 'localhost');
+
+/** What a host is for: neither answers what is the other's, and a host that no setting names answers nothing. */
+export function placeOf(host: string | undefined): 'studio' | 'cards' | 'both' | 'none' {
   const { BASE_URL, PUBLIC_URL, CARD_HOSTS } = settings();
-  const name = (host ?? '').toLowerCase();
+  const name = named(host ?? '');
   const [studio, cards] = [hostOf(BASE_URL), hostOf(PUBLIC_URL)];
   if (name === studio) return studio === cards ? 'both' : 'studio';
-  return name === cards || Object.hasOwn(CARD_HOSTS, name) ? 'cards' : 'both';
+  return name === cards || Object.hasOwn(CARD_HOSTS, name) ? 'cards' : 'none';
+}
+
+/**
+ * The origin (RFC 6454) that changes of the studio come from: its own, whatever host a request names; under another of this machine's own
+ * names, that one.
+ */
+export function studioOrigin(host: string): string {
+  const { origin, protocol, host: own } = new URL(settings().BASE_URL);
+  const same = host.toLowerCase() !== own && named(own).startsWith('localhost') && named(host) === named(own);
+  return same ? `${protocol}//${host.toLowerCase()}` : origin;
+}
+
+/** Where a request belongs that came without TLS to an address of ours that has it, or null where it came as it should. */
+export function securedUrl(host: string, protocol: string, target: string): string | null {
+  if (protocol !== 'http') return null;
+  const { BASE_URL, PUBLIC_URL } = settings();
+  const place = placeOf(host);
+  const wanted = place === 'studio' ? BASE_URL : PUBLIC_URL;
+  return place !== 'none' && wanted.startsWith('https:') ? `https://${host.toLowerCase()}${target}` : null;
 }
 
 /** Headers of every answer at one of our addresses, by setting: by TLS alone (RFC 6797), and what of a device pages may use. */
 export function transportHeaders(url: string): Record<string, string> {
-  const { HSTS_SECONDS, PERMISSIONS_POLICY } = settings();
+  const { HSTS_SECONDS, HSTS_SUBDOMAINS, PERMISSIONS_POLICY } = settings();
   return {
     ...(PERMISSIONS_POLICY ? { 'Permissions-Policy': PERMISSIONS_POLICY } : {}),
     ...(url.startsWith('https:') && HSTS_SECONDS > 0
-      ? { 'Strict-Transport-Security': `max-age=${HSTS_SECONDS}; includeSubDomains` }
+      ? { 'Strict-Transport-Security': `max-age=${HSTS_SECONDS}${HSTS_SUBDOMAINS ? '; includeSubDomains' : ''}` }
       : {}),
   };
 }

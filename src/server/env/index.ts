@@ -1,9 +1,11 @@
-export { organisationOfHost, placeOf, publicUrlOf, transportHeaders } from './hosts';
+export { organisationOfHost, placeOf, publicUrlOf, securedUrl, studioOrigin, transportHeaders } from './hosts';
+export { release } from './release';
 export {
   applicationRole,
   describeSettings,
   developing,
   fingerprintOf,
+  givenSettings,
   rolesOf,
   settings,
   settingsProblems,

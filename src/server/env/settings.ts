@@ -66,6 +66,12 @@ const SettingsSchema = z.object({
     .describe('How many proxies in front may be believed for the client’s address'),
   PORT: z.coerce.number().int().min(0).max(65535).default(4600).describe('Port to listen on'),
   HOST: z.string().default('127.0.0.1').describe('Network address to listen on'),
+  ENDING_SECONDS: z.coerce
+    .number()
+    .min(0)
+    .max(60)
+    .default(1)
+    .describe('So long /readyz answers “ending” before the port closes, for whoever spreads requests to look away'),
   METRICS_PORT: z.coerce
     .number()
     .int()
@@ -101,6 +107,11 @@ const SettingsSchema = z.object({
     .min(0)
     .default(31_536_000)
     .describe('So long browsers ask by TLS alone, of studio and cards whose address is https; 0 sends no such header'),
+  HSTS_SUBDOMAINS: z
+    .enum(['yes', 'no'])
+    .default('no')
+    .transform((word) => word === 'yes')
+    .describe('Whether that holds for every host below these as well, those of others included'),
   PERMISSIONS_POLICY: z
     .string()
     .regex(/^[\x20-\x7e]*$/)
@@ -132,6 +143,10 @@ export const describeSettings = (): { name: string; purpose: string; default: st
 /** An environment without what is empty in it, which is as good as missing. */
 const given = (environment: Record<string, string | undefined>) =>
   Object.fromEntries(Object.entries(environment).filter(([, value]) => value?.trim()));
+
+/** The names of the settings that the environment gives. */
+export const givenSettings = (): string[] =>
+  Object.keys(given(process.env)).filter((name) => name in SettingsSchema.shape);
 
 /** What is missing or wrong in an environment, or contradicts itself, a sentence each; empty when it will do. Values are not repeated. */
 export function settingsProblems(environment: Record<string, string | undefined>): string[] {

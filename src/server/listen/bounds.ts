@@ -53,7 +53,11 @@ export function createGate(): (request: IncomingMessage, response: ServerRespons
     count(address, { requests: 1, bodies: 0 });
     const release = once(() => count(address, { requests: -1, bodies: 0 }));
     response.once('close', release);
-    response.once(STREAMING, release);
+    response.once(STREAMING, () => {
+      release();
+      streams.add(response);
+      response.once('close', () => streams.delete(response));
+    });
     if (body) {
       count(address, { requests: 0, bodies: 1 });
       giveUpSlow(request, () => count(address, { requests: 0, bodies: -1 }));
@@ -64,6 +68,11 @@ export function createGate(): (request: IncomingMessage, response: ServerRespons
 
 /** An answer tells so that it is a stream of events, which stays open while nothing is under way; people have few of them each. */
 export const STREAMING = Symbol('streaming');
+
+const streams = new Set<ServerResponse>();
+
+/** Ends the streams of events that are open; those who listen ask again, elsewhere if need be. */
+export const endStreams = (): void => streams.forEach((response) => response.destroy());
 
 function once(work: () => void): () => void {
   let done = false;

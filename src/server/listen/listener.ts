@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
-import { developing, placeOf, settings } from '@/server/env';
+import { developing, placeOf, securedUrl, settings } from '@/server/env';
 import { databaseAnswers } from '@/server/services/jobs/health';
 import { bound, createGate, hasBody, shortBody } from './bounds';
 import { clientAddress } from './client-address';
@@ -36,6 +36,7 @@ export function createListener(studio: Handler, state: () => ListenerState): Ser
       return plain(response, target.status, REFUSED[target.status]);
     }
     request.url = target.url;
+    tellOfProxy(request);
     const address = clientAddress(
       request.socket.remoteAddress ?? '',
       String(request.headers['x-forwarded-for'] ?? ''),
@@ -66,12 +67,21 @@ async function route(
   const url = request.url ?? '/';
   if (url === '/healthz') return plain(response, 200, 'ok');
   const now = state();
+  // Whoever keeps a connection open asks the next thing elsewhere.
+  if (now === 'ending') response.setHeader('Connection', 'close');
   if (url === '/readyz') return answerReady(response, now);
   if (now === 'waiting') {
     response.setHeader('Retry-After', '2');
     return plain(response, 503, NO_DATABASE);
   }
-  const place = placeOf(request.headers.host);
+  const host = request.headers.host ?? '';
+  const place = placeOf(host);
+  if (place === 'none') {
+    response.setHeader('Connection', 'close');
+    return plain(response, 404, NOT_HERE);
+  }
+  const secured = securedUrl(host, forwardedProtocol(request), url);
+  if (secured) return elsewhere(request, response, secured);
   if (isPublicPath(url))
     return place === 'studio' ? plain(response, 404, NOT_HERE) : answerPublic(request, response, address);
   if (url.startsWith('/fonts/'))
@@ -92,6 +102,33 @@ async function route(
   request.headers[REQUEST_ID] = randomUUID();
   logWhenAnswered(request, response);
   studio(request, response);
+}
+
+/** How a request came to the outermost trusted proxy, where it says so: each adds what it knows to the right. */
+function forwardedProtocol(request: IncomingMessage): string {
+  const { TRUSTED_PROXIES } = settings();
+  if (TRUSTED_PROXIES === 0) return '';
+  const told = String(request.headers['x-forwarded-proto'] ?? '').split(',');
+  return (told.at(-TRUSTED_PROXIES) ?? told[0] ?? '').trim().toLowerCase();
+}
+
+/** What was sent without TLS is not taken; what was only asked for lies under the same address with it. */
+function elsewhere(request: IncomingMessage, response: ServerResponse, url: string): void {
+  if (request.method !== 'GET' && request.method !== 'HEAD') {
+    response.setHeader('Connection', 'close');
+    return plain(response, 403, 'This address is asked by https alone.');
+  }
+  response.writeHead(308, { Location: url, 'Cache-Control': 'no-store' });
+  response.end();
+}
+
+/** Where a proxy stands in front that nobody trusts, everybody behind it is counted as one. */
+const untold = { proxy: true };
+
+function tellOfProxy(request: IncomingMessage): void {
+  if (!untold.proxy || settings().TRUSTED_PROXIES > 0 || request.headers['x-forwarded-for'] === undefined) return;
+  untold.proxy = false;
+  log.warn({}, 'X-Forwarded-For comes while TRUSTED_PROXIES is 0: with a proxy in front, say how many there are');
 }
 
 const NOT_HERE = 'There is nothing here.';

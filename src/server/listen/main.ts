@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import path from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
-import { settings, usePrograms } from '@/server/env';
+import { givenSettings, release, settings, usePrograms } from '@/server/env';
 import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/events';
 import { isUnavailable } from '@/server/db/failures';
@@ -13,6 +13,8 @@ import { systemClock } from '@/server/clock';
 import { warmCompute } from '@/server/compute';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { countProcess } from '@/server/metrics';
+import { endStreams } from './bounds';
+import { removeLeftOver } from './left-over';
 import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
 import { createMetricsServer } from './metrics-server';
@@ -45,10 +47,19 @@ async function migrateWhenThere(): Promise<void> {
     }
 }
 
+/** What somebody who reads the log wants to know first; of settings the names alone. */
+async function tellOfStart(): Promise<void> {
+  const last = (await migrationSource.getMigrations([])).at(-1);
+  const migration = last && migrationSource.getMigrationName(last);
+  log.info({ release: release(), node: process.version, settings: givenSettings(), migration }, 'starting');
+}
+
 async function main() {
   usePrograms(path.dirname(fileURLToPath(import.meta.url)));
   const { PORT, HOST, METRICS_PORT } = settings();
   const dev = process.argv.includes('--dev');
+  await tellOfStart();
+  removeLeftOver();
   let state: ListenerState = 'waiting';
   const begun: { work?: Awaited<ReturnType<typeof beginWork>> } = {};
   const silent = () => begun.work?.silent() ?? [];
@@ -65,6 +76,9 @@ async function main() {
     state = 'ending';
     // Nothing is under way.
     if (waits) process.exit(0);
+    log.info({}, 'ending');
+    await setTimeout(settings().ENDING_SECONDS * 1_000);
+    endStreams();
     const closed = new Promise((resolve) => server.close(resolve));
     server.closeIdleConnections();
     await Promise.race([closed, setTimeout(DRAIN_MS)]);

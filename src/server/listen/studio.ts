@@ -20,7 +20,7 @@ export type Studio = WatchedProcess & {
  * ended by itself is started again, the studio says that it is starting; recipients are answered meanwhile.
  */
 export function startStudio(options: Omit<StudioData, 'socket'>): Studio {
-  const folder = mkdtempSync(path.join(tmpdir(), 'heathland-'));
+  const folder = mkdtempSync(path.join(tmpdir(), `heathland-studio-${process.pid}-`));
   const socket = path.join(folder, 'studio');
   const agent = new Agent({ keepAlive: true });
   const studio = keepRunning('studio', {

@@ -17,6 +17,8 @@ const seldom = new Map<string, { at: number; more: number }>();
 
 export const log = {
   info: (facts: Facts, text: string) => made().info(facts, text),
+  /** What whoever runs Heathland should look at, and works all the same. */
+  warn: (facts: Facts, text: string) => made().warn(facts, text),
   error: (facts: Facts, text: string) => made().error(facts, text),
   /** Something that nobody foresaw, or that is wrong outside of us: its code and where it came from, not what it says. */
   fault: (error: unknown, facts: Facts, text: string) => {

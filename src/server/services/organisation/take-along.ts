@@ -129,7 +129,7 @@ async function readRows(organisation: string, spools: FileHandle[]): Promise<Rea
 
 /** A file that nobody else can open and that goes with this process, however it ends. */
 async function nameless(): Promise<FileHandle> {
-  const place = path.join(tmpdir(), `heathland-along-${randomUUID()}`);
+  const place = path.join(tmpdir(), `heathland-along-${process.pid}-${randomUUID()}`);
   const file = await open(/* turbopackIgnore: true */ place, 'wx+', 0o600);
   await unlink(place);
   return file;
