@@ -78,6 +78,13 @@ test('a host that no setting names has nothing, but for whoever asks whether the
       ]);
   expect(reached).toHaveLength(before);
   expect((await ask('/healthz', '10.0.0.7')).status).toBe(200);
+  // A demo answers under every name that its machine has for itself, and through another port.
+  const was = { ...settings() };
+  Object.assign(settings(), { BASE_URL: 'http://127.0.0.1:4600', PUBLIC_URL: 'http://127.0.0.1:4600' });
+  for (const host of ['127.0.0.1:4600', 'localhost:4600', '[::1]:8080'])
+    expect([host, await ask('/sign-in', host)]).toMatchObject([host, { status: 200, text: 'studio' }]);
+  expect((await ask('/sign-in', 'localhost.example:4600')).status).toBe(404);
+  Object.assign(settings(), was);
 });
 
 test('what came without TLS to an address that has it is sent there, or refused; only a trusted proxy is believed', async () => {

@@ -14,22 +14,23 @@ export const organisationOfHost = (host: string): string | null => settings().CA
 const hosts = new Map<string, string>();
 
 function hostOf(url: string): string {
-  const known = hosts.get(url) ?? named(new URL(url).host);
+  const known = hosts.get(url) ?? new URL(url).host.toLowerCase();
   hosts.set(url, known);
   return known;
 }
 
-/** A host in lower case; this machine has several names for itself, and a demo answers under each. */
-const named = (host: string): string =>
-  host.toLowerCase().replace(/^(localhost|127(\.\d{1,3}){3}|\[::1\])(?=$|:)/, 'localhost');
+/** This machine has several names for itself, and what goes through it may have another port: a demo answers under each. */
+const isLoopback = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|\[::1\])(:\d+)?$/i.test(host);
 
 /** What a host is for: neither answers what is the other's, and a host that no setting names answers nothing. */
 export function placeOf(host: string | undefined): 'studio' | 'cards' | 'both' | 'none' {
   const { BASE_URL, PUBLIC_URL, CARD_HOSTS } = settings();
-  const name = named(host ?? '');
-  const [studio, cards] = [hostOf(BASE_URL), hostOf(PUBLIC_URL)];
-  if (name === studio) return studio === cards ? 'both' : 'studio';
-  return name === cards || Object.hasOwn(CARD_HOSTS, name) ? 'cards' : 'none';
+  const name = (host ?? '').toLowerCase();
+  const own = { studio: hostOf(BASE_URL), cards: hostOf(PUBLIC_URL) };
+  const named = name === own.studio || name === own.cards;
+  const is = (each: string) => (named ? name === each : isLoopback(name) && isLoopback(each));
+  if (is(own.studio)) return is(own.cards) ? 'both' : 'studio';
+  return is(own.cards) || Object.hasOwn(CARD_HOSTS, name) ? 'cards' : 'none';
 }
 
 /**
@@ -37,9 +38,9 @@ export function placeOf(host: string | undefined): 'studio' | 'cards' | 'both' |
  * names, that one.
  */
 export function studioOrigin(host: string): string {
-  const { origin, protocol, host: own } = new URL(settings().BASE_URL);
-  const same = host.toLowerCase() !== own && named(own).startsWith('localhost') && named(host) === named(own);
-  return same ? `${protocol}//${host.toLowerCase()}` : origin;
+  const { origin, protocol } = new URL(settings().BASE_URL);
+  const alias = isLoopback(host) && isLoopback(hostOf(settings().BASE_URL));
+  return alias ? `${protocol}//${host.toLowerCase()}` : origin;
 }
 
 /** Where a request belongs that came without TLS to an address of ours that has it, or null where it came as it should. */
