@@ -18,7 +18,7 @@ const COMMANDS: Record<string, { about: string; run: () => Promise<{ run: (args:
     run: () => import('./backup'),
   },
   restore: {
-    about: 'an archive back, checked first: restore FILE (--replace drops what is there)',
+    about: 'an archive back, checked first: restore FILE (--replace drops what is there, --drill only tries)',
     run: () => import('./restore'),
   },
   organisation: {

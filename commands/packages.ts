@@ -58,6 +58,12 @@ export function needReaders(): void {
     install('Debian’s python3-vobject, python3-fonttools and unzip', ['python3-vobject', 'python3-fonttools', 'unzip']);
 }
 
+/** What deploy/ is for: its files are tried with the programs themselves. */
+export function needDeployed(): void {
+  if (!['/usr/sbin/nginx', '/usr/bin/systemd-analyze', '/usr/bin/openssl'].every((each) => existsSync(each)))
+    install('Debian’s nginx, systemd or openssl', ['nginx-light', 'systemd', 'openssl']);
+}
+
 export function needWrk(): void {
   if (!existsSync('/usr/bin/wrk')) install('Debian’s load generator', ['wrk']);
 }

@@ -1,20 +1,23 @@
 import { migrationSource } from '../migrations';
 import { migrate } from '../src/server/db/migrate';
 import { restoreArchive } from './archive/archive';
+import { drill } from './archive/drill';
 import { withInstallation } from './archive/installation';
 import { takeLock } from './place';
 import { say, Stop } from './stop';
 
 /** An archive back into the installation, checked before anything is changed. */
 export async function run(args: string[]): Promise<number> {
-  const replace = args.includes('--replace');
-  const [file, ...rest] = args.filter((word) => word !== '--replace');
-  if (!file || rest.length > 0) throw new Stop('Say which archive: ./heathland restore FILE [--replace]');
+  const [replace, tries] = ['--replace', '--drill'].map((word) => args.includes(word));
+  const [file, ...rest] = args.filter((word) => word !== '--replace' && word !== '--drill');
+  if (!file || rest.length > 0 || (replace && tries))
+    throw new Stop('Say which archive: ./heathland restore FILE [--replace], or --drill to try it beside everything');
+  if (tries) return drill(file);
   // A demo that runs from this checkout would go on with what it remembers of the database before.
   const release = process.env.DATABASE_URL ? () => undefined : takeLock('start', './heathland restore');
   return withInstallation(async (databaseUrl, secret) => {
     let applied: string[] = [];
-    const { files, made } = await restoreArchive(databaseUrl, file, replace, async () => {
+    const { files, made } = await restoreArchive(databaseUrl, file, replace ?? false, async () => {
       applied = await migrate(databaseUrl, secret, migrationSource);
     });
     say(`Restored the archive of ${made}: the database, and ${files} files.`);

@@ -6,7 +6,7 @@ import { migrate } from '../src/server/db/migrate';
 import { buildPrograms, buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';
-import { needChromium, needReaders } from './packages';
+import { needChromium, needDeployed, needReaders } from './packages';
 import { HOME, ROOT, takeLock } from './place';
 import { say, Stop } from './stop';
 
@@ -105,6 +105,7 @@ const STEPS: Step[] = [
     about: 'Jest',
     run: async (environment) => {
       needReaders();
+      needDeployed();
       const programs = { HEATHLAND_PROGRAMS: await buildPrograms() };
       const report = path.join(HOME, 'jest.json');
       rmSync(report, { force: true });

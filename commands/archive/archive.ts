@@ -28,6 +28,30 @@ async function filesNamed(client: Client): Promise<string[]> {
   return (await client.query<{ hash: string }>(all.join(' UNION '))).rows.map(({ hash }) => hash);
 }
 
+/** Rows of every table of ours that goes into an archive. */
+export async function countRows(client: Client): Promise<Record<string, number>> {
+  const { rows: tables } = await client.query<{ name: string }>(
+    `SELECT tablename AS name FROM pg_tables WHERE schemaname = 'public' ORDER BY 1`,
+  );
+  const counted: Record<string, number> = {};
+  for (const { name } of tables.filter((each) => !NOT_IN.includes(each.name))) {
+    const { rows } = await client.query<{ count: string }>(`SELECT count(*) FROM public."${name}"`);
+    counted[name] = Number(rows[0]!.count);
+  }
+  return counted;
+}
+
+/** A program of PostgreSQL reads no server that is newer than itself. */
+async function refuseOlderPrograms(bin: string, client: Client): Promise<void> {
+  const { rows } = await client.query<{ version: number }>(
+    `SELECT current_setting('server_version_num')::int / 10000 AS version`,
+  );
+  const { version } = rows[0]!;
+  const own = Number(/\/(\d+)\/bin$/.exec(bin)?.[1] ?? version);
+  if (own < version)
+    throw new Stop(`pg_dump ${own} cannot read PostgreSQL ${version}: install postgresql-client-${version} here.`);
+}
+
 /**
  * Writes database and files into one tar archive, while people work. The database comes first, as one snapshot; files are
  * named by their content and never changed, so all that the snapshot names are there afterwards.
@@ -40,22 +64,24 @@ export async function makeArchive(
   const bin = needPostgres();
   return inScratch(async (folder) => {
     // Dump and names of files are of one snapshot: what is taken away meanwhile was still there for both.
-    const [hashes, migrations] = await asOwner(databaseUrl, async (client) => {
+    const [hashes, migrations, rows] = await asOwner(databaseUrl, async (client) => {
       await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
-      const { rows } = await client.query<{ id: string }>('SELECT pg_export_snapshot() AS id');
+      await refuseOlderPrograms(bin, client);
+      const { rows: snapshot } = await client.query<{ id: string }>('SELECT pg_export_snapshot() AS id');
       const without = NOT_IN.map((table) => `--exclude-table-data=public.${table}`);
       const dump = [
         '--format=custom',
         '--no-owner',
-        `--snapshot=${rows[0]!.id}`,
+        `--snapshot=${snapshot[0]!.id}`,
         ...without,
         `--file=${path.join(folder, DUMP)}`,
       ];
       runProgram(`${bin}/pg_dump`, dump, databaseUrl);
       const applied = await client.query<{ name: string }>('SELECT name FROM knex_migrations ORDER BY id');
-      return [await filesNamed(client), applied.rows.map(({ name }) => name)];
+      const names = applied.rows.map(({ name }) => name);
+      return [await filesNamed(client), names, await countRows(client)] as const;
     });
-    const manifest: Manifest = { format: 1, made: now.toISOString(), migrations, files: {} };
+    const manifest: Manifest = { format: 1, made: now.toISOString(), migrations, rows, files: {} };
     manifest.files[DUMP] = await sha256(path.join(folder, DUMP));
     const bytes = await addFiles(folder, manifest, hashes, (hash) => isNamedStill(databaseUrl, hash));
     writeArchive(folder, archive, manifest);
@@ -99,7 +125,7 @@ export async function restoreArchive(
   archive: string,
   replace: boolean,
   upgrade: () => Promise<void>,
-): Promise<{ files: number; made: string }> {
+): Promise<{ files: number; made: string; rows: Record<string, number> }> {
   const bin = needPostgres();
   return inScratch(async (folder) => {
     const manifest = await unpackArchive(archive, folder);
@@ -135,6 +161,6 @@ export async function restoreArchive(
       );
     }
     await asOwner(databaseUrl, (client) => client.query(forgetBefore));
-    return { files: count, made: manifest.made };
+    return { files: count, made: manifest.made, rows: manifest.rows ?? {} };
   });
 }

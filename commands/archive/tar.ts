@@ -21,6 +21,8 @@ export type Manifest = {
   format: 1;
   made: string;
   migrations: string[];
+  /** Rows of each table that went in; not told by releases of before. */
+  rows?: Record<string, number>;
   files: Record<string, string>;
   /** Of one organisation alone. */
   organisation?: string;

@@ -113,6 +113,27 @@ test('a restored archive answers with the very bytes, page, contact file and pho
   }
 }, 90_000);
 
+test('a drill tries an archive beside everything: rows, files, a sample of cards; what is not there is told', () => {
+  // Nothing of the installation is needed for it, nor touched.
+  const nowhere = { ...process.env, DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none', FILES_DIR: '/nowhere' };
+  const tried = heathland(nowhere, 'restore', '--drill', archive);
+  expect([tried.status, tried.stderr]).toEqual([0, '']);
+  expect(tried.stdout).toMatch(/^rows {4}[1-9][\d,]* as they were counted when it was made$/m);
+  expect(tried.stdout).toMatch(/^files {3}[1-9]\d*, /m);
+  expect(tried.stdout).toMatch(/^cards {3}2 of 2 give out contact files that are proven$/m);
+  // The same with a card that it says it has and has not.
+  const folder = mkdtempSync(path.join(scratch, 'drill-'));
+  execFileSync('tar', ['--extract', '--file', archive, '--directory', folder]);
+  const manifest = JSON.parse(readFileSync(path.join(folder, 'manifest.json'), 'utf8')) as { rows: { cards: number } };
+  manifest.rows.cards += 1;
+  writeFileSync(path.join(folder, 'manifest.json'), JSON.stringify(manifest));
+  const less = path.join(scratch, 'less.tar');
+  execFileSync('tar', ['--create', '--file', less, '--directory', folder, ...readdirSync(folder)]);
+  const told = heathland(nowhere, 'restore', '--drill', less);
+  expect([told.status, told.stdout]).toEqual([1, expect.stringMatching(/but for cards \(2 of 3\)$/m)]);
+  expect(heathland(nowhere, 'restore', '--drill', '--replace', archive).status).toBe(1);
+}, 90_000);
+
 /** Every hash of a file in the store that any column of any row names, found in the rows' own text: the catalogue tells the tables. */
 async function filesInRows(url: string): Promise<string[]> {
   return asOwner(url, async (client) => {
