@@ -17,7 +17,7 @@ const config: KnipConfig = {
   ignoreExportsUsedInFile: true,
   // Read as files, by the theme.
   ignoreDependencies: ['bootstrap', 'dependency-cruiser', 'eslint-plugin-boundaries'],
-  ignoreBinaries: ['wrk', 'setpriv', 'mount', 'umount'],
+  ignoreBinaries: ['wrk', 'openssl', 'systemd-analyze', 'setpriv', 'mount', 'umount'],
   exclude: ['types', 'enumMembers', 'duplicates'],
   ignore: ['commands/bench/bare-next/**'],
 };
