@@ -1,6 +1,14 @@
+import { spawnSync } from 'node:child_process';
 import { pathForLog } from '@/server/log';
 import { codeOfError, framesOf } from '@/server/log/fault';
 import { targetOf } from '@/server/listen/target';
+
+const SETTINGS = {
+  DATABASE_URL: 'postgres://a@127.0.0.1:1/none',
+  BASE_URL: 'http://studio.example',
+  PUBLIC_URL: 'http://cards.example',
+  SESSION_SECRET: 'a secret of no installation at all, ever',
+};
 
 /** Random secrets of previews, codes and ids, in every spelling that a server may be asked in. */
 test('no secret of an address reaches a log, however it is spelt', () => {
@@ -56,4 +64,33 @@ test('of an error the log has where it came from, and nothing of what it says, e
   expect(framesOf(errors[0])[0]).toMatch(/log\.test\.ts:\d+$/);
   expect(framesOf(errors[2])[0]).toMatch(/log\.test\.ts:\d+$/);
   expect(errors.map(codeOfError)).toEqual(['TypeError', 'SyntaxError', '23505', 'Error', 'unknown', 'unknown']);
+});
+
+test('what the framework writes on the console is a line of our log each, without what somebody typed; a refusal is no fault', () => {
+  const script = `
+    import { toOurLog } from './src/server/listen/framework-log.ts';
+    import { Refusal } from './src/core/errors/index.ts';
+    toOurLog();
+    console.log('   \\u001b[32mReady in %dms\\u001b[39m', 12);
+    console.error('⨯', new TypeError('no such person Odile Brandreth'));
+    console.error(new Refusal({ code: 'NOT_FOUND' }), { digest: '1' });
+    console.warn('Cannot serialise: “Odile Brandreth”');
+    console.log('');`;
+  const env = { ...process.env, ...SETTINGS };
+  const done = spawnSync(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], {
+    env,
+    encoding: 'utf8',
+  });
+  expect([done.status, done.stderr]).toEqual([0, '']);
+  expect(done.stdout).not.toContain('Odile');
+  const lines = done.stdout
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as object);
+  expect(lines).toMatchObject([
+    { level: 30, from: 'framework', msg: 'Ready in 12ms' },
+    { level: 50, from: 'framework', code: 'TypeError', msg: 'a page failed' },
+    { level: 30, from: 'framework', code: 'NOT_FOUND', msg: 'a page refused' },
+    { level: 40, from: 'framework', msg: 'Cannot serialise' },
+  ]);
 });

@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import path from 'node:path';
 import { builtStatic } from './built-static';
 import { interfaceHeaders, isInterface } from './interface-headers';
+import { toOurLog } from './framework-log';
 import { sendHeartbeats } from './heartbeat';
 
 /** What the listener tells the studio's process. */
@@ -15,6 +16,7 @@ export type StudioData = { dev: boolean; socket: string; hostname: string; port:
 async function main() {
   const works = sendHeartbeats('studio', () => process.exit(0));
   const { dev, socket, hostname, port } = JSON.parse(process.argv[2]!) as StudioData;
+  if (!dev) toOurLog();
   const server = createServer();
   // Its one client ends connections that rest; were this end to do so as well, a request might meet a closing one.
   server.keepAliveTimeout = 0;

@@ -1,0 +1,24 @@
+import { format, stripVTControlCharacters } from 'node:util';
+import { Refusal } from '@/core/errors';
+import { log } from '@/server/log';
+
+/** What a library says in words may go on with what somebody typed: up to here it is its own. */
+const OWN_WORDS = /^[^:"“'`\n]{1,120}/;
+
+/**
+ * Has what the framework writes on the console stand in our log, a line each: of an error its code and where it came from, of words what
+ * comes before anything quoted. A page that refused is no fault: whoever asked was told why.
+ */
+export function toOurLog(): void {
+  const take =
+    (level: 'info' | 'warn' | 'error') =>
+    (...told: unknown[]): void => {
+      const error = told.find((each) => each instanceof Error);
+      if (error instanceof Refusal) return log.info({ from: 'framework', code: error.problem.code }, 'a page refused');
+      if (error) return log.fault(error, { from: 'framework' }, 'a page failed');
+      const words = OWN_WORDS.exec(stripVTControlCharacters(format(...told)).trim())?.[0].trim();
+      if (words) log[level]({ from: 'framework' }, words);
+    };
+  Object.assign(console, { log: take('info'), info: take('info'), debug: take('info') });
+  Object.assign(console, { warn: take('warn'), error: take('error') });
+}
