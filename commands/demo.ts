@@ -65,7 +65,7 @@ export async function run(args: string[], dev = false): Promise<number> {
 }
 
 async function prepareData(url: string, secret: string, fresh: boolean): Promise<void> {
-  const { migrate, migrateDown } = await import('../src/server/db/migrate');
+  const { migrate, migrateDown } = await import('../src/server/db/schema/migrate');
   if (fresh && process.env.DATABASE_URL === url) await migrateDown(url, migrationSource).catch(() => undefined);
   if (fresh) rmSync(path.join(HOME, 'files'), { recursive: true, force: true });
   const applied = await migrate(url, secret, migrationSource);

@@ -1,5 +1,5 @@
 import { migrationSource } from '../migrations';
-import { migrate } from '../src/server/db/migrate';
+import { migrate } from '../src/server/db/schema/migrate';
 import { withInstallation } from './archive/installation';
 import { say, Stop } from './stop';
 

@@ -1,5 +1,5 @@
 import { migrationSource } from '../migrations';
-import { migrate } from '../src/server/db/migrate';
+import { migrate } from '../src/server/db/schema/migrate';
 import { restoreArchive } from './archive/archive';
 import { drill } from './archive/drill';
 import { withInstallation } from './archive/installation';

@@ -1,5 +1,5 @@
 import { fingerprintOf } from '../src/server/env';
-import { forgetSecret, knownSecrets } from '../src/server/db/migrate';
+import { forgetSecret, knownSecrets } from '../src/server/db/schema/migrate';
 import { withInstallation } from './archive/installation';
 import { say, Stop } from './stop';
 

@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
-import { migrate } from '../src/server/db/migrate';
+import { migrate } from '../src/server/db/schema/migrate';
 import { buildPrograms, buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';

@@ -32,7 +32,7 @@ export async function drill(archive: string): Promise<number> {
       ...{ DATABASE_URL: url, SESSION_SECRET: secret, FILES_DIR: folder, LOG_LEVEL: 'silent' },
       ...{ BASE_URL: 'http://127.0.0.1', PUBLIC_URL: 'http://127.0.0.1' },
     });
-    const { migrate } = await import('../../src/server/db/migrate');
+    const { migrate } = await import('../../src/server/db/schema/migrate');
     const restored = await restoreArchive(url, archive, false, async () => {
       await migrate(url, secret, migrationSource);
     });

@@ -2,7 +2,7 @@ import { rmSync, writeSync } from 'node:fs';
 import { cpus } from 'node:os';
 import path from 'node:path';
 import { migrationSource } from '../../migrations';
-import { migrate } from '../../src/server/db/migrate';
+import { migrate } from '../../src/server/db/schema/migrate';
 import { startApplication } from '../application';
 import { buildIfChanged } from '../build';
 import { openCluster } from '../cluster/cluster';

@@ -9,7 +9,7 @@ import { freePort } from '../../commands/cluster/ports';
 import { postgresPrograms } from '../../commands/packages';
 import { migrationSource } from '../../migrations';
 import { systemClock } from '@/server/clock';
-import { migrate } from '@/server/db/migrate';
+import { migrate } from '@/server/db/schema/migrate';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { createRecord } from '@/server/services/records/create-record';
 import { makePreview } from '@/server/services/publishing/preview-card';

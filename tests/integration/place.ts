@@ -5,7 +5,7 @@ import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
 import { migrationSource } from '../../migrations';
 import { closeEventWriters } from '@/server/db/events';
 import { closeCompute } from '@/server/compute';
-import { migrate } from '@/server/db/migrate';
+import { migrate } from '@/server/db/schema/migrate';
 import { closeDb } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -5,9 +5,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { asOwner, dropDatabase } from '../../commands/cluster/databases';
 import { migrationSource } from '../../migrations';
-import { CannotStart } from '@/server/db/cannot-start';
-import { forgetSecret, migrate } from '@/server/db/migrate';
-import { scramVerifier } from '@/server/db/scram';
+import { CannotStart } from '@/server/db/schema/cannot-start';
+import { forgetSecret, migrate } from '@/server/db/schema/migrate';
+import { scramVerifier } from '@/server/db/schema/scram';
 import { applicationRole, fingerprintOf, settingsProblems } from '@/server/env';
 
 /*

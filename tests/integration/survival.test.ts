@@ -6,7 +6,7 @@ import { freePort } from '../../commands/cluster/ports';
 import { migrationSource } from '../../migrations';
 import { systemClock } from '@/server/clock';
 import { closeEventWriters } from '@/server/db/events';
-import { migrate } from '@/server/db/migrate';
+import { migrate } from '@/server/db/schema/migrate';
 import { closeDb } from '@/server/db/pool';
 import { createRecord } from '@/server/services/records/create-record';
 import { publishCard } from '@/server/services/publishing/publish-card';

@@ -1,9 +1,13 @@
 import { format, stripVTControlCharacters } from 'node:util';
-import { Refusal } from '@/core/errors';
+import type { Problem } from '@/core/errors';
 import { log } from '@/server/log';
 
 /** What a library says in words may go on with what somebody typed: up to here it is its own. */
 const OWN_WORDS = /^[^:"“'`\n]{1,120}/;
+
+/** A refusal by its name: pages come in bundles of their own, with a class of their own. */
+const refusalIn = (error: Error): Problem['code'] | undefined =>
+  error.name === 'Refusal' && 'problem' in error ? (error.problem as Problem).code : undefined;
 
 /**
  * Has what the framework writes on the console stand in our log, a line each: of an error its code and where it came from, of words what
@@ -14,7 +18,8 @@ export function toOurLog(): void {
     (level: 'info' | 'warn' | 'error') =>
     (...told: unknown[]): void => {
       const error = told.find((each) => each instanceof Error);
-      if (error instanceof Refusal) return log.info({ from: 'framework', code: error.problem.code }, 'a page refused');
+      const code = error && refusalIn(error);
+      if (code) return log.info({ from: 'framework', code }, 'a page refused');
       if (error) return log.fault(error, { from: 'framework' }, 'a page failed');
       const words = OWN_WORDS.exec(stripVTControlCharacters(format(...told)).trim())?.[0].trim();
       if (words) log[level]({ from: 'framework' }, words);
