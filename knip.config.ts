@@ -8,7 +8,7 @@ const config: KnipConfig = {
     'src/server/listen/{main,start,studio-process,jobs-process}.ts',
     'src/server/compute/program.ts',
     'src/core/messages/recipient/*.ts',
-    'commands/{main,docs,fonts,screenshots}.ts',
+    'commands/{main,docs,fonts,screenshots,release/main}.ts',
     'commands/bench/*.{ts,mjs}',
     'tests/**/*.{ts,mjs}',
     'circles.config.mjs',

@@ -4,6 +4,10 @@ const silenced = ['import', 'global-builtin', 'color-functions', 'if-function'];
 
 const config: NextConfig = {
   poweredByHeader: false,
+  // A release is built in a folder of its own, wherever that lies.
+  turbopack: { root: process.cwd() },
+  // The same sources have the same name, on whichever machine they are built.
+  generateBuildId: () => process.env.HEATHLAND_BUILD ?? null,
   reactStrictMode: true,
   // `./heathland test types` checks them, of tests and commands as well, which no release needs.
   typescript: { ignoreBuildErrors: true },

@@ -1,6 +1,8 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import { BUILT_LISTENER, buildDevListener } from './build';
 import { ROOT } from './place';
+import { buildDevListener } from './release/bundles';
+import { listenerOf } from './release/listener';
+import { builtRelease } from './release/make';
 import { Stop } from './stop';
 
 export type Application = { child: ChildProcess; stop: () => Promise<void>; ended: Promise<number> };
@@ -10,9 +12,10 @@ export async function startApplication(
   environment: Record<string, string>,
   options: { dev: boolean },
 ): Promise<Application> {
-  const program = options.dev ? await buildDevListener() : BUILT_LISTENER;
+  const folder = options.dev ? ROOT : await builtRelease();
+  const program = options.dev ? await buildDevListener() : listenerOf(folder);
   const child = fork(program, options.dev ? ['--dev'] : [], {
-    cwd: ROOT,
+    cwd: folder,
     execArgv: ['--enable-source-maps'],
     // Nobody spreads requests over this one.
     env: { ENDING_SECONDS: '0', ...process.env, NODE_ENV: options.dev ? 'development' : 'production', ...environment },

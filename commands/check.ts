@@ -2,10 +2,19 @@ import { randomBytes } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
 import { migrationSource } from '../migrations';
 import { Refusal, wordingOf } from '../src/core/errors';
+import { organisationsOf } from '../src/server/db/schema/short-names';
 import { CannotStart } from '../src/server/db/schema/cannot-start';
 import { fitnessOf } from '../src/server/db/schema/fitness';
 import { files } from '../src/server/files';
-import { settings, settingsProblems } from '../src/server/env';
+import {
+  CHECK_HEADER,
+  checkToken,
+  isOrganisationId,
+  settings,
+  settingsProblems,
+  type Arrived,
+} from '../src/server/env';
+import { systemClock } from '../src/server/clock';
 import { say, Stop } from './stop';
 
 /** Clocks that differ by more put days, sign-in codes and certificates wrong. */
@@ -34,6 +43,7 @@ async function all(): Promise<Told[]> {
     [good('settings', 'nothing is missing, and nothing contradicts itself')],
     proxies(),
     await database(),
+    await cardHosts(),
     await store(),
     ...(await Promise.all([address('BASE_URL'), address('PUBLIC_URL')])),
   ];
@@ -73,6 +83,21 @@ async function database(): Promise<Told[]> {
   }
 }
 
+/** Whether the organisations are there that CARD_HOSTS gives hosts of their own. */
+async function cardHosts(): Promise<Told[]> {
+  const { CARD_HOSTS, DATABASE_URL } = settings();
+  const names = Object.values(CARD_HOSTS).filter((name) => !isOrganisationId(name));
+  try {
+    const found = await organisationsOf(DATABASE_URL, names);
+    return names
+      .filter((name) => !found.has(name))
+      .map((name) => wrong('CARD_HOSTS', `No organisation’s addresses begin with “${name}”: see ./heathland prefix.`));
+  } catch {
+    // What is wrong with the database stands above.
+    return [];
+  }
+}
+
 async function store(): Promise<Told[]> {
   const { FILES_DIR, S3_ENDPOINT } = settings();
   try {
@@ -95,15 +120,36 @@ async function store(): Promise<Told[]> {
   }
 }
 
-/** Whether an address leads here, as far as this machine can tell. */
+/** What has to be changed of what stands in front, by how our own request arrived behind it. */
+function arrivedWrong(url: URL, { forwarded, protocol, host }: Arrived): string | null {
+  const { TRUSTED_PROXIES } = settings();
+  if (host.toLowerCase() !== url.host)
+    return `leads here, but as “${host}”: what stands in front must hand on the Host that was asked for.`;
+  if (url.protocol === 'https:' && TRUSTED_PROXIES > 0 && protocol !== 'https')
+    return 'leads here, but what stands in front does not say X-Forwarded-Proto: https.';
+  if (forwarded !== TRUSTED_PROXIES)
+    return `leads here through ${forwarded} that add to X-Forwarded-For, and TRUSTED_PROXIES is ${TRUSTED_PROXIES}.`;
+  return null;
+}
+
+/** Whether an address leads here, and what of a request arrives, as far as this machine can tell. */
 async function address(name: 'BASE_URL' | 'PUBLIC_URL'): Promise<Told[]> {
   try {
-    const answer = await fetch(`${settings()[name]}/healthz`, {
+    const url = new URL('/healthz', settings()[name]);
+    const answer = await fetch(url, {
+      headers: { [CHECK_HEADER]: checkToken(systemClock.now()) },
       redirect: 'manual',
       signal: AbortSignal.timeout(5_000),
     });
     const text = await answer.text();
-    if (answer.status === 200 && text === 'ok') return [good(name, 'leads to a process of Heathland')];
+    if (answer.status === 200 && text === 'ok')
+      return [wrong(name, 'leads to a process of Heathland that has another SESSION_SECRET, or a clock minutes off.')];
+    if (answer.status === 200 && text.startsWith('{')) {
+      const sentence = arrivedWrong(url, JSON.parse(text) as Arrived);
+      return [
+        sentence ? wrong(name, sentence) : good(name, 'leads to a process of Heathland, and arrives as it should'),
+      ];
+    }
     return [wrong(name, `something answers there with ${answer.status}, and it is no process of Heathland.`)];
   } catch (error) {
     const { cause } = error as { cause?: { code?: string } };

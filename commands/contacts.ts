@@ -16,6 +16,7 @@ import {
   type VcardVersion,
 } from '../src/core/vcard';
 import { withInstallation } from './archive/installation';
+import { fromWhereCalled } from './place';
 import { Stop } from './stop';
 
 const USAGE = `./heathland contacts read FILE…                   a JSON line a file: its contacts as jCard (RFC 7095), and what was not understood
@@ -28,12 +29,14 @@ A FILE of - is standard input.`;
 export async function run([verb, ...rest]: string[]): Promise<number> {
   // Whoever reads us may have seen enough.
   process.stdout.on('error', () => process.exit(0));
-  if (verb === 'read' && rest.length > 0) return readFiles(rest);
+  if (verb === 'read' && rest.length > 0) return readFiles(rest.map(located));
   if (verb === 'write') return write(rest);
   if (verb === 'ticks') return ticks(rest);
   if (verb === 'prove' && rest.length === 1) return prove(rest[0]!);
   throw new Stop(USAGE);
 }
+
+const located = (name: string): string => (name === '-' ? name : fromWhereCalled(name));
 
 const put = async (text: string) => {
   if (!process.stdout.write(text)) await new Promise((resolve) => process.stdout.once('drain', resolve));
@@ -72,7 +75,7 @@ async function readOne(name: string, bytes: Readable): Promise<number> {
 async function write(args: string[]): Promise<number> {
   const at = args.indexOf('--version');
   const wanted = at < 0 ? '3.0' : args[at + 1];
-  const [file, ...more] = args.filter((_, index) => at < 0 || (index !== at && index !== at + 1));
+  const [file, ...more] = args.filter((_, index) => at < 0 || (index !== at && index !== at + 1)).map(located);
   const version = VERSIONS.find((each) => each === wanted);
   if (!file || more.length > 0 || (!version && wanted !== 'mecard')) throw new Stop(USAGE);
   if (file !== '-' && !existsSync(file)) throw new Stop(`There is no file ${file}.`);
@@ -114,7 +117,7 @@ function jcardsIn(text: string): string[] {
 async function ticks(args: string[]): Promise<number> {
   const at = args.indexOf('--audience');
   const audience = at < 0 ? 'public' : args[at + 1];
-  const [file, ...more] = args.filter((_, index) => at < 0 || (index !== at && index !== at + 1));
+  const [file, ...more] = args.filter((_, index) => at < 0 || (index !== at && index !== at + 1)).map(located);
   if (!file || more.length > 0 || (audience !== 'public' && audience !== 'private')) throw new Stop(USAGE);
   if (file !== '-' && !existsSync(file)) throw new Stop(`There is no file ${file}.`);
   const reader = createContactReader();

@@ -2,9 +2,10 @@ import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { startApplication } from './application';
-import { buildPrograms, buildIfChanged } from './build';
 import { isFree } from './cluster/ports';
 import { HOME, localSecret, openDatabase, takeLock } from './place';
+import { buildPrograms } from './release/bundles';
+import { builtRelease } from './release/make';
 import { say, Stop } from './stop';
 
 /** Starts the demo, or with `dev` the same while rebuilding; stays until it is told to end. */
@@ -40,7 +41,7 @@ export async function run(args: string[], dev = false): Promise<number> {
     };
     // The people of the demo sign up whoever else may.
     Object.assign(process.env, environment, { SIGN_UP: 'open' });
-    const building = dev ? Promise.resolve() : buildIfChanged();
+    const building = dev ? Promise.resolve() : builtRelease();
     building.catch(() => undefined);
     await prepareData(url, environment.SESSION_SECRET, fresh);
     await building;

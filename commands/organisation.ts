@@ -1,16 +1,15 @@
 import { existsSync } from 'node:fs';
-import path from 'node:path';
 import { LIMITS } from '../src/core/limits';
+import { isOrganisationId } from '../src/server/env';
 import { systemClock } from '../src/server/clock';
 import { exportOrganisation, takeInOrganisation } from './archive/organisation';
 import { withInstallation } from './archive/installation';
 import { asOwner } from './cluster/databases';
+import { fromWhereCalled } from './place';
 import { say, Stop } from './stop';
 
 const USAGE =
   'organisation list, organisation export ID FILE, organisation take-in FILE, organisation delete ID, organisation bring-back ID';
-
-const isId = (text: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text);
 
 /** Hides an organisation as an owner does, until it is erased, or brings it back. */
 async function setDeleted(url: string, id: string, deleted: boolean): Promise<number> {
@@ -50,10 +49,10 @@ export async function run([verb, ...args]: string[]): Promise<number> {
         );
       return 0;
     });
-  if ((verb === 'delete' || verb === 'bring-back') && args.length === 1 && isId(args[0]!))
+  if ((verb === 'delete' || verb === 'bring-back') && args.length === 1 && isOrganisationId(args[0]!))
     return withInstallation((url) => setDeleted(url, args[0]!, verb === 'delete'));
-  if (verb === 'export' && args.length === 2 && isId(args[0]!)) {
-    const file = path.resolve(args[1]!);
+  if (verb === 'export' && args.length === 2 && isOrganisationId(args[0]!)) {
+    const file = fromWhereCalled(args[1]!);
     if (existsSync(file)) throw new Stop(`${file} is there already and was left as it is. Choose another name.`);
     return withInstallation(async (url) => {
       const { rows, files } = await exportOrganisation(url, args[0]!, file, new Date());
@@ -63,7 +62,7 @@ export async function run([verb, ...args]: string[]): Promise<number> {
   }
   if (verb === 'take-in' && args.length === 1)
     return withInstallation(async (url) => {
-      const { organisation, rows, files } = await takeInOrganisation(url, path.resolve(args[0]!));
+      const { organisation, rows, files } = await takeInOrganisation(url, fromWhereCalled(args[0]!));
       say(`Took in ${organisation}: ${rows} rows and ${files} files.`);
       return 0;
     });

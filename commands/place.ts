@@ -1,11 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { ensureDatabase, dropDatabase } from './cluster/databases';
 import { openCluster, type Cluster } from './cluster/cluster';
-import { Stop } from './stop';
+import { say, Stop } from './stop';
 
 export const ROOT = process.cwd();
+/** Whether this is a release, which has no sources, and not a checkout. */
+export const IS_RELEASE = !existsSync(path.join(ROOT, 'src'));
 export const HOME = path.join(ROOT, '.heathland');
 
 /** A secret of this checkout, made once. */
@@ -34,10 +37,16 @@ function beginningOf(pid: number): string {
   );
 }
 
+type Kind = 'start' | 'test' | 'build';
+const lockOf = (kind: Kind): string => path.join(HOME, `${kind}.lock`);
+
+/** A file as whoever called names it: `./heathland` goes to its own folder first. */
+export const fromWhereCalled = (file: string): string => path.resolve(process.env.HEATHLAND_FROM ?? ROOT, file);
+
 /** Makes sure that only one command of a kind runs in this checkout at a time. Answers with what lets the next one in. */
-export function takeLock(kind: 'start' | 'test', what: string): () => void {
+export function takeLock(kind: Kind, what: string): () => void {
   mkdirSync(HOME, { recursive: true });
-  const lock = path.join(HOME, `${kind}.lock`);
+  const lock = lockOf(kind);
   const other = runningStart(lock);
   if (other) throw new Stop(`Already running from this checkout: ${other.what} (process ${other.pid}).`);
   rmSync(lock, { force: true });
@@ -49,6 +58,22 @@ export function takeLock(kind: 'start' | 'test', what: string): () => void {
   return () => rmSync(lock, { force: true });
 }
 
+/** The same, after whoever has it. */
+export async function waitForLock(kind: Kind, what: string): Promise<() => void> {
+  const other = runningStart(lockOf(kind));
+  if (other) say(`Waiting for ${other.what} (process ${other.pid}) …`);
+  for (;;) {
+    while (runningStart(lockOf(kind))) await sleep(200);
+    try {
+      return takeLock(kind, what);
+    } catch (error) {
+      // Another one that waited was quicker.
+      if (!(error instanceof Stop)) throw error;
+      await sleep(200);
+    }
+  }
+}
+
 /** The server to use: DATABASE_URL's, or a private cluster of this checkout. */
 export async function openDatabase(
   database: string,
@@ -56,6 +81,7 @@ export async function openDatabase(
 ): Promise<{ url: string; cluster: Cluster | null }> {
   const given = process.env.DATABASE_URL;
   if (given) return { url: given, cluster: null };
+  if (IS_RELEASE) throw new Stop('DATABASE_URL is not set. It says where the database of the installation is.');
   const cluster = await openCluster(ROOT, 'cluster');
   if (fresh) await dropDatabase(cluster.url('postgres'), database);
   await ensureDatabase(cluster.url('postgres'), database);

@@ -3,15 +3,16 @@ import { migrate } from '../src/server/db/schema/migrate';
 import { restoreArchive } from './archive/archive';
 import { drill } from './archive/drill';
 import { withInstallation } from './archive/installation';
-import { takeLock } from './place';
+import { fromWhereCalled, takeLock } from './place';
 import { say, Stop } from './stop';
 
 /** An archive back into the installation, checked before anything is changed. */
 export async function run(args: string[]): Promise<number> {
   const [replace, tries] = ['--replace', '--drill'].map((word) => args.includes(word));
-  const [file, ...rest] = args.filter((word) => word !== '--replace' && word !== '--drill');
-  if (!file || rest.length > 0 || (replace && tries))
+  const [named, ...rest] = args.filter((word) => word !== '--replace' && word !== '--drill');
+  if (!named || rest.length > 0 || (replace && tries))
     throw new Stop('Say which archive: ./heathland restore FILE [--replace], or --drill to try it beside everything');
+  const file = fromWhereCalled(named);
   if (tries) return drill(file);
   // A demo that runs from this checkout would go on with what it remembers of the database before.
   const release = process.env.DATABASE_URL ? () => undefined : takeLock('start', './heathland restore');

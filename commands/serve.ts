@@ -1,5 +1,6 @@
 import { describeSettings, settingsProblems } from '../src/server/env';
-import { BUILT_LISTENER, buildIfChanged } from './build';
+import { IS_RELEASE, ROOT } from './place';
+import { listenerOf } from './release/listener';
 import { say, Stop } from './stop';
 
 /** Production: settings come from the environment alone; refuses to start without what is needed and says which. */
@@ -14,8 +15,10 @@ export async function run(): Promise<number> {
     );
   }
   Object.assign(process.env, { NODE_ENV: 'production' });
-  await buildIfChanged();
+  // A release is what it runs; a checkout makes one, beside whatever runs from it.
+  const release = IS_RELEASE ? ROOT : await (await import('./release/make')).builtRelease();
+  process.chdir(release);
   say('Starting the application …');
-  await import(BUILT_LISTENER);
+  await import(listenerOf(release));
   return new Promise<number>(() => undefined);
 }

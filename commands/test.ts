@@ -3,11 +3,12 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { migrate } from '../src/server/db/schema/migrate';
-import { buildPrograms, buildIfChanged } from './build';
 import { openCluster } from './cluster/cluster';
 import { dropDatabase, ensureDatabase } from './cluster/databases';
 import { needChromium, needDeployed, needReaders } from './packages';
 import { HOME, ROOT, takeLock } from './place';
+import { buildPrograms } from './release/bundles';
+import { builtRelease } from './release/make';
 import { say, Stop } from './stop';
 
 type Counts = { passed: number; failed: number };
@@ -130,7 +131,7 @@ const STEPS: Step[] = [
     about: 'Playwright against a production build',
     run: async (environment) => {
       needChromium();
-      await buildIfChanged();
+      await builtRelease();
       const report = path.join(HOME, 'playwright.json');
       rmSync(report, { force: true });
       const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test'], {

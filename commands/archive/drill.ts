@@ -1,11 +1,10 @@
 import { randomBytes } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { migrationSource } from '../../migrations';
 import { openCluster } from '../cluster/cluster';
 import { asOwner, dropDatabase, ensureDatabase } from '../cluster/databases';
-import { ROOT } from '../place';
 import { say } from '../stop';
 import { countRows, restoreArchive } from './archive';
 
@@ -19,17 +18,18 @@ const SAMPLE = 20;
  */
 export async function drill(archive: string): Promise<number> {
   const began = performance.now();
-  const cluster = await openCluster(ROOT, 'drill-cluster');
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-drill-'));
+  // The server of a cluster may be another user of this machine.
+  chmodSync(folder, 0o711);
+  const cluster = await openCluster(folder, 'cluster');
   try {
-    await dropDatabase(cluster.url('postgres'), DATABASE);
     await ensureDatabase(cluster.url('postgres'), DATABASE);
     const url = cluster.url(DATABASE);
     const secret = randomBytes(32).toString('base64');
     // Settings are read when they are first needed, so this is early enough.
     for (const name of Object.keys(process.env)) if (name.startsWith('S3_')) delete process.env[name];
     Object.assign(process.env, {
-      ...{ DATABASE_URL: url, SESSION_SECRET: secret, FILES_DIR: folder, LOG_LEVEL: 'silent' },
+      ...{ DATABASE_URL: url, SESSION_SECRET: secret, FILES_DIR: path.join(folder, 'files'), LOG_LEVEL: 'silent' },
       ...{ BASE_URL: 'http://127.0.0.1', PUBLIC_URL: 'http://127.0.0.1' },
     });
     const { migrate } = await import('../../src/server/db/schema/migrate');
@@ -51,7 +51,6 @@ export async function drill(archive: string): Promise<number> {
     );
     return different.length === 0 && good === of ? 0 : 1;
   } finally {
-    await dropDatabase(cluster.url('postgres'), DATABASE).catch(() => undefined);
     await cluster.stop();
     rmSync(folder, { recursive: true, force: true });
   }

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { HOME, localSecret, openDatabase } from '../place';
+import { HOME, IS_RELEASE, localSecret, openDatabase } from '../place';
 import { say } from '../stop';
 
 /**
@@ -9,7 +9,7 @@ import { say } from '../stop';
 export async function withInstallation(
   work: (databaseUrl: string, secret: string) => Promise<number>,
 ): Promise<number> {
-  if (!process.env.DATABASE_URL) say('Using the private database of this checkout …');
+  if (!process.env.DATABASE_URL && !IS_RELEASE) say('Using the private database of this checkout …');
   const { url, cluster } = await openDatabase('heathland', false);
   const secret = process.env.SESSION_SECRET ?? localSecret();
   // What the file store needs of the settings; addresses play no part here.

@@ -4,11 +4,11 @@ import path from 'node:path';
 import { migrationSource } from '../../migrations';
 import { migrate } from '../../src/server/db/schema/migrate';
 import { startApplication } from '../application';
-import { buildIfChanged } from '../build';
 import { openCluster } from '../cluster/cluster';
 import { dropDatabase, ensureDatabase } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
 import { HOME, ROOT, takeLock } from '../place';
+import { builtRelease } from '../release/make';
 import { say, Stop } from '../stop';
 import { measureBlocks } from './blocks';
 import { measureContacts } from './contacts';
@@ -51,7 +51,7 @@ export async function run(args: string[]): Promise<number> {
   const wanted = (part: string) => words.length === 0 || words.includes(part);
   // With --json standard output holds the figures alone; what is being done is said on standard error.
   if (json) process.stdout.write = process.stderr.write.bind(process.stderr) as typeof process.stdout.write;
-  await buildIfChanged();
+  await builtRelease();
   const release = takeLock('test', './heathland bench');
   const cluster = await openCluster(ROOT, 'test-cluster');
   const files = path.join(HOME, 'bench-files');

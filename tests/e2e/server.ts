@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { startApplication } from '../../commands/application';
 import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
+import { builtRelease } from '../../commands/release/make';
 import { APPLICATION, CONTROL, DATABASE_DOOR, NEXT_ALONE } from './ports';
 
 /**
@@ -57,6 +58,7 @@ async function main() {
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '-p', String(NEXT_ALONE), '-H', '127.0.0.1'],
     {
+      cwd: await builtRelease(),
       env: { ...process.env, ...environment, NODE_ENV: 'production' },
       stdio: 'ignore',
     },

@@ -1,5 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import { Refusal } from '@/core/errors';
+import { log } from '@/server/log';
 
 /** SQLSTATE classes and codes that say that the server is away or about to be: connection, shutdown, starting up, out of connections. */
 const OF_SERVER = /^(08...|57P0[1-5]|53300|25006)$/;
@@ -17,6 +18,10 @@ export function isUnavailable(error: unknown): boolean {
   if (error instanceof AggregateError) return error.errors.some(isUnavailable);
   return !code && error instanceof Error && MESSAGES.test(error.message);
 }
+
+/** The server does not let this process's role in (SQLSTATE 28000, 28P01): its secret was forgotten, or its role changed by hand. */
+const OF_LOGIN = new Set(['28000', '28P01']);
+export const hasLostLogin = (error: unknown): boolean => OF_LOGIN.has(codeOf(error));
 
 /** The constraint that an insertion ran into (SQLSTATE 23505), or null. */
 export function violatedUnique(error: unknown): string | null {
@@ -49,12 +54,16 @@ export async function retried<T>(transaction: () => Promise<T>): Promise<T> {
     }
 }
 
-/** Runs a piece of database work; an absent database becomes the problem DATABASE_UNAVAILABLE. */
+const LOST_LOGIN =
+  'the database no longer lets this process in: see ./heathland secrets, and start it with a secret that is known';
+
+/** Runs a piece of database work; a database that is absent, or lets this process in no longer, becomes the problem DATABASE_UNAVAILABLE. */
 export async function guarded<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (isUnavailable(error)) throw new Refusal({ code: 'DATABASE_UNAVAILABLE' });
+    if (hasLostLogin(error)) log.faultOfMany(error, {}, LOST_LOGIN);
+    if (isUnavailable(error) || hasLostLogin(error)) throw new Refusal({ code: 'DATABASE_UNAVAILABLE' });
     // disk_full: PostgreSQL takes the transaction back, so nothing is half done.
     throw codeOf(error) === '53100' ? new Refusal({ code: 'STORE_FULL' }) : error;
   }

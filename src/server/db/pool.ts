@@ -32,6 +32,9 @@ export function db(): Knex {
   return pool;
 }
 
+/** Whether the database answers this process; fails with what the driver says. */
+export const answersNow = async (): Promise<void> => void (await db().raw('SELECT 1'));
+
 export async function closeDb(): Promise<void> {
   const open = pool;
   pool = undefined;

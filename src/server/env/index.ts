@@ -1,3 +1,4 @@
+export { CHECK_HEADER, checkToken, isCheckToken, type Arrived } from './check';
 export { organisationOfHost, placeOf, publicUrlOf, securedUrl, studioOrigin, transportHeaders } from './hosts';
 export { release } from './release';
 export {
@@ -6,6 +7,7 @@ export {
   developing,
   fingerprintOf,
   givenSettings,
+  isOrganisationId,
   rolesOf,
   settings,
   settingsProblems,

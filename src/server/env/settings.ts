@@ -9,13 +9,17 @@ const ownAddress = webAddress.refine(
   'a host alone is needed',
 );
 
-/** Hosts in lower case, each with the organisation whose cards alone are found there. */
+/** Whether an organisation is named by its id, and not by its short name, which is the beginning of its addresses. */
+export const isOrganisationId = (text: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text);
+
+/** Hosts in lower case, each with the organisation whose cards alone are found there: its id, or its short name until the process has found it. */
 const hostsOf = (text: string, context: z.RefinementCtx): Record<string, string> => {
   const pairs = text.split(',').flatMap((pair) => (pair.trim() ? [pair.trim().toLowerCase().split('=')] : []));
   const wrong = pairs.find(
-    ([host, id]) => !/^[a-z0-9.-]+(:\d+)?$/.test(host ?? '') || !/^[0-9a-f-]{36}$/.test(id ?? ''),
+    ([host, of, ...more]) =>
+      !/^[a-z0-9.-]+(:\d+)?$/.test(host ?? '') || !/^[a-z0-9-]{2,40}$/.test(of ?? '') || more.length > 0,
   );
-  if (wrong) context.addIssue({ code: 'custom', message: 'each entry has the form host=organisation-id' });
+  if (wrong) context.addIssue({ code: 'custom', message: 'each entry has the form host=organisation' });
   return Object.fromEntries(pairs as [string, string][]);
 };
 
@@ -39,7 +43,9 @@ const SettingsSchema = z.object({
     .string()
     .default('')
     .transform(hostsOf)
-    .describe('Own hosts of organisations: “cards.tarnhope.example=ORGANISATION-ID”, between commas'),
+    .describe(
+      'Own hosts of organisations: “cards.tarnhope.example=tarnhope”, between commas; by the beginning of its addresses (./heathland prefix) or by its id',
+    ),
   SESSION_SECRET: z
     .string()
     .min(32)

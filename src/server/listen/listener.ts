@@ -2,8 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
-import { developing, placeOf, securedUrl, settings } from '@/server/env';
-import { databaseAnswers } from '@/server/services/jobs/health';
+import { CHECK_HEADER, developing, isCheckToken, placeOf, securedUrl, settings, type Arrived } from '@/server/env';
+import { systemClock } from '@/server/clock';
+import { databaseTrouble } from '@/server/services/jobs/health';
 import { bound, createGate, hasBody, shortBody } from './bounds';
 import { clientAddress } from './client-address';
 import { isInterface } from './interface-headers';
@@ -65,7 +66,7 @@ async function route(
   { studio, state, gate }: { studio: Handler; state: () => ListenerState; gate: ReturnType<typeof createGate> },
 ): Promise<void> {
   const url = request.url ?? '/';
-  if (url === '/healthz') return plain(response, 200, 'ok');
+  if (url === '/healthz') return plain(response, 200, arrivedAt(request) ?? 'ok');
   const now = state();
   // Whoever keeps a connection open asks the next thing elsewhere.
   if (now === 'ending') response.setHeader('Connection', 'close');
@@ -112,6 +113,19 @@ function forwardedProtocol(request: IncomingMessage): string {
   return (told.at(-TRUSTED_PROXIES) ?? told[0] ?? '').trim().toLowerCase();
 }
 
+/** For `./heathland check` alone: what of a request arrives here. */
+function arrivedAt(request: IncomingMessage): string | null {
+  const token = request.headers[CHECK_HEADER];
+  if (typeof token !== 'string' || !isCheckToken(token, systemClock.now())) return null;
+  const forwarded = String(request.headers['x-forwarded-for'] ?? '');
+  const arrived: Arrived = {
+    forwarded: forwarded ? forwarded.split(',').length : 0,
+    protocol: String(request.headers['x-forwarded-proto'] ?? ''),
+    host: request.headers.host ?? '',
+  };
+  return JSON.stringify(arrived);
+}
+
 /** What was sent without TLS is not taken; what was only asked for lies under the same address with it. */
 function elsewhere(request: IncomingMessage, response: ServerResponse, url: string): void {
   if (request.method !== 'GET' && request.method !== 'HEAD') {
@@ -137,8 +151,8 @@ const NO_DATABASE = 'The database does not answer yet. Try again in a moment.';
 async function answerReady(response: ServerResponse, now: ListenerState): Promise<void> {
   if (typeof now !== 'string') return plain(response, 503, `no heartbeat: ${now.join(', ')}`);
   if (now !== 'ready') return plain(response, 503, now === 'waiting' ? NO_DATABASE : now);
-  const answers = await databaseAnswers();
-  plain(response, answers ? 200 : 503, answers ? 'ready' : 'the database does not answer');
+  const trouble = await databaseTrouble();
+  plain(response, trouble ? 503 : 200, trouble ?? 'ready');
 }
 
 /** Where researchers tell of a hole (RFC 9116); good for as long as the process could run. */

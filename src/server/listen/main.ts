@@ -14,6 +14,7 @@ import { warmCompute } from '@/server/compute';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { countProcess } from '@/server/metrics';
 import { endStreams } from './bounds';
+import { findCardHosts } from './card-hosts';
 import { removeLeftOver } from './left-over';
 import { createListener, type ListenerState } from './listener';
 import { log } from '@/server/log';
@@ -88,6 +89,7 @@ async function main() {
   for (const sign of ['SIGTERM', 'SIGINT', 'disconnect']) process.once(sign, () => void end());
 
   await migrateWhenThere();
+  await findCardHosts();
   const { studio } = (begun.work = await beginWork(server, {
     dev,
     hostname: HOST,

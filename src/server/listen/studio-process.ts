@@ -1,6 +1,5 @@
 import next from 'next';
 import { createServer } from 'node:http';
-import path from 'node:path';
 import { builtStatic } from './built-static';
 import { interfaceHeaders, isInterface } from './interface-headers';
 import { toOurLog } from './framework-log';
@@ -23,7 +22,7 @@ async function main() {
   const app = next({ dev, dir: process.cwd(), customServer: true, hostname, port, httpServer: server });
   await app.prepare();
   const handle = app.getRequestHandler();
-  const answered = dev ? () => false : builtStatic(path.join(process.cwd(), '.next', 'static'));
+  const answered = dev ? () => false : builtStatic(process.cwd());
   server.on('request', (request, response) => {
     if (answered(request, response)) return;
     if (isInterface(request.url ?? '/'))

@@ -1,6 +1,8 @@
-import { databaseAnswers } from '@/server/services/jobs/health';
+import { databaseTrouble } from '@/server/services/jobs/health';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = async () =>
-  (await databaseAnswers()) ? new Response('ready') : new Response('the database does not answer', { status: 503 });
+export const GET = async () => {
+  const trouble = await databaseTrouble();
+  return new Response(trouble ?? 'ready', { status: trouble ? 503 : 200 });
+};

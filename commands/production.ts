@@ -1,0 +1,50 @@
+import type { Commands } from './run';
+
+/** The commands of whoever runs an installation: those of a release. */
+export const PRODUCTION: Commands = {
+  backup: {
+    about: 'database and files into one archive, while it runs: backup FILE',
+    run: () => import('./backup'),
+  },
+  restore: {
+    about: 'an archive back, checked first: restore FILE (--replace drops what is there, --drill only tries)',
+    run: () => import('./restore'),
+  },
+  organisation: {
+    about:
+      'organisations: organisation list, organisation delete ID, bring-back ID; one to take along: export ID FILE, take-in FILE',
+    run: () => import('./organisation'),
+  },
+  check: {
+    about: 'try what an installation stands on: settings, database and rights, store, clock, addresses',
+    run: () => import('./check'),
+  },
+  migrate: { about: 'bring the database up to date, and start nothing', run: () => import('./migrate') },
+  owner: {
+    about: 'the first owner of an organisation: owner add E-MAIL --name NAME, owner reset E-MAIL',
+    run: () => import('./owner'),
+  },
+  user: { about: 'whoever may sign in: user list', run: () => import('./user') },
+  prefix: {
+    about: 'beginnings of short addresses: prefix, prefix allow PREFIX ORGANISATION, prefix refuse ORGANISATION',
+    run: () => import('./prefix'),
+  },
+  account: {
+    about:
+      'what only the operator may do to an account: account reset-second-factor E-MAIL, account new-password E-MAIL',
+    run: () => import('./account'),
+  },
+  secrets: {
+    about: 'session secrets that the database knows: secrets, secrets forget FINGERPRINT',
+    run: () => import('./secrets'),
+  },
+  sql: {
+    about: 'one statement on the installation, its rows, rolled back: sql [--application] "STATEMENT"',
+    run: () => import('./sql'),
+  },
+  contacts: {
+    about: 'contact files for scripts: read FILE…, write --version 3.0 FILE, prove CARD-ADDRESS',
+    run: () => import('./contacts'),
+  },
+  serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
+};
