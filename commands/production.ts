@@ -46,5 +46,9 @@ export const PRODUCTION: Commands = {
     about: 'contact files for scripts: read FILE…, write --version 3.0 FILE, prove CARD-ADDRESS',
     run: () => import('./contacts'),
   },
+  ready: {
+    about: 'wait until the process on PORT answers, after it was started',
+    run: () => import('./ready'),
+  },
   serve: { about: 'production; settings come from the environment', run: () => import('./serve') },
 };

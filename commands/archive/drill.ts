@@ -47,7 +47,7 @@ export async function drill(archive: string): Promise<number> {
     say(`files   ${restored.files}, each as its name says`);
     say(`cards   ${good} of ${of} give out contact files that are proven`);
     say(
-      'The session secret is in no archive. Keep it elsewhere: without it everybody signs in anew and prepares a second factor anew.',
+      'The session secret is in no archive, and a restored installation may have another one. Sessions are in none: everybody signs in anew.',
     );
     return different.length === 0 && good === of ? 0 : 1;
   } finally {

@@ -23,6 +23,7 @@ import { measureSurvival } from './survival';
 import { measureTable } from './table';
 import { measureTwo } from './two';
 import { measureViews } from './views';
+import { measureWalk } from './walk/walk';
 
 const DATABASE = 'heathland_bench';
 const SECRET = 'a secret of the bench, which is no secret';
@@ -39,6 +40,7 @@ const PARTS = [
   'kills',
   'survival',
   'scale',
+  'walk',
   'contacts',
 ];
 
@@ -113,6 +115,7 @@ export async function run(args: string[]): Promise<number> {
     await take('kills', () => measureKills(environment, cluster));
     await take('survival', () => measureSurvival(environment, cluster, odile));
     await take('scale', () => measureScale(environment));
+    await take('walk', measureWalk);
     // Last, since it leaves this process with a heap of fifty thousand contacts.
     await take('contacts', measureContacts);
     const machine = `${cpus().length} processors, ${cpus()[0]?.model ?? 'unknown'}, Node.js ${process.version}`;

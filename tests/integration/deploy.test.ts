@@ -23,7 +23,7 @@ test('units and timer are what systemd can read (systemd-analyze verify)', () =>
   units.forEach((name, at) =>
     writeFileSync(
       files[at]!,
-      readFileSync(path.join('deploy', name), 'utf8').replaceAll('/opt/heathland', process.cwd()),
+      readFileSync(path.join('deploy', name), 'utf8').replaceAll('/opt/heathland/current', process.cwd()),
     ),
   );
   const verified = spawnSync('systemd-analyze', ['verify', ...files], { encoding: 'utf8' });

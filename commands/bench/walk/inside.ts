@@ -1,0 +1,236 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { say } from '../../stop';
+import { pause } from '../database';
+import type { Figure } from '../figure';
+import { slice } from '../load';
+import { client, over, scriptsOf, type Ask } from './client';
+import { commandsIn } from './walk';
+
+/* What is done on the machine that `walk.ts` makes: the commands of the guide, and what its reader and recipients would do meanwhile. */
+const { W: FOLDER = '', FIRST_MS = '' } = process.env;
+const GUIDE = readFileSync('docs/running.md', 'utf8');
+const CERTIFICATE = '/etc/ssl/heathland/fullchain.pem';
+const [STUDIO, CARD] = ['https://studio.example', 'https://c.example/c/maud'];
+/** Until caches, pools and garbage have come to rest. */
+const REST_MS = 20_000;
+const PASSWORD = 'a funicular in the morning fog';
+
+/** Commands in one shell that ends at the first one that fails; answers what they said. */
+async function follow(commands: string): Promise<string> {
+  let said = '';
+  const shell = spawn('bash', ['-e', '-c', commands], { cwd: '/root', stdio: ['ignore', 'pipe', 'pipe'] });
+  for (const stream of [shell.stdout, shell.stderr]) stream.on('data', (chunk) => (said += String(chunk)));
+  const code = await new Promise<number | null>((resolve) => shell.once('close', resolve));
+  if (code !== 0) throw new Error(`these ended with ${code}:\n${commands}\n${said}\n${logs().slice(-4_000)}`);
+  return said;
+}
+
+const logs = (): string =>
+  readdirSync('/var/log')
+    .filter((name) => name.startsWith('heathland@'))
+    .map((name) => readFileSync(path.join('/var/log', name), 'utf8'))
+    .join('');
+
+/** What somebody who reads the log would stop at: lines that are none of ours, warnings and faults. */
+const surprises = (): string[] =>
+  logs()
+    .split('\n')
+    .filter((line) => line !== '' && line !== 'Starting the application …')
+    .filter((line) => !line.startsWith('{') || (JSON.parse(line) as { level: number }).level >= 40);
+
+/** Signs in with the first password, chooses one of their own, publishes a card: as the screens do. Answers with the session. */
+async function publishFirst(ask: Ask, first: string): Promise<Record<string, string>> {
+  const must = async (url: string, headers: object, body: object) => {
+    const answer = await ask(url, { method: 'POST', headers, body });
+    if (answer.status !== 200) throw new Error(`${url} was answered with ${answer.status}: ${answer.text}`);
+    return answer;
+  };
+  const signIn = async (password: string) => {
+    const answer = await must(
+      `${STUDIO}/api/sign-in`,
+      { Origin: STUDIO },
+      { email: 'maud@tarnhope.example', password },
+    );
+    return { Origin: STUDIO, Cookie: answer.cookies.join('; ') };
+  };
+  const changing = await signIn(first);
+  await must(`${STUDIO}/api/password`, changing, { present: first, next: PASSWORD });
+  const session = await signIn(PASSWORD);
+  const person = { name: 'Maud Aldercott', phone: '020 7946 0182', email: 'maud@tarnhope.example' };
+  const { cardId } = JSON.parse((await must(`${STUDIO}/api/records`, session, person)).text) as { cardId: string };
+  await must(`${STUDIO}/api/cards/${cardId}/publish`, session, { baseVersion: 1, address: 'maud' });
+  return session;
+}
+
+const wanted = async (ask: Ask, url: string, text: string): Promise<string | null> => {
+  const answer = await ask(url);
+  return answer.status === 200 && answer.text.includes(text) ? null : `${answer.status}`;
+};
+
+/** Resident memory of the processes whose command line has this, in MB. */
+function residentOf(program: RegExp): number[] {
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .flatMap((pid) => {
+      try {
+        const command = readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
+        const [, kb] = /^VmRSS:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8')) ?? [];
+        return program.test(command) && !command.includes('setpriv') && kb ? [Number(kb) / 1_024] : [];
+      } catch {
+        return [];
+      }
+    });
+}
+
+/** Both processes take the new release while recipients look at a card and somebody has the studio open. */
+async function upgraded(ask: Ask): Promise<Figure[]> {
+  const seen = new Set<string>();
+  const views = [1, 2, 3, 4].map(() => over(() => wanted(ask, CARD, 'Maud Aldercott'), 10));
+  const pages = over(async () => {
+    const page = await ask(`${STUDIO}/sign-in`);
+    if (page.status !== 200) return `sign-in ${page.status}`;
+    const scripts = scriptsOf(page.text);
+    scripts.forEach((script) => seen.add(script));
+    // Those of the page as it is now, and of all that somebody may still have open.
+    for (const script of seen) {
+      const { status } = await ask(STUDIO + script);
+      if (status !== 200) return `script ${status}`;
+    }
+    return null;
+  }, 100);
+  const before = seen;
+  await pause(2_000);
+  const [old] = [new Set(before)];
+  await follow(commandsIn(GUIDE, 'Upgrading')[0]!);
+  await pause(4_000);
+  const told = await Promise.all(views.map((end) => end()));
+  const opened = await pages();
+  const added = [...seen].filter((script) => !old.has(script)).length;
+  const wrong = [...told, opened].flatMap((each) => Object.entries(each.wrong));
+  const lost = told.reduce((sum, each) => sum + Object.values(each.wrong).reduce((a, b) => a + b, 0), 0);
+  const missing = Object.values(opened.wrong).reduce((a, b) => a + b, 0);
+  return [
+    {
+      name: 'answers to recipients lost while both processes take a new release',
+      value: lost,
+      unit: 'answers',
+      must: { atMost: 0 },
+      beside: `${told.reduce((sum, each) => sum + each.done, 0).toLocaleString('en-GB')} views through the proxy by four recipients, the build beside them; ${wrong.map((each) => each.join(' ')).join(', ') || 'nothing went wrong'}`,
+    },
+    {
+      name: 'pages of the studio that did not open, or lacked a script of either release, meanwhile',
+      value: added > 0 ? missing : NaN,
+      unit: 'pages',
+      must: { atMost: 0 },
+      beside: `${opened.done} times all scripts of the release before and of the new one, which had ${added} others`,
+    },
+  ];
+}
+
+async function main() {
+  const [, ...rest] = commandsIn(GUIDE, 'Putting it up');
+  const began = performance.now();
+  const said = await follow(rest.join('\n'));
+  const ask = client(CERTIFICATE);
+  const [, first = ''] = /first password is (\S+);/.exec(said) ?? [];
+  const session = await publishFirst(ask, first);
+  if (await wanted(ask, CARD, 'Maud Aldercott')) throw new Error('the card does not stand at its address');
+  if (await wanted(ask, `${CARD}.vcf`, 'FN:Maud Aldercott')) throw new Error('the contact file is not given');
+  const secondsTo = (Number(FIRST_MS) + performance.now() - began) / 1_000;
+  const megabytes = /^(\d+) MB, in/m;
+  const size = await follow(`du -sm /opt/heathland/releases/1 | cut -f1`);
+  say(`  published after ${secondsTo.toFixed(0)} s`);
+
+  await pause(REST_MS);
+  const [listeners, studios] = [residentOf(/commands\/main\.mjs serve/), residentOf(/studio-process/)];
+  const atRest = Math.max(...listeners) + Math.max(...studios);
+
+  mkdirSync('/srv/static', { recursive: true });
+  writeFileSync('/srv/static/page.html', (await ask(CARD)).text);
+  writeFileSync(
+    '/etc/nginx/conf.d/static.conf',
+    `server { listen 443 ssl http2; server_name static.example; root /srv/static; ssl_certificate ${CERTIFICATE}; ssl_certificate_key /etc/ssl/heathland/privkey.pem; }`,
+  );
+  await follow('systemctl reload nginx');
+  const load = { views: await slice(CARD, 3), file: await slice('https://static.example/page.html', 3) };
+  for (const [name, url] of Object.entries({ views: CARD, file: 'https://static.example/page.html' }))
+    load[name as keyof typeof load] = await slice(url, 6);
+  const rate = ({ answers, microseconds }: { answers: number; microseconds: number }) => answers / (microseconds / 1e6);
+  await pause(3_000);
+
+  await follow(
+    `cd ${FOLDER} && git clone --quiet upstream.git next && cd next && sed -i "s/Sign in to the studio/Sign in to the studio, once more/" $(git grep -l "className=" -- "src/app/(studio)/sign-in" "src/ui/entry" | head -n 1) && echo "/* another release */" >>src/ui/theme/theme.scss && git commit --quiet --all --message "Another release" && git push --quiet`,
+  );
+  const upgrade = await upgraded(ask);
+  say('  upgraded');
+  const before = surprises();
+  await follow(commandsIn(GUIDE, 'Upgrading')[1]!);
+  if (await wanted(ask, CARD, 'Maud Aldercott')) throw new Error('after the way back the card is not shown');
+  await follow('ln -sfn releases/2 /opt/heathland/current; systemctl restart heathland@4600 heathland@4601');
+  await follow(commandsIn(GUIDE, 'Another secret')[0]!);
+  const people = await ask(`${STUDIO}/people`, { headers: session });
+  if (people.status !== 200) throw new Error(`with another secret the session ended: ${people.status}`);
+
+  // Another machine: nothing of the first one but the archive; its database, files and secret are others.
+  await follow(`systemctl stop heathland@4600 heathland@4601; rm -rf /var/lib/heathland/files
+    su postgres -c "dropdb heathland"; su postgres -c "createdb --owner heathland --encoding UTF8 --template template0 heathland"
+    sed -i "s|^SESSION_SECRET=.*|SESSION_SECRET='$(openssl rand -base64 32)'|" /etc/heathland/settings`);
+  const drilled = await follow('heathland restore --drill /var/lib/heathland/before-2.tar');
+  await follow(commandsIn(GUIDE, 'On another machine')[0]!);
+  await follow('systemctl start heathland@4600 heathland@4601');
+  await pause(1_000);
+  if (await wanted(ask, CARD, 'Maud Aldercott')) throw new Error('the archive brought no card back');
+  const odd = [...new Set([...before, ...surprises()])];
+
+  const figures: Figure[] = [
+    {
+      name: 'from git clone to the first card published over https, by the commands of docs/running.md alone',
+      value: secondsTo,
+      unit: 's',
+      must: { atMost: 600 },
+      beside: `${(Number(FIRST_MS) / 1_000).toFixed(0)} s of it clone, npm packages and build; the release takes ${size.trim()} MB${megabytes.test(said) ? '' : ''}; the service manager is a stand-in that starts the units of deploy/`,
+    },
+    {
+      name: 'memory at rest of one application: its listener and its studio',
+      value: atRest,
+      unit: 'MB',
+      must: { atMost: 300 },
+      beside: `listeners ${listeners.map(Math.round).join(', ')}, studios ${studios.map(Math.round).join(', ')}, jobs ${residentOf(
+        /jobs-process/,
+      )
+        .map(Math.round)
+        .join(', ')}, compute ${residentOf(/compute\.mjs/)
+        .map(Math.round)
+        .join(', ')} MB resident`,
+    },
+    {
+      name: 'views over https through nginx with two processes, against nginx’s own file of the same page',
+      value: rate(load.views) / rate(load.file),
+      unit: 'of its rate',
+      must: { atLeast: 0.05 },
+      beside: `${Math.round(rate(load.views)).toLocaleString('en-GB')} against ${Math.round(rate(load.file)).toLocaleString('en-GB')} a second, 50 connections, ${load.views.failures} failures`,
+    },
+    ...upgrade,
+    {
+      name: 'lines in the log that somebody who reads it would stop at, from the first start to another machine',
+      value: odd.length,
+      unit: 'lines',
+      must: { atMost: 0 },
+      beside:
+        odd.slice(0, 5).join(' | ') ||
+        `of ${logs().split('\n').length}; the drill said: ${drilled.split('\n')[1] ?? ''}`,
+    },
+  ];
+  writeFileSync(path.join(FOLDER, 'figures.json'), JSON.stringify(figures));
+  spawnSync('systemctl', ['stop', 'heathland@4600', 'heathland@4601']);
+}
+
+main().then(
+  () => process.exit(0),
+  (error: unknown) => {
+    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+    process.exit(1);
+  },
+);
