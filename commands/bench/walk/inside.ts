@@ -20,7 +20,7 @@ const PASSWORD = 'a funicular in the morning fog';
 /** Commands in one shell that ends at the first one that fails; answers what they said. */
 async function follow(commands: string): Promise<string> {
   let said = '';
-  const shell = spawn('bash', ['-e', '-c', commands], { cwd: '/root', stdio: ['ignore', 'pipe', 'pipe'] });
+  const shell = spawn('bash', ['-e', '-c', commands], { cwd: '/', stdio: ['ignore', 'pipe', 'pipe'] });
   for (const stream of [shell.stdout, shell.stderr]) stream.on('data', (chunk) => (said += String(chunk)));
   const code = await new Promise<number | null>((resolve) => shell.once('close', resolve));
   if (code !== 0) throw new Error(`these ended with ${code}:\n${commands}\n${said}\n${logs().slice(-4_000)}`);

@@ -25,6 +25,7 @@ for folder in etc opt var usr/local; do
 done
 mount -t tmpfs tmpfs /run
 for folder in /etc/postgresql /var/lib/postgresql; do mount -t tmpfs -o mode=755 tmpfs "$folder"; done
+rm -rf /var/lib/heathland
 mkdir -p /run/postgresql && chown postgres:postgres /run/postgresql /var/lib/postgresql
 printf '127.0.0.1 localhost studio.example c.example static.example\\n' >/etc/hosts
 export PATH="$W/bin:$PATH" GIT_CONFIG_GLOBAL="$W/gitconfig"
@@ -49,8 +50,9 @@ const SHIMS: Record<string, string> = {
  */
 export async function measureWalk(): Promise<Figure[]> {
   if (process.getuid?.() !== 0) throw new Stop('A machine within this one takes root. Run this part as root.');
+  const programs = `${process.env.PATH}:/usr/sbin:/sbin`;
   const missing = ['nginx', 'git', 'openssl', 'ip', 'unshare', 'pg_createcluster', 'wrk'].filter(
-    (name) => spawnSync('which', [name], { env: { PATH: `${process.env.PATH}:/usr/sbin:/sbin` } }).status !== 0,
+    (name) => spawnSync('which', [name], { env: { ...process.env, PATH: programs } }).status !== 0,
   );
   if (missing.length > 0) throw new Stop(`Not on this machine: ${missing.join(', ')}.`);
   say('  docs/running.md, word for word, on a machine within this one (about eight minutes) …');
@@ -69,13 +71,15 @@ export async function measureWalk(): Promise<Figure[]> {
     writeFileSync(path.join(folder, 'first.sh'), commandsIn(readFileSync(GUIDE, 'utf8'), 'Putting it up')[0]!);
     const answer = path.join(folder, 'figures.json');
     const code = await new Promise<number | null>((resolve) => {
-      const { PATH, HOME: home } = process.env;
       const machine = spawn(
         'unshare',
         ['--mount', '--pid', '--fork', '--kill-child', '--mount-proc', 'bash', '-c', MACHINE],
         {
           cwd: ROOT,
-          env: { PATH: `${PATH}:/usr/sbin:/sbin`, HOME: home, W: folder, NODE: process.execPath },
+          env: {
+            ...{ PATH: programs, HOME: process.env.HOME, W: folder, NODE: process.execPath },
+            NODE_ENV: undefined as never,
+          },
           stdio: ['ignore', 'inherit', 'inherit'],
         },
       );
