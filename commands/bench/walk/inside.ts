@@ -23,7 +23,7 @@ async function follow(commands: string): Promise<string> {
   const shell = spawn('bash', ['-e', '-c', commands], { cwd: '/', stdio: ['ignore', 'pipe', 'pipe'] });
   for (const stream of [shell.stdout, shell.stderr]) stream.on('data', (chunk) => (said += String(chunk)));
   const code = await new Promise<number | null>((resolve) => shell.once('close', resolve));
-  if (code !== 0) throw new Error(`these ended with ${code}:\n${commands}\n${said}\n${logs().slice(-4_000)}`);
+  if (code !== 0) throw new Error(`these ended with ${code}:\n${commands}\n${said}\n${surprises().join('\n')}`);
   return said;
 }
 
