@@ -70,7 +70,8 @@ function weightOfCard({ photo, logo, logoOnBand, logoByNight, inFile }: Publishe
   const pictures = [photo?.page, logo?.page, logoOnBand?.page, logoByNight?.page, inFile.photo, inFile.logo];
   return pictures.reduce((sum, bytes) => sum + (bytes?.length ?? 0), 16_000);
 }
-const heldBy = ({ body, gzip }: Output): number => body.length + (gzip?.length ?? 0) + 500;
+/** An output and its compressed forms, of which one may still come. */
+const heldBy = ({ body, gzip }: Output): number => body.length + 2 * (gzip?.length ?? 0) + 500;
 
 /**
  * Answers recipients' requests. Answers are kept ready by card version and hand-out; the version is checked in the same

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import { brotliOf } from './brotli';
 import type { Output } from './outputs';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
@@ -16,12 +17,14 @@ export function deliver(
   const length = output.body.length;
   const headers = { ...output.headers, ...extra };
   if (gzip) headers['Vary'] = varyOn(output.headers.Vary);
-  const compressed = gzip !== null && takesGzip(request.header('accept-encoding'));
+  const taken = request.header('accept-encoding');
+  const brotli = gzip && BROTLI.test(taken) ? brotliOf(output) : null;
+  const compressed = brotli ?? (gzip && GZIP.test(taken) ? gzip : null);
   const asked = select(request, { length, etag, headers, ranges: gzip === null }, cacheControl);
   if (asked.answered) return asked.answered;
-  if (compressed) asked.headers['Content-Encoding'] = 'gzip';
-  if (compressed) asked.headers['Content-Length'] = String(gzip.length);
-  const body = compressed ? gzip : output.body.subarray(asked.first, asked.last + 1);
+  if (compressed) asked.headers['Content-Encoding'] = compressed === brotli ? 'br' : 'gzip';
+  if (compressed) asked.headers['Content-Length'] = String(compressed.length);
+  const body = compressed ?? output.body.subarray(asked.first, asked.last + 1);
   return { status: asked.status, headers: asked.headers, body: request.method === 'HEAD' ? '' : body };
 }
 
@@ -73,8 +76,10 @@ function select(
 const matches = (ifNoneMatch: string, etag: string): boolean =>
   ifNoneMatch === '*' || ifNoneMatch.split(',').some((candidate) => candidate.trim().replace(/^W\//, '') === etag);
 
-const takesGzip = (acceptEncoding: string): boolean =>
-  /(^|[\s,])gzip(?!\s*;\s*q=0(\.0*)?\s*(,|$))/i.test(acceptEncoding);
+/** A coding by name, unless its weight is zero (RFC 9110 12.4.2). */
+const named = (coding: string): RegExp =>
+  new RegExp(`(^|[\\s,])${coding}(?=[\\s,;]|$)(?!\\s*;\\s*q=0(\\.0*)?\\s*(,|$))`, 'i');
+const [BROTLI, GZIP] = [named('br'), named('gzip')];
 
 /** One range of bytes; several at once are answered with the whole (RFC 9110 14.2 leaves that to us). */
 function readRange(header: string, length: number): { first: number; last: number } | 'unsatisfiable' | null {

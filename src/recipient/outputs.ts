@@ -13,8 +13,14 @@ import { drawingKey } from '@/server/services/media/draw-card';
 import { pageBytes, type PublishedCard } from '@/server/services/publishing/load-published';
 import { keptCopyWorker, manifestOf } from './app-files';
 
-/** One output ready to be sent, made once for each version of a card and hand-out. */
-export type Output = { body: Buffer; gzip: Buffer | null; etag: string; headers: Record<string, string> };
+/** One output ready to be sent, made once for each version of a card and hand-out; its brotli form comes later, see `brotli.ts`. */
+export type Output = {
+  body: Buffer;
+  gzip: Buffer | null;
+  brotli?: Buffer | null;
+  etag: string;
+  headers: Record<string, string>;
+};
 
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
