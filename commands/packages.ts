@@ -4,15 +4,15 @@ import { say, Stop } from './stop';
 
 const isRoot = () => process.getuid?.() === 0;
 
-/** The folder of Debian's newest PostgreSQL server programs, or null when there is none. */
-export function postgresPrograms(): string | null {
+/** The folder of Debian's newest programs of PostgreSQL that has this one, or null when there is none. */
+export function postgresPrograms(program: 'initdb' | 'pg_dump' = 'initdb'): string | null {
   const root = '/usr/lib/postgresql';
   const versions = existsSync(root)
     ? readdirSync(root)
         .map(Number)
         .filter((version) => version >= 13)
     : [];
-  const newest = versions.sort((a, b) => b - a).find((version) => existsSync(`${root}/${version}/bin/initdb`));
+  const newest = versions.sort((a, b) => b - a).find((version) => existsSync(`${root}/${version}/bin/${program}`));
   return newest ? `${root}/${newest}/bin` : null;
 }
 
@@ -38,6 +38,16 @@ export function needPostgres(): string {
   install('Debian’s PostgreSQL', ['postgresql']);
   const now = postgresPrograms();
   if (!now) throw new Stop('PostgreSQL was installed, but its programs are not under /usr/lib/postgresql.');
+  return now;
+}
+
+/** What writes and reads dumps, which a machine without a server of its own has by itself. */
+export function needPostgresClient(): string {
+  const found = postgresPrograms('pg_dump');
+  if (found) return found;
+  install('PostgreSQL’s client', ['postgresql-client']);
+  const now = postgresPrograms('pg_dump');
+  if (!now) throw new Stop('PostgreSQL’s client was installed, but its programs are not under /usr/lib/postgresql.');
   return now;
 }
 

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Client } from 'pg';
 import { asOwner } from '../cluster/databases';
-import { needPostgres } from '../packages';
+import { needPostgresClient } from '../packages';
 import { Stop } from '../stop';
 import { addFiles, inScratch, runProgram, sha256, storeFiles, unpackArchive, writeArchive, type Manifest } from './tar';
 
@@ -61,7 +61,7 @@ export async function makeArchive(
   archive: string,
   now: Date,
 ): Promise<{ files: number; bytes: number }> {
-  const bin = needPostgres();
+  const bin = needPostgresClient();
   return inScratch(async (folder) => {
     // Dump and names of files are of one snapshot: what is taken away meanwhile was still there for both.
     const [hashes, migrations, rows] = await asOwner(databaseUrl, async (client) => {
@@ -126,7 +126,7 @@ export async function restoreArchive(
   replace: boolean,
   upgrade: () => Promise<void>,
 ): Promise<{ files: number; made: string; rows: Record<string, number> }> {
-  const bin = needPostgres();
+  const bin = needPostgresClient();
   return inScratch(async (folder) => {
     const manifest = await unpackArchive(archive, folder);
     if (!(DUMP in manifest.files))

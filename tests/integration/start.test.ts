@@ -3,12 +3,15 @@ import { createHash, createHmac, pbkdf2Sync } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { Client } from 'pg';
 import { asOwner, dropDatabase } from '../../commands/cluster/databases';
 import { migrationSource } from '../../migrations';
 import { CannotStart } from '@/server/db/schema/cannot-start';
+import { closeDb, outsideTenants } from '@/server/db/pool';
 import { forgetSecret, migrate } from '@/server/db/schema/migrate';
 import { scramVerifier } from '@/server/db/schema/scram';
 import { applicationRole, fingerprintOf, settingsProblems } from '@/server/env';
+import { databaseTrouble } from '@/server/services/jobs/health';
 
 /*
  * A database as docs/running.md has it made: a role with LOGIN and CREATEROLE that owns it, and nothing more. The server that the tests run
@@ -57,8 +60,18 @@ test('a role that may make roles and owns its database is enough, from the first
   expect(await one(url, `SELECT FROM pg_tables WHERE tableowner = current_user`)).toEqual([]);
 
   await migrate(ordinary, NEXT, migrationSource, SECRET);
-  const [{ forgotten }] = [{ forgotten: await forgetSecret(ordinary, fingerprintOf(SECRET)) }];
-  expect(forgotten).toBe(true);
+  // A process that has the forgotten secret says so, and its people are told to wait.
+  Object.assign(process.env, {
+    ...{ DATABASE_URL: ordinary, SESSION_SECRET: SECRET, FILES_DIR: tmpdir(), LOG_LEVEL: 'silent' },
+    ...{ BASE_URL: 'http://studio.example', PUBLIC_URL: 'http://cards.example' },
+  });
+  expect(await databaseTrouble()).toBeNull();
+  expect(await forgetSecret(ordinary, fingerprintOf(SECRET))).toBe(true);
+  expect(await databaseTrouble()).toMatch(/^the database no longer lets this process in/);
+  await expect(outsideTenants((db) => db.raw('SELECT 1'))).rejects.toMatchObject({
+    problem: { code: 'DATABASE_UNAVAILABLE' },
+  });
+  await closeDb();
   await expect(one(url, 'SELECT 1')).rejects.toMatchObject({ code: '28P01' });
 });
 
@@ -123,6 +136,14 @@ test('whoever runs Heathland makes a first owner, lists, deletes and brings back
     const archive = path.join(scratch, 'heath.tar');
     expect(heathland('backup', archive)).toMatchObject({ code: 0 });
     await one(ordinary, `UPDATE organisations SET name = 'Another'`);
+    // What runs would remember what was there before.
+    const running = new Client({ connectionString: applicationRole(ordinary, SECRET).url });
+    await running.connect();
+    expect(heathland('restore', archive, '--replace')).toMatchObject({
+      ...{ code: 1, said: expect.stringContaining('Heathland runs on this database: 1 of its connections are open.') },
+    });
+    expect(heathland('organisation', 'list').said).toBe(`${id}\tAnother\t0 cards\n`);
+    await running.end();
     expect(heathland('restore', archive, '--replace')).toMatchObject({ code: 0 });
     expect(heathland('organisation', 'list').said).toBe(`${id}\tTarnhope\t0 cards\n`);
   } finally {
