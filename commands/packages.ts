@@ -70,8 +70,15 @@ export function needReaders(): void {
 
 /** What deploy/ is for: its files are tried with the programs themselves. */
 export function needDeployed(): void {
-  if (!['/usr/sbin/nginx', '/usr/bin/systemd-analyze', '/usr/bin/openssl'].every((each) => existsSync(each)))
-    install('Debian’s nginx, systemd or openssl', ['nginx-light', 'systemd', 'openssl']);
+  const there = ['/usr/sbin/nginx', '/usr/bin/systemd-analyze', '/usr/bin/openssl', '/usr/sbin/ip', '/usr/bin/git'];
+  if (!there.every((each) => existsSync(each)))
+    install('Debian’s nginx, systemd, openssl, iproute2 or git', [
+      'nginx-light',
+      'systemd',
+      'openssl',
+      'iproute2',
+      'git',
+    ]);
 }
 
 export function needWrk(): void {

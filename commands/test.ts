@@ -17,6 +17,8 @@ type Step = {
   about: string;
   /** It reads the sources and no more, so that others may run beside it. */
   reads?: true;
+  /** It needs a release. */
+  builds?: true;
   run: (environment: Record<string, string>) => Promise<Counts>;
 };
 
@@ -104,6 +106,7 @@ const STEPS: Step[] = [
   {
     word: 'jest',
     about: 'Jest',
+    builds: true,
     run: async (environment) => {
       needReaders();
       needDeployed();
@@ -129,9 +132,9 @@ const STEPS: Step[] = [
   {
     word: 'browser',
     about: 'Playwright against a production build',
+    builds: true,
     run: async (environment) => {
       needChromium();
-      await builtRelease();
       const report = path.join(HOME, 'playwright.json');
       rmSync(report, { force: true });
       const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test'], {
@@ -178,9 +181,11 @@ export async function run(words: string[]): Promise<number> {
     };
     // The linter takes as long as all others that read.
     const [longest, ...others] = steps.filter(({ reads }) => reads);
+    // What is tested in a browser is built beside it as well.
+    const build = async () => void (brokenOff || (steps.some(({ builds }) => builds) && (await builtRelease())));
     await Promise.all([
       longest && carryOut(longest),
-      others.reduce((before, step) => before.then(() => carryOut(step)), Promise.resolve()),
+      others.reduce((before, step) => before.then(() => carryOut(step)), Promise.resolve()).then(build),
     ]);
     for (const step of steps.filter(({ reads }) => !reads)) await carryOut(step);
   } finally {

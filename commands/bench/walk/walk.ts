@@ -1,6 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { needWrk } from '../../packages';
 import { HOME, ROOT } from '../../place';
 import { say, Stop } from '../../stop';
 import type { Figure } from '../figure';
@@ -44,32 +45,61 @@ const SHIMS: Record<string, string> = {
   systemctl: `#!/bin/sh\nexec "$NODE" "${path.join(ROOT, 'commands/bench/walk/systemctl.mjs')}" "$@"\n`,
 };
 
+const PROGRAMS = ['nginx', 'git', 'openssl', 'ip', 'unshare', 'pg_createcluster'];
+const programs = (): string => `${process.env.PATH}:/usr/sbin:/sbin`;
+
+/** What keeps a machine from being made within this one, in words; null when one can be. */
+export function noMachine(): string | null {
+  if (process.getuid?.() !== 0) return 'A machine within this one takes root.';
+  const has = (name: string) => spawnSync('which', [name], { env: { ...process.env, PATH: programs() } }).status === 0;
+  const missing = PROGRAMS.filter((name) => !has(name));
+  if (missing.length > 0) return `Not on this machine: ${missing.join(', ')}.`;
+  mkdirSync(HOME, { recursive: true });
+  const folder = mkdtempSync(path.join(HOME, 'walk-'));
+  const trial = `mkdir "$W/up" "$W/work" && mount -t overlay overlay -o "lowerdir=/etc,upperdir=$W/up,workdir=$W/work" /etc && touch /etc/hosts`;
+  const tried = spawnSync('unshare', ['--mount', '--pid', '--net', '--fork', 'sh', '-c', trial], {
+    env: { ...process.env, PATH: programs(), W: folder },
+  });
+  rmSync(folder, { recursive: true, force: true });
+  return tried.status === 0 ? null : 'This machine’s kernel lets nobody lay folders over its own.';
+}
+
 /**
  * Follows `docs/running.md` word for word on a machine within this one, from `git clone` to a card published over https, and on: an upgrade
  * with both processes serving, another secret, last night's archive on another machine. As root, which mounting takes.
  */
 export async function measureWalk(): Promise<Figure[]> {
-  if (process.getuid?.() !== 0) throw new Stop('A machine within this one takes root. Run this part as root.');
-  const programs = `${process.env.PATH}:/usr/sbin:/sbin`;
-  const missing = ['nginx', 'git', 'openssl', 'ip', 'unshare', 'pg_createcluster', 'wrk'].filter(
-    (name) => spawnSync('which', [name], { env: { ...process.env, PATH: programs } }).status !== 0,
-  );
-  if (missing.length > 0) throw new Stop(`Not on this machine: ${missing.join(', ')}.`);
+  needWrk();
   say('  docs/running.md, word for word, on a machine within this one (about eight minutes) …');
-  mkdirSync(HOME, { recursive: true });
+  return walk(commandsIn(readFileSync(GUIDE, 'utf8'), 'Putting it up')[0]!, true);
+}
+
+/** The same with a release that is there, as far as the first card over https. */
+export const measurePuttingUp = (release: string): Promise<Figure[]> =>
+  walk(
+    `mkdir -p /opt/heathland/releases
+cp -a "${release}" /opt/heathland/releases/1
+ln -sfn releases/1 /opt/heathland/current`,
+    false,
+  );
+
+async function walk(first: string, whole: boolean): Promise<Figure[]> {
+  const why = noMachine();
+  if (why) throw new Stop(why);
   const folder = mkdtempSync(path.join(HOME, 'walk-'));
   try {
     mkdirSync(path.join(folder, 'bin'));
     for (const [name, text] of Object.entries(SHIMS))
       writeFileSync(path.join(folder, 'bin', name), text, { mode: 0o755 });
     const upstream = path.join(folder, 'upstream.git');
-    spawnSync('git', ['clone', '--quiet', '--bare', ROOT, upstream], { stdio: 'inherit' });
+    if (whole) spawnSync('git', ['clone', '--quiet', '--bare', ROOT, upstream], { stdio: 'inherit' });
     writeFileSync(
       path.join(folder, 'gitconfig'),
       `[url "file://${upstream}"]\n  insteadOf = https://code.example/heathland.git\n[user]\n  name = nobody\n  email = nobody@heath.example\n[safe]\n  directory = *\n`,
     );
-    writeFileSync(path.join(folder, 'first.sh'), commandsIn(readFileSync(GUIDE, 'utf8'), 'Putting it up')[0]!);
+    writeFileSync(path.join(folder, 'first.sh'), first);
     const answer = path.join(folder, 'figures.json');
+    let said = '';
     const code = await new Promise<number | null>((resolve) => {
       const machine = spawn(
         'unshare',
@@ -77,15 +107,21 @@ export async function measureWalk(): Promise<Figure[]> {
         {
           cwd: ROOT,
           env: {
-            ...{ PATH: programs, HOME: process.env.HOME, W: folder, NODE: process.execPath },
-            NODE_ENV: undefined as never,
+            ...{ PATH: programs(), HOME: process.env.HOME, W: folder, NODE: process.execPath },
+            ...{ WHOLE: whole ? 'yes' : '', NODE_ENV: undefined as never },
           },
-          stdio: ['ignore', 'inherit', 'inherit'],
+          stdio: ['ignore', 'pipe', 'pipe'],
         },
       );
+      for (const stream of [machine.stdout, machine.stderr])
+        stream.on('data', (chunk: Buffer) => {
+          said += chunk.toString();
+          if (whole) process.stdout.write(chunk);
+        });
       machine.once('close', resolve);
     });
-    if (code !== 0 || !existsSync(answer)) throw new Error(`the walk ended with ${code}; what failed stands above`);
+    if (code !== 0 || !existsSync(answer))
+      throw new Error(`the walk ended with ${code}${whole ? '; what failed stands above' : `:\n${said}`}`);
     return JSON.parse(readFileSync(answer, 'utf8')) as Figure[];
   } finally {
     rmSync(folder, { recursive: true, force: true });
