@@ -157,7 +157,7 @@ export async function run(words: string[]): Promise<number> {
   const steps = words.length > 0 ? STEPS.filter(({ word }) => words.includes(word)) : STEPS;
   mkdirSync(HOME, { recursive: true });
   const release = takeLock('test', './heathland test');
-  const cluster = await openCluster(ROOT, 'test-cluster');
+  const cluster = await openCluster(ROOT, 'test-cluster', { durable: false });
   const total: Counts = { passed: 0, failed: 0 };
   for (const sign of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(sign, breakOff);
   try {

@@ -21,7 +21,7 @@ export async function drill(archive: string): Promise<number> {
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-drill-'));
   // The server of a cluster may be another user of this machine.
   chmodSync(folder, 0o711);
-  const cluster = await openCluster(folder, 'cluster');
+  const cluster = await openCluster(folder, 'cluster', { durable: false });
   try {
     await ensureDatabase(cluster.url('postgres'), DATABASE);
     const url = cluster.url(DATABASE);

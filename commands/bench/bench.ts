@@ -55,7 +55,7 @@ export async function run(args: string[]): Promise<number> {
   if (json) process.stdout.write = process.stderr.write.bind(process.stderr) as typeof process.stdout.write;
   await builtRelease();
   const release = takeLock('test', './heathland bench');
-  const cluster = await openCluster(ROOT, 'test-cluster');
+  const cluster = await openCluster(ROOT, 'bench-cluster');
   const files = path.join(HOME, 'bench-files');
   try {
     rmSync(files, { recursive: true, force: true });

@@ -58,8 +58,11 @@ const ids = (user: string): [number, number] => {
   return [Number(uid), Number(gid)];
 };
 
+/** What is thrown away afterwards need not survive the machine, and waits for no disk. A killed server loses nothing all the same. */
+const NOT_DURABLE = '-c fsync=off -c full_page_writes=off -c synchronous_commit=off';
+
 /** Opens the cluster `name` of the checkout at `root`: makes it when there is none, starts it when it is not running. */
-export async function openCluster(root: string, name: string): Promise<Cluster> {
+export async function openCluster(root: string, name: string, { durable = true } = {}): Promise<Cluster> {
   const bin = needPostgres();
   const data = dataFolder(root, name);
   const secretFile = path.join(root, '.heathland', `${name}.password`);
@@ -145,7 +148,7 @@ export async function openCluster(root: string, name: string): Promise<Cluster> 
     }
     for (let attempt = 0; attempt < 5; attempt += 1) {
       if (!port || !(await isFree(port))) port = await freePort();
-      const options = `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories= -c logging_collector=off -c max_connections=80`;
+      const options = `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories= -c logging_collector=off -c max_connections=80 ${durable ? '' : NOT_DURABLE}`;
       const started = asServerUser(`${bin}/pg_ctl`, ['-D', inner, '-l', log, '-w', '-t', '50', '-o', options, 'start']);
       if (started.status === 0) return;
       if (await isFree(port)) throw new Stop(`The database did not start:\n${tail(log)}`);

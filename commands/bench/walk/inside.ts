@@ -171,7 +171,7 @@ async function viewsBesideFile(ask: Ask): Promise<Figure> {
   writeFileSync('/srv/static/page.html', (await ask(CARD)).text);
   writeFileSync(
     '/etc/nginx/conf.d/static.conf',
-    `server { listen 443 ssl http2; server_name static.example; root /srv/static; ssl_certificate ${CERTIFICATE}; ssl_certificate_key /etc/ssl/heathland/privkey.pem; }`,
+    `server { listen 443 ssl http2; server_name static.example; gzip off; root /srv/static; ssl_certificate ${CERTIFICATE}; ssl_certificate_key /etc/ssl/heathland/privkey.pem; }`,
   );
   await follow('systemctl reload nginx');
   const measured = async (url: string) => {
