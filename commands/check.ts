@@ -1,9 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
 import { migrationSource } from '../migrations';
-import { Refusal, wordingOf } from '../src/core/errors';
 import { organisationsOf } from '../src/server/db/schema/short-names';
-import { CannotStart } from '../src/server/db/schema/cannot-start';
 import { fitnessOf } from '../src/server/db/schema/fitness';
 import { files } from '../src/server/files';
 import {
@@ -15,6 +13,7 @@ import {
   type Arrived,
 } from '../src/server/env';
 import { systemClock } from '../src/server/clock';
+import { sentenceOf } from './sentence';
 import { say, Stop } from './stop';
 
 /** Clocks that differ by more put days, sign-in codes and certificates wrong. */
@@ -157,25 +156,4 @@ async function address(name: 'BASE_URL' | 'PUBLIC_URL'): Promise<Told[]> {
       return [good(name, 'nothing answers there yet: start Heathland, then ask again')];
     return [wrong(name, sentenceOf(cause ?? error, 'It cannot be reached'))];
   }
-}
-
-/** What is known of an error, and its code alone of what is not. */
-function sentenceOf(error: unknown, otherwise: string): string {
-  if (error instanceof CannotStart) return error.message;
-  if (error instanceof Refusal) return wordingOf(error.problem);
-  const code = (error as { code?: string } | null)?.code;
-  const known: Record<string, string> = {
-    ENOTFOUND: 'There is no such host.',
-    EAI_AGAIN: 'Its name cannot be looked up at this moment.',
-    ECONNREFUSED: 'Nothing answers there.',
-    ERR_TLS_CERT_ALTNAME_INVALID: 'Its certificate is for another name.',
-    CERT_HAS_EXPIRED: 'Its certificate has expired.',
-    DEPTH_ZERO_SELF_SIGNED_CERT: 'Its certificate is nobody’s that this machine trusts.',
-    SELF_SIGNED_CERT_IN_CHAIN: 'Its certificate is nobody’s that this machine trusts.',
-    UNABLE_TO_VERIFY_LEAF_SIGNATURE: 'Its certificate is nobody’s that this machine trusts.',
-    EACCES: 'This user may not write there.',
-    EROFS: 'It cannot be written to.',
-    ENOSPC: 'The disk is full.',
-  };
-  return (code && known[code]) || `${otherwise}${code ? ` (${code})` : ''}.`;
 }

@@ -1,3 +1,5 @@
+import { foreseen } from './sentence';
+
 export type Commands = Record<
   string,
   { about: string; run: () => Promise<{ run: (args: string[]) => Promise<number> }> }
@@ -22,8 +24,15 @@ export function runCommand(commands: Commands): void {
   find(commands, process.argv.slice(2)).then(
     (code) => process.exit(code),
     (error: unknown) => {
-      const told = error instanceof Error && (error.name === 'Stop' || error.name === 'CannotStart');
-      process.stderr.write(told ? `${error.message}\n` : `${error instanceof Error ? error.stack : String(error)}\n`);
+      // Hosts are looked for and connected to for the database alone.
+      const { syscall = '', path } = error as { syscall?: string; path?: string };
+      const where = /^(connect|getaddrinfo)$/.test(syscall)
+        ? 'The database of DATABASE_URL: '
+        : path
+          ? `${path}: `
+          : '';
+      const told = foreseen(error);
+      process.stderr.write(`${told ? where + told : error instanceof Error ? error.stack : String(error)}\n`);
       process.exit(1);
     },
   );

@@ -41,17 +41,27 @@ export function runProgram(program: string, args: string[], databaseUrl?: string
   const url = databaseUrl ? new URL(databaseUrl) : null;
   const access = url
     ? {
-        PGHOST: url.hostname,
+        PGHOST: url.hostname.replace(/^\[|\]$/g, ''),
         PGPORT: url.port || '5432',
         PGUSER: decodeURIComponent(url.username),
         PGPASSWORD: decodeURIComponent(url.password),
         PGDATABASE: decodeURIComponent(url.pathname.slice(1)),
+        ...of(url, 'sslmode', 'PGSSLMODE'),
+        ...of(url, 'sslrootcert', 'PGSSLROOTCERT'),
       }
     : {};
   const done = spawnSync(program, args, { env: { ...process.env, ...access }, encoding: 'utf8', maxBuffer: 64e6 });
+  if (/No space left on device|Wrote only \d+ of/.test(done.stderr))
+    throw new Stop(`The disk is full; ${path.basename(program)} ended.`);
   if (done.status !== 0) throw new Stop(`${path.basename(program)} failed:\n${done.stderr.slice(-1_500)}`);
   return done.stdout;
 }
+
+/** A parameter of a connection as PostgreSQL's own programs are told of it, where it is given. */
+const of = (url: URL, parameter: string, name: string): Record<string, string> => {
+  const value = url.searchParams.get(parameter);
+  return value ? { [name]: value } : {};
+};
 
 /** Work in a folder that only this user may enter, and that goes with it. */
 export const inScratch = async <T>(work: (folder: string) => Promise<T>): Promise<T> => {
@@ -94,10 +104,14 @@ export async function addFiles(
 export function writeArchive(folder: string, archive: string, manifest: Manifest): void {
   writeFileSync(path.join(folder, MANIFEST), JSON.stringify(manifest, null, 2));
   const unfinished = `${archive}.unfinished`;
-  writeFileSync(unfinished, '', { mode: 0o600 });
   const members = [MANIFEST, ...new Set(Object.keys(manifest.files).map((name) => name.split('/')[0]!))];
-  runProgram('tar', ['--create', '--file', unfinished, '--directory', folder, ...members]);
-  renameSync(unfinished, archive);
+  try {
+    writeFileSync(unfinished, '', { mode: 0o600 });
+    runProgram('tar', ['--create', '--file', unfinished, '--directory', folder, ...members]);
+    renameSync(unfinished, archive);
+  } finally {
+    rmSync(unfinished, { force: true });
+  }
 }
 
 /** Unpacks an archive into a folder; answers with its manifest once every file was compared with its hash. */

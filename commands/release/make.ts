@@ -13,7 +13,9 @@ const RELEASES = path.join(HOME, 'releases');
 /** So many releases of a checkout stay, beside those that run. */
 const KEPT = 3;
 const SOURCES = ['src', 'migrations', 'assets', 'next.config.ts', 'package.json', 'package-lock.json', 'tsconfig.json'];
-const COMMANDS = ['commands', 'heathland', 'deploy'];
+const COMMANDS = ['commands', 'deploy'];
+/** Commands that no release has. */
+const OF_CHECKOUTS = /^commands\/(bench\/|(main|demo|dev|test|mutants|docs|fonts|screenshots)\.ts$)/;
 
 const LAUNCHER = `#!/bin/sh
 # Heathland's commands, as built: they need Node.js 20 or newer, and nothing else of this machine.
@@ -29,8 +31,9 @@ function filesIn(place: string): string[] {
   if (!existsSync(full)) return [];
   if (statSync(full).isFile()) return [full];
   return readdirSync(full, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile() && !isTest(entry.name) && !entry.parentPath.includes('/.next'))
+    .filter((entry) => entry.isFile() && !isTest(entry.name))
     .map((entry) => path.join(entry.parentPath, entry.name))
+    .filter((file) => !OF_CHECKOUTS.test(path.relative(ROOT, file)))
     .sort();
 }
 

@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process';
 import { deviceOf, networkOf } from '@/core/access';
 import { inTenant } from '@/server/db/pool';
 import { settings } from '@/server/env';
@@ -26,11 +25,13 @@ import {
 } from '@/server/services/accounts/sessions';
 import { signIn } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
+import { useCommands } from './heathland';
 import { refused } from './full-card';
 import { codeOf } from '../fixtures/totp';
 import { clockAt, newActor, useDatabase } from './place';
 
 useDatabase();
+const command = useCommands();
 const clock = clockAt('2026-11-24T09:00:00Z');
 const PASSWORD = 'kestrels over a cold lake';
 let accounts = 0;
@@ -263,14 +264,7 @@ test('a second factor: set up, asked for, used once, recovered from, required, r
   expect((await listSessions(before, clock)).length).toBe(0);
   expect((await member()).secondFactor).toBe(false);
   // And an owner who has lost everything is helped by whoever runs the installation.
-  const done = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', 'commands/main.ts', 'account', 'reset-second-factor', email],
-    {
-      env: process.env,
-      encoding: 'utf8',
-    },
-  );
+  const done = command(process.env, 'account', 'reset-second-factor', email);
   expect([done.status, done.stderr]).toEqual([0, '']);
   clock.set('2026-11-24T10:00:00Z');
   expect(await refusal(enter(email))).toBe('done');

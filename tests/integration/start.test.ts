@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process';
 import { createHash, createHmac, pbkdf2Sync } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -12,6 +11,7 @@ import { forgetSecret, migrate } from '@/server/db/schema/migrate';
 import { scramVerifier } from '@/server/db/schema/scram';
 import { applicationRole, fingerprintOf, settingsProblems } from '@/server/env';
 import { databaseTrouble } from '@/server/services/jobs/health';
+import { useCommands } from './heathland';
 
 /*
  * A database as docs/running.md has it made: a role with LOGIN and CREATEROLE that owns it, and nothing more. The server that the tests run
@@ -24,6 +24,7 @@ const NEXT = 'the one that comes after it, which is none either';
 const at = (user: string, password: string, database = NAME): string =>
   Object.assign(new URL(server), { username: user, password, pathname: `/${database}` }).href;
 const ordinary = at(NAME, 'not a password');
+const command = useCommands();
 const one = async <T extends object>(url: string, text: string) =>
   asOwner(url, async (client) => (await client.query<T>(text)).rows);
 
@@ -84,10 +85,7 @@ test('whoever runs Heathland makes a first owner, lists, deletes and brings back
       ...{ BASE_URL: 'http://studio.example', PUBLIC_URL: 'http://cards.example' },
       FILES_DIR: path.join(scratch, 'files'),
     };
-    const done = spawnSync(process.execPath, ['--import', 'tsx', 'commands/main.ts', ...args], {
-      env,
-      encoding: 'utf8',
-    });
+    const done = command(env, ...args);
     return { code: done.status, said: done.stdout + done.stderr };
   };
   try {
