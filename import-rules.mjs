@@ -25,7 +25,7 @@ const LAYERS = {
   ],
   env: [['core', 'env'], ['zod']],
   db: [
-    ['core', 'env', 'db'],
+    ['core', 'env', 'log', 'db'],
     ['knex', 'pg', 'graphile-worker'],
   ],
   clock: [['core', 'clock'], []],

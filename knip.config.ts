@@ -9,7 +9,7 @@ const config: KnipConfig = {
     'src/server/compute/program.ts',
     'src/core/messages/recipient/*.ts',
     'commands/{main,docs,fonts,screenshots,release/main}.ts',
-    'commands/bench/*.{ts,mjs}',
+    'commands/bench/**/*.{ts,mjs}',
     'tests/**/*.{ts,mjs}',
     'circles.config.mjs',
   ],
@@ -17,7 +17,7 @@ const config: KnipConfig = {
   ignoreExportsUsedInFile: true,
   // Read as files, by the theme.
   ignoreDependencies: ['bootstrap', 'dependency-cruiser', 'eslint-plugin-boundaries'],
-  ignoreBinaries: ['wrk', 'openssl', 'systemd-analyze', 'setpriv', 'mount', 'umount'],
+  ignoreBinaries: ['wrk', 'openssl', 'systemd-analyze', 'setpriv', 'mount', 'umount', 'unshare'],
   exclude: ['types', 'enumMembers', 'duplicates'],
   ignore: ['commands/bench/bare-next/**'],
 };

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { migrationSource } from '../../migrations';
 import { openCluster } from '../cluster/cluster';
-import { asOwner, dropDatabase, ensureDatabase } from '../cluster/databases';
+import { asOwner, ensureDatabase } from '../cluster/databases';
 import { say } from '../stop';
 import { countRows, restoreArchive } from './archive';
 

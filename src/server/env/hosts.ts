@@ -7,6 +7,13 @@ export function publicUrlOf(organisation: string): string {
   return own ? `${new URL(PUBLIC_URL).protocol}//${own[0]}` : PUBLIC_URL;
 }
 
+/** What this process starts from now on reads the hosts as they are here, each with its organisation's id. */
+export function tellCardHosts(): void {
+  process.env.CARD_HOSTS = Object.entries(settings().CARD_HOSTS)
+    .map((pair) => pair.join('='))
+    .join(',');
+}
+
 /** The organisation whose own host this is, or null: there every other's cards are not found. */
 export const organisationOfHost = (host: string): string | null => settings().CARD_HOSTS[host.toLowerCase()] ?? null;
 

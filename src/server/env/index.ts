@@ -1,5 +1,13 @@
 export { CHECK_HEADER, checkToken, isCheckToken, type Arrived } from './check';
-export { organisationOfHost, placeOf, publicUrlOf, securedUrl, studioOrigin, transportHeaders } from './hosts';
+export {
+  organisationOfHost,
+  placeOf,
+  publicUrlOf,
+  securedUrl,
+  studioOrigin,
+  tellCardHosts,
+  transportHeaders,
+} from './hosts';
 export { release } from './release';
 export {
   applicationRole,

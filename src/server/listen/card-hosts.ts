@@ -1,4 +1,4 @@
-import { isOrganisationId, settings } from '@/server/env';
+import { isOrganisationId, settings, tellCardHosts } from '@/server/env';
 import { organisationsOf } from '@/server/db/schema/short-names';
 import { log } from '@/server/log';
 
@@ -19,7 +19,5 @@ export async function findCardHosts(): Promise<void> {
     else delete CARD_HOSTS[host];
     if (!id) log.warn({ host }, 'CARD_HOSTS: no organisation’s addresses begin so, and this host answers nothing');
   }
-  process.env.CARD_HOSTS = Object.entries(CARD_HOSTS)
-    .map((pair) => pair.join('='))
-    .join(',');
+  tellCardHosts();
 }
