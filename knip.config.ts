@@ -17,7 +17,7 @@ const config: KnipConfig = {
   ignoreExportsUsedInFile: true,
   // Read as files, by the theme.
   ignoreDependencies: ['bootstrap', 'dependency-cruiser', 'eslint-plugin-boundaries'],
-  ignoreBinaries: ['wrk', 'openssl', 'systemd-analyze', 'setpriv', 'mount', 'umount', 'unshare'],
+  ignoreBinaries: ['wrk', 'openssl', 'systemd-analyze', 'setpriv', 'mount', 'umount', 'unshare', 'nginx'],
   exclude: ['types', 'enumMembers', 'duplicates'],
   ignore: ['commands/bench/bare-next/**'],
 };

@@ -78,7 +78,7 @@ async function database(): Promise<Told[]> {
         : wrong('clock', `this machine’s and the database’s differ by ${Math.round(away)} seconds.`),
     ];
   } catch (error) {
-    return [wrong('database', sentenceOf(error, 'It does not answer'))];
+    return [wrong('database', sentenceOf(error, 'database', 'It does not answer'))];
   }
 }
 
@@ -115,7 +115,7 @@ async function store(): Promise<Told[]> {
         : good('store of files', `written, read and removed; ${room}`),
     ];
   } catch (error) {
-    return [wrong('store of files', sentenceOf(error, 'It cannot be used'))];
+    return [wrong('store of files', sentenceOf(error, 'elsewhere', 'It cannot be used'))];
   }
 }
 
@@ -154,6 +154,6 @@ async function address(name: 'BASE_URL' | 'PUBLIC_URL'): Promise<Told[]> {
     const { cause } = error as { cause?: { code?: string } };
     if (cause?.code === 'ECONNREFUSED')
       return [good(name, 'nothing answers there yet: start Heathland, then ask again')];
-    return [wrong(name, sentenceOf(cause ?? error, 'It cannot be reached'))];
+    return [wrong(name, sentenceOf(cause ?? error, 'elsewhere', 'It cannot be reached'))];
   }
 }

@@ -31,7 +31,7 @@ export function runCommand(commands: Commands): void {
         : path
           ? `${path}: `
           : '';
-      const told = foreseen(error);
+      const told = foreseen(error, 'database');
       process.stderr.write(`${told ? where + told : error instanceof Error ? error.stack : String(error)}\n`);
       process.exit(1);
     },

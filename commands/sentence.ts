@@ -21,14 +21,14 @@ const KNOWN: Record<string, string> = {
 
 const codeOf = (error: unknown): string => String((error as { code?: unknown } | null)?.code ?? '');
 
-/** What whoever runs Heathland can do something about, in one sentence; null for what nobody foresaw. */
-export function foreseen(error: unknown): string | null {
+/** What whoever runs Heathland can do something about, in one sentence; null for what nobody foresaw. Certificates are the database's, or of another place. */
+export function foreseen(error: unknown, of: 'database' | 'elsewhere'): string | null {
   if (error instanceof Stop) return error.message;
   if (error instanceof Refusal) return wordingOf(error.problem);
-  const told = asSentence(error);
+  const told = of === 'database' ? asSentence(error) : error;
   return told instanceof CannotStart ? told.message : (KNOWN[codeOf(error)] ?? null);
 }
 
 /** The same of what is known, and the code alone of what is not. */
-export const sentenceOf = (error: unknown, otherwise: string): string =>
-  foreseen(error) ?? `${otherwise}${codeOf(error) && ` (${codeOf(error)})`}.`;
+export const sentenceOf = (error: unknown, of: 'database' | 'elsewhere', otherwise: string): string =>
+  foreseen(error, of) ?? `${otherwise}${codeOf(error) && ` (${codeOf(error)})`}.`;

@@ -18,7 +18,8 @@ export async function run(): Promise<number> {
   // A release is what it runs; a checkout makes one, beside whatever runs from it.
   const release = IS_RELEASE ? ROOT : await (await import('./release/make')).builtRelease();
   process.chdir(release);
-  say('Starting the application …');
+  // Of a release every line is one of the log.
+  if (!IS_RELEASE) say('Starting the application …');
   await import(listenerOf(release));
   return new Promise<number>(() => undefined);
 }

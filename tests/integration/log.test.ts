@@ -69,7 +69,7 @@ test('of an error the log has where it came from, and nothing of what it says, e
 test('what the framework writes on the console is a line of our log each, without what somebody typed; a refusal is no fault', () => {
   const script = `
     import { toOurLog } from './src/server/listen/framework-log.ts';
-    toOurLog();
+    toOurLog('framework');
     // Pages come in a bundle of their own, with a class of their own.
     class Refusal extends Error { name = 'Refusal'; constructor(problem) { super(problem.code); this.problem = problem; } }
     console.log('   \\u001b[32mReady in %dms\\u001b[39m', 12);

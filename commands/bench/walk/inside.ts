@@ -31,14 +31,15 @@ const logs = (): string =>
   readdirSync('/var/log')
     .filter((name) => name.startsWith('heathland@'))
     .map((name) => readFileSync(path.join('/var/log', name), 'utf8'))
+    // A line that is being written has no end yet.
+    .map((text) => text.slice(0, text.lastIndexOf('\n') + 1))
     .join('');
 
 /** What somebody who reads the log would stop at: lines that are none of ours, warnings and faults. */
 const surprises = (): string[] =>
   logs()
     .split('\n')
-    .filter((line) => line !== '' && line !== 'Starting the application …')
-    .filter((line) => !line.startsWith('{') || (JSON.parse(line) as { level: number }).level >= 40);
+    .filter((line) => (line !== '' && !line.startsWith('{')) || (JSON.parse(line) as { level: number }).level >= 40);
 
 /** Signs in with the first password, chooses one of their own, publishes a card: as the screens do. Answers with the session. */
 async function publishFirst(ask: Ask, first: string): Promise<Record<string, string>> {

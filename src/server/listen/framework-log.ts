@@ -10,20 +10,20 @@ const refusalIn = (error: Error): Problem['code'] | undefined =>
   error.name === 'Refusal' && 'problem' in error ? (error.problem as Problem).code : undefined;
 
 /**
- * Has what the framework writes on the console stand in our log, a line each: of an error its code and where it came from, of words what
+ * Has what a library (the framework, the queue) writes on the console stand in our log, a line each: of an error its code and where it came from, of words what
  * comes before anything quoted. A page that refused is no fault: whoever asked was told why.
  */
-export function toOurLog(): void {
+export function toOurLog(from: 'framework' | 'queue'): void {
   const take =
     (level: 'info' | 'warn' | 'error') =>
     (...told: unknown[]): void => {
       const error = told.find((each) => each instanceof Error);
       const code = error && refusalIn(error);
-      if (code) return log.info({ from: 'framework', code }, 'a page refused');
-      if (error) return log.fault(error, { from: 'framework' }, 'a page failed');
+      if (code) return log.info({ from, code }, 'a page refused');
+      if (error) return log.fault(error, { from }, from === 'queue' ? 'the queue failed' : 'a page failed');
       const words = OWN_WORDS.exec(stripVTControlCharacters(format(...told)).trim())?.[0].trim();
-      if (words) log[level]({ from: 'framework' }, words);
+      if (words) log[level]({ from }, words);
     };
   Object.assign(console, { log: take('info'), info: take('info'), debug: take('info') });
-  Object.assign(console, { warn: take('warn'), error: take('error') });
+  Object.assign(console, { warn: take('warn'), error: take('error'), trace: take('error') });
 }

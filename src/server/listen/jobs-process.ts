@@ -7,6 +7,7 @@ import { settings } from '@/server/env';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep, type Sweep } from '@/server/services/jobs/sweeps';
 import { JOB_TASKS } from '@/workers/tasks';
+import { toOurLog } from './framework-log';
 import { sendHeartbeats } from './heartbeat';
 
 /** Jobs of one process at a time: they decode pictures, and recipients need the rest. */
@@ -27,6 +28,7 @@ const quietQueue = new Logger(() => () => undefined);
  * runs; a process that is killed leaves its locks, so every worker says that it lives, and the locks of the dead are opened.
  */
 async function main() {
+  toOurLog('queue');
   const timers: NodeJS.Timeout[] = [];
   let begun = false;
   const works = sendHeartbeats('jobs', () => void stop());

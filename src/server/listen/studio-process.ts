@@ -15,7 +15,7 @@ export type StudioData = { dev: boolean; socket: string; hostname: string; port:
 async function main() {
   const works = sendHeartbeats('studio', () => process.exit(0));
   const { dev, socket, hostname, port } = JSON.parse(process.argv[2]!) as StudioData;
-  if (!dev) toOurLog();
+  if (!dev) toOurLog('framework');
   const server = createServer();
   // Its one client ends connections that rest; were this end to do so as well, a request might meet a closing one.
   server.keepAliveTimeout = 0;
