@@ -7,12 +7,15 @@ import { Stop } from './stop';
 
 export type Application = { child: ChildProcess; stop: () => Promise<void>; ended: Promise<number> };
 
+/** That of this process's beginning, whatever is edited meanwhile. */
+let release: Promise<string> | undefined;
+
 /** Starts the listener as a process of its own and waits until it answers. It ends when this process does. */
 export async function startApplication(
   environment: Record<string, string>,
   options: { dev: boolean },
 ): Promise<Application> {
-  const folder = options.dev ? ROOT : await builtRelease();
+  const folder = options.dev ? ROOT : await (release ??= builtRelease());
   const program = options.dev ? await buildDevListener() : listenerOf(folder);
   const child = fork(program, options.dev ? ['--dev'] : [], {
     cwd: folder,

@@ -98,7 +98,12 @@ function takenAway(): number {
 }
 
 /** Sends a shape again and again, from a process of its own; answers with the statuses that came back. */
-async function attack(address: string, session: Record<string, string>, sent: Sent[], ms: number): Promise<string> {
+async function attack(
+  address: string,
+  session: Record<string, string>,
+  sent: Sent[],
+  { ms, atOnce }: { ms: number; atOnce: number },
+): Promise<string> {
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-attack-'));
   try {
     const told = sent.map(({ body, ...rest }, at) => {
@@ -109,7 +114,7 @@ async function attack(address: string, session: Record<string, string>, sent: Se
     });
     const { stdout } = await promisify(execFile)(process.execPath, [
       path.join(ROOT, 'commands/bench/attacker.mjs'),
-      JSON.stringify({ address, session, sent: told, ms, atOnce: AT_ONCE }),
+      JSON.stringify({ address, session, sent: told, ms, atOnce }),
     ]);
     return Object.entries(JSON.parse(stdout) as Record<string, number>)
       .map(([status, count]) => `${count} × ${status}`)
@@ -122,7 +127,7 @@ async function attack(address: string, session: Record<string, string>, sent: Se
 /**
  * Sends every worst input to a running application and measures how much longer somebody else's recipient and somebody else who is
  * signed in wait meanwhile than without. `told` hears of each as it is done; each is sent for `ms`, and again where somebody waited
- * too long, since a machine has other things to do as well, `most` times at most.
+ * too long, since a machine has other things to do as well, `most` times at most, `atOnce` at a time.
  */
 export async function attackAll(
   address: string,
@@ -130,8 +135,9 @@ export async function attackAll(
   {
     told = () => undefined,
     ms = ATTACK_MS,
+    atOnce = AT_ONCE,
     most = TRIES,
-  }: { told?: (attacked: Attacked) => void; ms?: number; most?: number } = {},
+  }: { told?: (attacked: Attacked) => void; ms?: number; atOnce?: number; most?: number } = {},
 ): Promise<Attacked[]> {
   const attacker = await newcomer(address, 'Attacker');
   const spender = await newcomer(address, 'Spender');
@@ -159,7 +165,7 @@ export async function attackAll(
       await unlimited();
       const before = takenAway();
       const { slowest, value } = await lookingOn(urls, () =>
-        attack(address, (spends ? spender : attacker).session, sent, ms),
+        attack(address, (spends ? spender : attacker).session, sent, { ms, atOnce }),
       );
       const measured = {
         door,

@@ -103,11 +103,12 @@ test('every layout on every screen: nothing sideways, axe finds nothing, by day 
       await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
       await expect(page.getByRole('dialog').getByText(/Revision \d+ is live/)).toBeVisible();
     }
-    for (const [width, colorScheme, language, axe] of [
-      [320, 'light', 'en', true],
-      [390, 'dark', 'ar', false],
-      [820, 'light', 'en', false],
-      [1440, 'dark', 'ar', true],
+    // By night colours alone are others.
+    for (const [width, colorScheme, language, looked] of [
+      [320, 'light', 'en', ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']],
+      [390, 'dark', 'ar', []],
+      [820, 'light', 'en', []],
+      [1440, 'dark', 'ar', ['cat.color']],
     ] as const) {
       await page.emulateMedia({ colorScheme });
       await page.setExtraHTTPHeaders({ 'Accept-Language': language });
@@ -118,14 +119,13 @@ test('every layout on every screen: nothing sideways, axe finds nothing, by day 
         () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
       );
       expect([layout, width, over]).toEqual([layout, width, 0]);
-      if (!axe) continue;
+      if (looked.length === 0) continue;
       await page.evaluate(AXE);
-      const violations = await page.evaluate(async () => {
+      const violations = await page.evaluate(async (values) => {
         const { axe } = window as unknown as { axe: typeof import('axe-core') };
-        const values = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
-        const { violations: found } = await axe.run(document, { runOnly: { type: 'tag', values } });
+        const { violations: found } = await axe.run(document, { runOnly: { type: 'tag', values: [...values] } });
         return found.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 100)}`);
-      });
+      }, looked);
       expect([layout, width, violations]).toEqual([layout, width, []]);
     }
     await page.setExtraHTTPHeaders({});
