@@ -39,7 +39,7 @@ const logs = (): string =>
 const surprises = (): string[] =>
   logs()
     .split('\n')
-    .filter((line) => (line !== '' && !line.startsWith('{')) || (JSON.parse(line) as { level: number }).level >= 40);
+    .filter((line) => line !== '' && (!line.startsWith('{') || (JSON.parse(line) as { level: number }).level >= 40));
 
 /** Signs in with the first password, chooses one of their own, publishes a card: as the screens do. Answers with the session. */
 async function publishFirst(ask: Ask, first: string): Promise<Record<string, string>> {
