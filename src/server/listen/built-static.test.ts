@@ -17,9 +17,10 @@ afterAll(() => {
 });
 
 /** A release with one script as it is and compressed, which say which they are. */
-function release(name: string, script: string): string {
+function release(name: string, script: string, of = 'heathland'): string {
   const folder = path.join(releases, name, '.next/static/chunks');
   mkdirSync(folder, { recursive: true });
+  writeFileSync(path.join(releases, name, 'package.json'), JSON.stringify({ name: of }));
   writeFileSync(path.join(folder, script), `${script} plain`);
   writeFileSync(path.join(folder, `${script}.br`), brotliCompressSync(`${script} built`));
   return path.join(releases, name);
@@ -55,7 +56,14 @@ test('scripts of the release before and of the one after are there while one tak
   expect(await after('/_next/static/chunks/before.js', 'gzip')).toBe('before.js plain');
   // One that is still being built gives nothing, nor does what lies beside the scripts.
   release('.building-3', 'half.js');
+  release('4', 'stranger.js', 'another');
   writeFileSync(path.join(releases, '1', '.next', 'listener.cjs'), 'not for browsers');
-  for (const url of ['chunks/half.js', '../listener.cjs', '..%2flistener.cjs', 'chunks/before.js.br'])
+  for (const url of [
+    'chunks/half.js',
+    'chunks/stranger.js',
+    '../listener.cjs',
+    '..%2flistener.cjs',
+    'chunks/before.js.br',
+  ])
     expect(await after(`/_next/static/${url}`, 'br')).toBe('framework');
 });

@@ -1,4 +1,4 @@
-import { createReadStream, readdirSync, statSync } from 'node:fs';
+import { createReadStream, readdirSync, readFileSync, statSync } from 'node:fs';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
 import { pipeline } from 'node:stream';
@@ -80,14 +80,23 @@ function filesOf(release: string): Map<string, Kept> {
   return found;
 }
 
-/** Releases in the same folder; one that is half made begins with a dot. */
+/** What a folder's package is called; empty where there is none. */
+function nameOf(folder: string): string {
+  try {
+    return (JSON.parse(readFileSync(path.join(folder, 'package.json'), 'utf8')) as { name?: string }).name ?? '';
+  } catch {
+    return '';
+  }
+}
+
+/** Other releases of ours in the same folder; one that is half made begins with a dot. */
 function releasesBeside(release: string): string[] {
   const folder = path.dirname(release);
   try {
     return readdirSync(folder)
       .filter((name) => !name.startsWith('.'))
       .map((name) => path.join(folder, name))
-      .filter((other) => other !== release);
+      .filter((other) => other !== release && nameOf(other) === nameOf(release));
   } catch {
     return [];
   }
