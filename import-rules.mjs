@@ -21,7 +21,7 @@ const SERVER = ['clock', 'compute', 'files', 'fonts', 'log', 'metrics'];
 const LAYERS = {
   core: [
     ['core'],
-    ['zod', 'libphonenumber-js', 'qrcode', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs', 'htmlparser2'],
+    ['zod', 'libphonenumber-js', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs', 'htmlparser2'],
   ],
   env: [['core', 'env'], ['zod']],
   db: [

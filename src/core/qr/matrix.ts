@@ -1,0 +1,172 @@
+import { alignmentCentres, sizeOf, type Level } from './tables';
+
+/** Modules of a side times a side, row by row: 1 dark, 0 light. */
+export type Modules = Uint8Array;
+
+/** A symbol without its codewords: what is dark of the patterns that readers look for, and which modules they take. */
+export type Frame = { size: number; modules: Modules; taken: Uint8Array };
+
+const frames = new Map<number, Frame & { order: Int32Array }>();
+
+/** The patterns of a version, with the places of format and version information (ISO/IEC 18004, 6.3). Not to be written to. */
+export function frameOf(version: number): Frame & { order: Int32Array } {
+  const known = frames.get(version);
+  if (known) return known;
+  const size = sizeOf(version);
+  const frame: Frame = { size, modules: new Uint8Array(size * size), taken: new Uint8Array(size * size) };
+  const set = (row: number, column: number, dark: boolean) => {
+    if (row < 0 || column < 0 || row >= size || column >= size) return;
+    frame.modules[row * size + column] = dark ? 1 : 0;
+    frame.taken[row * size + column] = 1;
+  };
+  /** Squares around a centre, dark where `dark` says so of their distance from it. */
+  const squares = (row: number, column: number, reach: number, dark: (distance: number) => boolean) => {
+    for (let down = -reach; down <= reach; down += 1)
+      for (let along = -reach; along <= reach; along += 1)
+        set(row + down, column + along, dark(Math.max(Math.abs(down), Math.abs(along))));
+  };
+  for (let at = 8; at < size - 8; at += 1) {
+    set(6, at, at % 2 === 0);
+    set(at, 6, at % 2 === 0);
+  }
+  for (const [row, column] of [
+    [3, 3],
+    [3, size - 4],
+    [size - 4, 3],
+  ] as const)
+    squares(row, column, 4, (distance) => distance !== 2 && distance !== 4);
+  const centres = alignmentCentres(version);
+  const last = centres.at(-1);
+  for (const row of centres)
+    for (const column of centres) {
+      const atFinder = (row === 6 && (column === 6 || column === last)) || (row === last && column === 6);
+      if (!atFinder) squares(row, column, 2, (distance) => distance !== 1);
+    }
+  for (const [row, column] of formatPlaces(size).flat()) set(row, column, false);
+  set(size - 8, 8, true);
+  if (version >= 7) versionBits(version).forEach(([row, column, dark]) => set(row, column, dark));
+  const made = { ...frame, order: placing(frame) };
+  frames.set(version, made);
+  return made;
+}
+
+/** Both copies of the format information, each from its most significant bit to its least (ISO/IEC 18004, figure 25). */
+function formatPlaces(size: number): [number, number][][] {
+  const around = Array.from({ length: 15 }, (_, at): [number, number] => {
+    if (at < 6) return [8, at];
+    if (at < 8) return [8, at + 1];
+    return at === 8 ? [7, 8] : [14 - at, 8];
+  });
+  const apart = Array.from({ length: 15 }, (_, at): [number, number] =>
+    at < 7 ? [size - 1 - at, 8] : [8, size - 15 + at],
+  );
+  return [around, apart];
+}
+
+/** Remainder of a value in a code of Bose, Chaudhuri and Hocquenghem; `generator` has `bits` + 1 binary digits. */
+function checked(value: number, generator: number, bits: number): number {
+  let left = value << bits;
+  for (let at = 31 - Math.clz32(left); at >= bits; at -= 1) if ((left >>> at) & 1) left ^= generator << (at - bits);
+  return (value << bits) | left;
+}
+
+/** Version information of versions from 7, in both its places (ISO/IEC 18004, 7.10). */
+function versionBits(version: number): [number, number, boolean][] {
+  const size = sizeOf(version);
+  const bits = checked(version, 0x1f25, 12);
+  return Array.from({ length: 18 }, (_, at) => {
+    const dark = ((bits >>> at) & 1) === 1;
+    const [far, near] = [size - 11 + (at % 3), Math.floor(at / 3)];
+    return [
+      [near, far, dark],
+      [far, near, dark],
+    ] as [number, number, boolean][];
+  }).flat();
+}
+
+const LEVEL_BITS: Record<Level, number> = { L: 0b01, M: 0b00, Q: 0b11, H: 0b10 };
+
+/** Writes level and mask into both their places (ISO/IEC 18004, 7.9). */
+export function writeFormat(modules: Modules, size: number, level: Level, mask: number): void {
+  const bits = checked((LEVEL_BITS[level] << 3) | mask, 0x537, 10) ^ 0b101010000010010;
+  for (const places of formatPlaces(size))
+    places.forEach(([row, column], at) => (modules[row * size + column] = (bits >>> (14 - at)) & 1));
+}
+
+/**
+ * Where the bits of codewords stand, one after the other: in columns of two from the right, upwards and downwards in turns, passing over what
+ * is taken and the timing pattern's column (ISO/IEC 18004, 7.7.3). Places are row times side plus column.
+ */
+function placing({ size, taken }: Frame): Int32Array {
+  const order: number[] = [];
+  let upwards = true;
+  for (let right = size - 1; right > 0; right -= 2) {
+    if (right === 6) right = 5;
+    for (let step = 0; step < size; step += 1) {
+      const row = upwards ? size - 1 - step : step;
+      for (const column of [right, right - 1]) if (!taken[row * size + column]) order.push(row * size + column);
+    }
+    upwards = !upwards;
+  }
+  return Int32Array.from(order);
+}
+
+/** Whether a mask turns a module over (ISO/IEC 18004, table 10). */
+export const MASKS: readonly ((row: number, column: number) => boolean)[] = [
+  (row, column) => (row + column) % 2 === 0,
+  (row) => row % 2 === 0,
+  (_, column) => column % 3 === 0,
+  (row, column) => (row + column) % 3 === 0,
+  (row, column) => ((row >> 1) + Math.floor(column / 3)) % 2 === 0,
+  (row, column) => ((row * column) % 2) + ((row * column) % 3) === 0,
+  (row, column) => (((row * column) % 2) + ((row * column) % 3)) % 2 === 0,
+  (row, column) => (((row + column) % 2) + ((row * column) % 3)) % 2 === 0,
+];
+
+/** The symbol of codewords in a version, with a mask. */
+export function fill(version: number, level: Level, mask: number, codewords: Uint8Array): Modules {
+  const { size, modules, order } = frameOf(version);
+  const filled = Uint8Array.from(modules);
+  const turns = MASKS[mask]!;
+  order.forEach((place, at) => {
+    // What remains after the last codeword is light before it is masked.
+    const bit = at >> 3 < codewords.length ? (codewords[at >> 3]! >>> (7 - (at & 7))) & 1 : 0;
+    filled[place] = bit ^ (turns(Math.floor(place / size), place % size) ? 1 : 0);
+  });
+  writeFormat(filled, size, level, mask);
+  return filled;
+}
+
+/**
+ * How hard a symbol is on readers, in points of the standard (ISO/IEC 18004, 7.8.3): long runs of one kind, squares of two by two, what looks like a
+ * finder, and more of the one kind than of the other. The mask with the fewest is taken.
+ */
+export function penaltyOf(modules: Modules, size: number): number {
+  let points = 0;
+  let dark = 0;
+  for (let line = 0; line < size; line += 1)
+    for (const [from, step] of [
+      [line * size, 1],
+      [line, size],
+    ] as const) {
+      let run = 0;
+      let bits = 0;
+      for (let at = 0; at < size; at += 1) {
+        const module = modules[from + at * step]!;
+        run = at > 0 && module === modules[from + (at - 1) * step] ? run + 1 : 1;
+        if (run === 5) points += 3;
+        else if (run > 5) points += 1;
+        bits = ((bits << 1) | module) & 0x7ff;
+        if (at >= 10 && (bits === 0b10111010000 || bits === 0b00001011101)) points += 40;
+      }
+    }
+  for (let row = 0; row < size; row += 1)
+    for (let column = 0; column < size; column += 1) {
+      const at = row * size + column;
+      dark += modules[at]!;
+      if (row + 1 === size || column + 1 === size) continue;
+      const sum = modules[at]! + modules[at + 1]! + modules[at + size]! + modules[at + size + 1]!;
+      if (sum === 0 || sum === 4) points += 3;
+    }
+  return points + 10 * Math.floor(Math.abs((dark * 100) / (size * size) - 50) / 5);
+}
