@@ -79,7 +79,7 @@ test('what a symbol holds is what others hold, to the byte: one more needs the n
       if (version === 40) expect(more).toThrow(TooLong);
       else expect(more()).toBe(version + 1);
     }
-  for (const version of VERSIONS)
+  for (const version of VERSIONS.filter((each) => each < 12 || each % 4 === 0))
     for (const level of LEVELS) {
       const room = layoutOf(version, level).data - (version < 10 ? 2 : 3);
       const other = create([{ data: Buffer.from(bytes(room)), mode: 'byte' } as never], {

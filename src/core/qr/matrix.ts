@@ -123,18 +123,43 @@ export const MASKS: readonly ((row: number, column: number) => boolean)[] = [
   (row, column) => (((row + column) % 2) + ((row * column) % 3)) % 2 === 0,
 ];
 
-/** The symbol of codewords in a version, with a mask. */
+const planes = new Map<number, Uint8Array>();
+
+/** What a mask does to each place of codewords in a version, in their order: 1 where it turns the module over. */
+function planeOf(version: number, mask: number): Uint8Array {
+  const known = planes.get(version * 8 + mask);
+  if (known) return known;
+  const { size, order } = frameOf(version);
+  const turns = MASKS[mask]!;
+  const made = Uint8Array.from(order, (place) => (turns(Math.floor(place / size), place % size) ? 1 : 0));
+  planes.set(version * 8 + mask, made);
+  return made;
+}
+
+/** The symbol of codewords in a version, with a mask. What remains after the last codeword is light before it is masked. */
 export function fill(version: number, level: Level, mask: number, codewords: Uint8Array): Modules {
   const { size, modules, order } = frameOf(version);
   const filled = Uint8Array.from(modules);
-  const turns = MASKS[mask]!;
-  order.forEach((place, at) => {
-    // What remains after the last codeword is light before it is masked.
-    const bit = at >> 3 < codewords.length ? (codewords[at >> 3]! >>> (7 - (at & 7))) & 1 : 0;
-    filled[place] = bit ^ (turns(Math.floor(place / size), place % size) ? 1 : 0);
-  });
+  const plane = planeOf(version, mask);
+  const bits = codewords.length * 8;
+  for (let at = 0; at < order.length; at += 1)
+    filled[order[at]!] = (at < bits ? (codewords[at >> 3]! >>> (7 - (at & 7))) & 1 : 0) ^ plane[at]!;
   writeFormat(filled, size, level, mask);
   return filled;
+}
+
+/** Points of one row or column: runs of five and more of one kind, and what looks like a finder with its light side. */
+function pointsOfLine(modules: Modules, size: number, from: number, step: number): number {
+  let [points, run, bits, before] = [0, 0, 0, -1];
+  for (let at = 0, place = from; at < size; at += 1, place += step) {
+    const module = modules[place]!;
+    run = module === before ? run + 1 : 1;
+    before = module;
+    if (run >= 5) points += run === 5 ? 3 : 1;
+    bits = ((bits << 1) | module) & 0x7ff;
+    if (at >= 10 && (bits === 0b10111010000 || bits === 0b00001011101)) points += 40;
+  }
+  return points;
 }
 
 /**
@@ -145,28 +170,17 @@ export function penaltyOf(modules: Modules, size: number): number {
   let points = 0;
   let dark = 0;
   for (let line = 0; line < size; line += 1)
-    for (const [from, step] of [
-      [line * size, 1],
-      [line, size],
-    ] as const) {
-      let run = 0;
-      let bits = 0;
-      for (let at = 0; at < size; at += 1) {
-        const module = modules[from + at * step]!;
-        run = at > 0 && module === modules[from + (at - 1) * step] ? run + 1 : 1;
-        if (run === 5) points += 3;
-        else if (run > 5) points += 1;
-        bits = ((bits << 1) | module) & 0x7ff;
-        if (at >= 10 && (bits === 0b10111010000 || bits === 0b00001011101)) points += 40;
-      }
-    }
-  for (let row = 0; row < size; row += 1)
-    for (let column = 0; column < size; column += 1) {
-      const at = row * size + column;
-      dark += modules[at]!;
-      if (row + 1 === size || column + 1 === size) continue;
-      const sum = modules[at]! + modules[at + 1]! + modules[at + size]! + modules[at + size + 1]!;
-      if (sum === 0 || sum === 4) points += 3;
-    }
+    points += pointsOfLine(modules, size, line * size, 1) + pointsOfLine(modules, size, line, size);
+  for (let at = 0; at < modules.length; at += 1) {
+    const module = modules[at]!;
+    dark += module;
+    const square =
+      at + size < modules.length &&
+      (at + 1) % size !== 0 &&
+      module === modules[at + 1] &&
+      module === modules[at + size] &&
+      module === modules[at + size + 1];
+    if (square) points += 3;
+  }
   return points + 10 * Math.floor(Math.abs((dark * 100) / (size * size) - 50) / 5);
 }
