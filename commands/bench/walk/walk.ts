@@ -18,12 +18,13 @@ export function commandsIn(text: string, section: string): string[] {
  * A machine within this one, whose disk is this one's with changes of its own that are thrown away, and whose programs are all that is
  * running. What installs packages finds them there; a service manager, which needs to be a machine's first process, has a stand-in.
  */
-const MACHINE = `
+const OVER = `
 set -e
 for folder in etc opt var usr/local; do
   mkdir -p "$W/$folder" "$W/work/$folder"
   mount -t overlay overlay -o "lowerdir=/$folder,upperdir=$W/$folder,workdir=$W/work/$folder" "/$folder"
-done
+done`;
+const MACHINE = `${OVER}
 mount -t tmpfs tmpfs /run
 for folder in /etc/postgresql /var/lib/postgresql; do mount -t tmpfs -o mode=755 tmpfs "$folder"; done
 rm -rf /var/lib/heathland
@@ -56,8 +57,7 @@ export function noMachine(): string | null {
   if (missing.length > 0) return `Not on this machine: ${missing.join(', ')}.`;
   mkdirSync(HOME, { recursive: true });
   const folder = mkdtempSync(path.join(HOME, 'walk-'));
-  const trial = `mkdir "$W/up" "$W/work" && mount -t overlay overlay -o "lowerdir=/etc,upperdir=$W/up,workdir=$W/work" /etc && touch /etc/hosts`;
-  const tried = spawnSync('unshare', ['--mount', '--pid', '--net', '--fork', 'sh', '-c', trial], {
+  const tried = spawnSync('unshare', ['--mount', '--pid', '--net', '--fork', 'sh', '-c', `${OVER}\ntouch /etc/hosts`], {
     env: { ...process.env, PATH: programs(), W: folder },
   });
   rmSync(folder, { recursive: true, force: true });

@@ -5,6 +5,7 @@ import { create } from 'qrcode';
 import { correctionOf, interleaving } from './codewords';
 import { alignmentCentres, guaranteed, layoutOf, LEVELS, sizeOf, type Level } from './tables';
 import { bitsOf, segmentsOf } from './segments';
+import { CODE_BYTES } from './room';
 import { symbolFor, TooLong } from './symbol';
 
 /*
@@ -196,4 +197,6 @@ test('a level rises as far as it costs no version; half a character becomes what
     symbolFor('a\ufffdb', { level: 'M', mask: 0 }).dark,
   );
   expect(() => symbolFor('x'.repeat(3_000), 'L')).toThrow(TooLong);
+  // Whatever has so many bytes fits, its marker included.
+  expect(symbolFor('ü'.repeat(CODE_BYTES / 2))).toMatchObject({ version: 40, level: 'M' });
 });
