@@ -1,6 +1,7 @@
 import blns from 'big-list-of-naughty-strings';
 import ICAL from 'ical.js';
 import { JSDOM } from 'jsdom';
+import { readAddress } from '@/core/address';
 import { TAP_SCRIPT, TYPE_SCRIPT } from '@/core/page';
 import { cleanLine, cleanText, RecordSchema, type Detail } from '@/core/record';
 import { createAnswerer } from '@/recipient';
@@ -130,11 +131,12 @@ test('every field of every form takes them or refuses them in words', async () =
     await doneOrRefused(createRecord(actor, { name: text, phone: '', email: '' }, clock));
     await doneOrRefused(createRecord(actor, { name: 'N', phone: text, email: text }, clock));
     await doneOrRefused(makeHandOut(actor, { cardId, placement: text }, clock));
-    await doneOrRefused(
-      publishCard(actor, cardId, { baseVersion: (await openCard(actor, cardId)).version, address: text }, clock),
-    );
     await doneOrRefused(find(actor, text));
+    // Most are no addresses, which is told before anything is done.
+    expect(readAddress(text)).toEqual(expect.objectContaining({ ok: expect.any(Boolean) }));
     if (at % 10 !== 0) continue;
+    const open = await openCard(actor, cardId);
+    await doneOrRefused(publishCard(actor, cardId, { baseVersion: open.version, address: text }, clock));
     const { version, lines } = await openCard(actor, cardId);
     const worded = lines.map((line) => ({ ...line, wording: text.slice(0, 9_000), label: text.slice(0, 100) }));
     await doneOrRefused(saveCard(actor, cardId, { baseVersion: version, lines: worded, audience: 'All' }, clock));

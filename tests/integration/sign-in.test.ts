@@ -118,7 +118,8 @@ test('guessing is slowed per account over all addresses, and locks nobody out of
   expect(await refusal(enter(email, { from: '192.0.2.8', device }))).toBe('done');
   expect(performance.now() - quick).toBeLessThan(1_500);
   // One address alone gets ten, and whoever has the password is let in from another one, if later.
-  for (let at = 0; at < 9; at += 1) await refusal(enter(email, { password: 'x', from: '192.0.2.9' }));
+  for (let three = 0; three < 3; three += 1)
+    await Promise.all([1, 2, 3].map(() => refusal(enter(email, { password: 'x', from: '192.0.2.9' }))));
   expect(await refusal(enter(email, { from: '203.0.113.9' }))).toBe('done');
   const { lines } = await readAudit(actor, { act: null, userId: null, subjectId: null, before: null });
   const told = lines.map(({ act }) => act);
