@@ -22,6 +22,8 @@ const TRIES_TAKEN_AWAY = 6;
 /** So much of the processors’ time may go to other machines of the same host in a try, in milliseconds. */
 const TAKEN_AWAY_MS = 40;
 
+/** A shape that was sent, and what came back; of those that `spends`, whoever sends it may be let in no longer. */
+type Answered = { door: string; shape: string; spends: boolean; answers: string };
 type Slowest = { recipient: number; signedIn: number };
 export type Attacked = Slowest & { door: string; shape: string; answers: string };
 
@@ -124,21 +126,8 @@ async function attack(
   }
 }
 
-/**
- * Sends every worst input to a running application and measures how much longer somebody else's recipient and somebody else who is
- * signed in wait meanwhile than without. `told` hears of each as it is done; each is sent for `ms`, and again where somebody waited
- * too long, since a machine has other things to do as well, `most` times at most, `atOnce` at a time.
- */
-export async function attackAll(
-  address: string,
-  databaseUrl: string,
-  {
-    told = () => undefined,
-    ms = ATTACK_MS,
-    atOnce = AT_ONCE,
-    most = TRIES,
-  }: { told?: (attacked: Attacked) => void; ms?: number; atOnce?: number; most?: number } = {},
-): Promise<Attacked[]> {
+/** Who attacks, who spends what he has, and who looks on; and what they need. */
+async function stage(address: string, databaseUrl: string) {
   const attacker = await newcomer(address, 'Attacker');
   const spender = await newcomer(address, 'Spender');
   const bystander = await newcomer(address, 'Bystander');
@@ -156,16 +145,60 @@ export async function attackAll(
     signedIn: `${address}/api/cards/${cardId}`,
     cookie: bystander.session.Cookie!,
   };
+  return { attacker, spender, ground, urls, unlimited };
+}
+
+/** Sends every worst input once, `together` of them at a time; answers with what came back of each, and how long others waited at most. */
+export async function sendEach(
+  address: string,
+  databaseUrl: string,
+  together: number,
+): Promise<{ all: Answered[]; slowest: Slowest }> {
+  const { attacker, spender, ground, urls, unlimited } = await stage(address, databaseUrl);
+  const left = [...WORST_INPUTS];
+  const { slowest, value } = await lookingOn(urls, async () => {
+    const all: Answered[] = [];
+    const one = async () => {
+      for (let next = left.pop(); next; next = left.pop()) {
+        const { door, shape, spends, make } = next;
+        await unlimited();
+        const { session } = spends ? spender : attacker;
+        all.push({
+          door,
+          shape,
+          spends: spends ?? false,
+          answers: await attack(address, session, make(ground), { ms: 1, atOnce: 1 }),
+        });
+      }
+    };
+    await Promise.all(Array.from({ length: together }, one));
+    return all;
+  });
+  await unlimited();
+  return { all: value, slowest };
+}
+
+/**
+ * Sends every worst input to a running application and measures how much longer somebody else's recipient and somebody else who is
+ * signed in wait meanwhile than without. `told` hears of each as it is done; each is sent for {@link ATTACK_MS}, and again where somebody
+ * waited too long, since a machine has other things to do as well.
+ */
+async function attackAll(
+  address: string,
+  databaseUrl: string,
+  told: (attacked: Attacked) => void,
+): Promise<Attacked[]> {
+  const { attacker, spender, ground, urls, unlimited } = await stage(address, databaseUrl);
   const quiet = await lookingOn(urls, () => new Promise((resolve) => setTimeout(resolve, 4_000)));
   const done: Attacked[] = [];
   for (const { door, shape, spends, make } of WORST_INPUTS) {
     const sent = make(ground);
     let best: Attacked | null = null;
-    for (let tries = 0, away = 0; tries < most;) {
+    for (let tries = 0, away = 0; tries < TRIES;) {
       await unlimited();
       const before = takenAway();
       const { slowest, value } = await lookingOn(urls, () =>
-        attack(address, (spends ? spender : attacker).session, sent, { ms, atOnce }),
+        attack(address, (spends ? spender : attacker).session, sent, { ms: ATTACK_MS, atOnce: AT_ONCE }),
       );
       const measured = {
         door,
@@ -181,7 +214,7 @@ export async function attackAll(
       )
         best = measured;
       if (best.recipient <= RECIPIENT_MS && best.signedIn <= SIGNED_IN_MS) break;
-      if (most > 1 && takenAway() - before > TAKEN_AWAY_MS && away < TRIES_TAKEN_AWAY) away += 1;
+      if (takenAway() - before > TAKEN_AWAY_MS && away < TRIES_TAKEN_AWAY) away += 1;
       else tries += 1;
     }
     // Who is not let in has tried nothing.
@@ -196,12 +229,11 @@ export async function attackAll(
 /** The worst of each way in, for whoever looks on. */
 export async function measureAttack(address: string, databaseUrl: string): Promise<Figure[]> {
   say('  the worst of everything that anybody can send …');
-  const all = await attackAll(address, databaseUrl, {
-    told: ({ door, shape, recipient, signedIn, answers }) =>
-      say(
-        `    ${door}, ${shape}: a recipient waits ${recipient.toFixed(0)} ms longer, somebody signed in ${signedIn.toFixed(0)} ms (${answers})`,
-      ),
-  });
+  const all = await attackAll(address, databaseUrl, ({ door, shape, recipient, signedIn, answers }) =>
+    say(
+      `    ${door}, ${shape}: a recipient waits ${recipient.toFixed(0)} ms longer, somebody signed in ${signedIn.toFixed(0)} ms (${answers})`,
+    ),
+  );
   const worst = (by: keyof Slowest) => all.reduce((most, each) => (each[by] > most[by] ? each : most));
   const figure = (by: keyof Slowest, who: string, atMost: number): Figure => ({
     name: `the longest that ${who} waits more, whatever anybody sends`,
