@@ -1,4 +1,4 @@
-import { interleaving } from './codewords';
+import { interleaving, type Belongs } from './codewords';
 import { frameOf } from './matrix';
 import { guaranteed, layoutOf, type Level } from './tables';
 
@@ -23,13 +23,17 @@ export type Budget = {
 };
 
 /** Which codeword of which block each module belongs to, by row times side plus column: block and place, or null for patterns and what remains. */
-export function belongings(version: number, level: Level): ({ block: number; place: number } | null)[] {
+export function belongings(version: number, level: Level): readonly (Belongs | null)[] {
+  const known = kept.get(`${version}${level}`);
+  if (known) return known;
   const { size, order } = frameOf(version);
   const codewords = interleaving(layoutOf(version, level));
-  const found = new Array<{ block: number; place: number } | null>(size * size).fill(null);
+  const found = new Array<Belongs | null>(size * size).fill(null);
   order.forEach((place, bit) => (found[place] = codewords[bit >> 3] ?? null));
+  kept.set(`${version}${level}`, found);
   return found;
 }
+const kept = new Map<string, readonly (Belongs | null)[]>();
 
 /**
  * What of a symbol's error correction is spent where modules are touched: covered by a mark, or drawn so that a reader may take them for the other
