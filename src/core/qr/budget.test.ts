@@ -30,7 +30,10 @@ async function readBack({ size, dark }: Symbol): Promise<string> {
         data.fill(0, at, at + 3);
       }
   const image = { data, width: side, height: side, colorSpace: 'srgb' } as ImageData;
-  const [found] = await readBarcodes(image, { formats: ['QRCode'], tryHarder: false });
+  const [found] = await readBarcodes(image, {
+    ...{ formats: ['QRCode'], maxNumberOfSymbols: 1 },
+    ...{ tryHarder: false, tryRotate: false, tryInvert: false, tryDownscale: false },
+  });
   return found?.text ?? '';
 }
 
