@@ -10,8 +10,8 @@ const waiting = new Set<Output>();
 let working = false;
 
 /**
- * The brotli form of an output (RFC 7932), where it is there and shorter than gzip. It is made after the first answer to somebody who takes it, one output at a time and
- * on none of the threads that answer; until then there is gzip.
+ * The brotli form of an output (RFC 7932), where it is there and shorter than gzip. It is made after the first answer to somebody who
+ * takes it, one output at a time and on none of the threads that answer; until then there is gzip.
  */
 export function brotliOf(output: Output): Buffer | null {
   if (output.brotli !== undefined) return output.brotli;

@@ -21,8 +21,8 @@ export function commandsIn(text: string, section: string): string[] {
 const OVER = `
 set -e
 for folder in etc opt var usr/local; do
-  mkdir -p "$W/$folder" "$W/work/$folder"
-  mount -t overlay overlay -o "lowerdir=/$folder,upperdir=$W/$folder,workdir=$W/work/$folder" "/$folder"
+  mkdir -p "$W/$folder" "$W/aside/$folder"
+  mount -t overlay overlay -o "lowerdir=/$folder,upperdir=$W/$folder,workdir=$W/aside/$folder" "/$folder"
 done`;
 const MACHINE = `${OVER}
 mount -t tmpfs tmpfs /run

@@ -10,8 +10,8 @@ const refusalIn = (error: Error): Problem['code'] | undefined =>
   error.name === 'Refusal' && 'problem' in error ? (error.problem as Problem).code : undefined;
 
 /**
- * Has what a library (the framework, the queue) writes on the console stand in our log, a line each: of an error its code and where it came from, of words what
- * comes before anything quoted. A page that refused is no fault: whoever asked was told why.
+ * Has what a library (the framework, the queue) writes on the console stand in our log, a line each: of an error its code and where it
+ * came from, of words what comes before anything quoted. A page that refused is no fault: whoever asked was told why.
  */
 export function toOurLog(from: 'framework' | 'queue'): void {
   const take =
