@@ -1,6 +1,6 @@
 /**
- * Everything whose cost grows with what somebody typed or sent, by its kind, and the milliseconds that one output of it may take: about
- * ten times what the largest usual input needs on one core of a busy machine.
+ * Everything whose cost grows with what somebody typed or sent, by its kind, and the milliseconds on a processor that one output of it may
+ * take: about ten times what the largest usual input needs on one core.
  */
 export const DEADLINES = {
   face: 6_000,

@@ -7,9 +7,8 @@ import type { Order, Report } from './kinds';
 /** A process is given so long to start, in milliseconds. */
 const START_MS = 20_000;
 
-/** A process that had less than this share of its time on a processor has waited rather than worked; it gets its time again so often. */
-const HARDLY = 0.25;
-const PATIENCE = 2;
+/** On a machine that is busy with something else a process mostly waits for its turn: by the clock it has so many times its deadline. */
+const PATIENCE = 8;
 
 /** Milliseconds that a process has had on processors (proc(5), utime and stime, in hundredths of a second); null where that is not told. */
 function processorMs(pid: number | undefined): number | null {
@@ -29,7 +28,7 @@ function processorMs(pid: number | undefined): number | null {
 export type Work = {
   kind: Kind;
   input: object;
-  /** Milliseconds that one output may take; then its process is ended. */
+  /** Milliseconds on a processor that one output may take; then its process is ended. */
   deadline: number;
   /** On whose behalf: nobody keeps every process busy, or the whole queue full, while somebody else waits. */
   of: string;
@@ -105,20 +104,23 @@ export function createPool(options: PoolOptions): Pool {
     member.child.send({ id, kind, input } satisfies Order);
   }
 
-  /**
-   * Ends a process whose deadline is over. One that hardly had the processor meanwhile, on a machine that is busy with something else, has
-   * not been laborious and gets its time again, a few times.
-   */
-  function watch(member: Member, ms = member.at!.deadline, patience = PATIENCE) {
+  /** Ends a process that has had its deadline's time on a processor, or has taken `PATIENCE` times as long by the clock. */
+  function watch(member: Member) {
     clearTimeout(member.timer);
+    const { deadline } = member.at!;
+    const began = Date.now();
     const before = processorMs(member.child.pid);
-    member.timer = setTimeout(() => {
+    const look = () => {
       const now = processorMs(member.child.pid);
-      const hadNone = before !== null && now !== null && now - before < ms * HARDLY;
-      if (hadNone && patience > 0) return watch(member, ms, patience - 1);
+      const left = before === null || now === null ? 0 : deadline - (now - before);
+      if (left > 0 && Date.now() - began < deadline * PATIENCE) {
+        member.timer = setTimeout(look, Math.max(left, 100));
+        return;
+      }
       if (member.at) options.lost(member.at.kind, 'deadline');
       lose(member, new Refusal({ code: 'TOO_LABORIOUS' }));
-    }, ms);
+    };
+    member.timer = setTimeout(look, deadline);
   }
 
   /** Ends a process and tells whoever waited for it. */
