@@ -110,6 +110,8 @@ async function upgraded(ask: Ask): Promise<Figure[]> {
   const added = [...seen].filter((script) => !old.has(script)).length;
   const wrong = [...told, opened].flatMap((each) => Object.entries(each.wrong));
   const lost = told.reduce((sum, each) => sum + Object.values(each.wrong).reduce((a, b) => a + b, 0), 0);
+  const proxy =
+    lost > 0 ? readFileSync('/var/log/nginx/error.log', 'utf8').trim().split('\n').slice(-20).join(' | ') : '';
   const missing = Object.values(opened.wrong).reduce((a, b) => a + b, 0);
   return [
     {
@@ -117,7 +119,8 @@ async function upgraded(ask: Ask): Promise<Figure[]> {
       value: lost,
       unit: 'answers',
       must: { atMost: 0 },
-      beside: `${told.reduce((sum, each) => sum + each.done, 0).toLocaleString('en-GB')} views through the proxy by four recipients, the build beside them; ${wrong.map((each) => each.join(' ')).join(', ') || 'nothing went wrong'}`,
+      beside:
+        `${told.reduce((sum, each) => sum + each.done, 0).toLocaleString('en-GB')} views through the proxy by four recipients, the build beside them; ${wrong.map((each) => each.join(' ')).join(', ') || 'nothing went wrong'} ${proxy}`.trim(),
     },
     {
       name: 'pages of the studio that did not open, or lacked a script of either release, meanwhile',
