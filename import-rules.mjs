@@ -19,7 +19,13 @@ const SERVER = ['clock', 'compute', 'files', 'fonts', 'log', 'metrics'];
 
 /** folder -> [folders it may import, packages it may import] — the architecture, in one table. */
 const LAYERS = {
-  core: [['core'], ['zod', 'libphonenumber-js', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs', 'htmlparser2']],
+  core: [
+    ['core'],
+    [
+      ...['zod', 'libphonenumber-js', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs', 'htmlparser2'],
+      ...['zxing-wasm', 'qr', '@undecaf/zbar-wasm', '@resvg/resvg-wasm'],
+    ],
+  ],
   env: [['core', 'env'], ['zod']],
   db: [
     ['core', 'env', 'log', 'db'],
@@ -39,6 +45,10 @@ const LAYERS = {
       'dompurify',
       'jsdom',
       'mediabunny',
+      '@resvg/resvg-wasm',
+      'zxing-wasm',
+      '@cantoo/pdf-lib',
+      '@hyzyla/pdfium',
       '@zxcvbn-ts/core',
       '@zxcvbn-ts/language-common',
       '@zxcvbn-ts/language-de',
@@ -51,7 +61,10 @@ const LAYERS = {
   ],
   intake: [['core', 'env', 'db', 'intake', ...SERVER], []],
   recipient: [['core', 'env', 'db', 'intake', 'services', 'recipient', ...SERVER], ['lru-cache']],
-  workers: [['core', 'env', 'files', 'services', 'workers'], []],
+  workers: [
+    ['core', 'env', 'files', 'services', 'workers'],
+    ['zxing-wasm', '@resvg/resvg-wasm', '@undecaf/zbar-wasm'],
+  ],
   listen: [
     ['core', 'env', 'db', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],
     ['next', 'pg', 'graphile-worker'],
@@ -144,7 +157,9 @@ const SUBJECTS = {
   house: ['card', 'limits', 'look', 'record'],
   page: ['card', 'language', 'look', 'messages', 'record'],
   face: ['card', 'language', 'look', 'page', 'record'],
-  words: ['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'record', 'response', 'vcard'],
+  words: [
+    ...['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'proof', 'qr', 'record', 'response', 'vcard'],
+  ],
   revisions: ['card', 'language', 'look', 'record', 'words'],
   shown: ['access', 'card', 'errors', 'findings', 'language', 'look', 'record', 'response', 'revisions'],
   proof: ['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard'],
@@ -171,7 +186,8 @@ const FURTHER_DOORS = [
   'page/captions',
   'record/line-type',
   'specimen/(carried|prove|prove-file|prove-code)',
-  'proof/(code|tag|contact-file|page|read-page|parse-page)',
+  'proof/(code|scan|tag|contact-file|page|read-page|parse-page)',
+  'qr/schema',
 ];
 const PAST_A_DOOR = {
   regex: `^@/core/(?!(${FURTHER_DOORS.join('|')})$)[a-z]+/`,

@@ -57,15 +57,15 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
-/** What tests hold contact files, typefaces and archives against: readers of vCard and of fonts in Python, and unzip. */
+/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard and of fonts in Python, unzip, zbar, poppler. */
 export function needReaders(): void {
   const there = [
     '/usr/lib/python3/dist-packages/vobject',
     '/usr/lib/python3/dist-packages/fontTools',
-    '/usr/bin/unzip',
+    ...['/usr/bin/unzip', '/usr/bin/zbarimg', '/usr/bin/pdftoppm'],
   ];
-  if (!there.every((each) => existsSync(each)))
-    install('Debian’s python3-vobject, python3-fonttools and unzip', ['python3-vobject', 'python3-fonttools', 'unzip']);
+  const packages = ['python3-vobject', 'python3-fonttools', 'unzip', 'zbar-tools', 'poppler-utils'];
+  if (!there.every((each) => existsSync(each))) install(`Debian’s ${packages.join(', ')}`, packages);
 }
 
 /** What deploy/ is for: its files are tried with the programs themselves. */

@@ -46,6 +46,10 @@ export const PRODUCTION: Commands = {
     about: 'contact files for scripts: read FILE…, write --version 3.0 FILE, prove CARD-ADDRESS',
     run: () => import('./contacts'),
   },
+  code: {
+    about: 'QR codes for scripts: make --text T --out FILE, prove FILE',
+    run: () => import('./code'),
+  },
   ready: {
     about: 'wait until the process on PORT answers, after it was started',
     run: () => import('./ready'),

@@ -100,6 +100,7 @@ const WITH_DATA = [
     'harfbuzzjs',
     'pino',
   ],
+  ...['@resvg/resvg-wasm', 'zxing-wasm', '@undecaf/zbar-wasm', '@hyzyla/pdfium', '@cantoo/pdf-lib'],
 ];
 const DRIVERS = [
   ...['better-sqlite3', 'mysql', 'mysql2', 'mariadb', 'oracledb', 'tedious', 'sqlite3', 'pg-query-stream', 'pg-native'],

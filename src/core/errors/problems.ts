@@ -25,6 +25,8 @@ export type Problem =
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }
   | { code: 'DRAWING_TOO_COMPLEX'; elements: number; depth: number }
+  | { code: 'DESIGN_UNREADABLE' }
+  | { code: 'DESIGN_LOCKED' }
   | { code: 'FILM_UNREADABLE' }
   | { code: 'TOO_MUCH_SHOWN'; lines: number; letters: number; mostLines: number; mostLetters: number }
   | { code: 'CAPTIONS_UNREADABLE'; line: number }

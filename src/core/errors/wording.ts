@@ -76,6 +76,14 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
         ? `A card shows at most ${p.mostLines} lines; these are ${p.lines}. Untick some.`
         : `A card shows at most ${p.mostLetters.toLocaleString('en-GB')} letters in all; these are ${p.letters.toLocaleString('en-GB')}. Shorten or untick something.`,
   },
+  DESIGN_UNREADABLE: {
+    status: 422,
+    say: () => 'This is no picture, drawing or PDF that can be read. Use PNG, JPEG, WebP, SVG or PDF.',
+  },
+  DESIGN_LOCKED: {
+    status: 422,
+    say: () => 'This PDF is locked with a password. Save it without one, or drop a picture of the page.',
+  },
   FILM_UNREADABLE: {
     status: 422,
     say: () => 'This is no film that browsers play. Use MP4 or WebM; most phones and editors export MP4.',

@@ -117,7 +117,8 @@ export function applyHouseStyle(composition: Composition, house: HouseStyle | nu
       id,
       label,
       detail,
-      on: [...(page ? ['page' as const] : []), ...(file ? ['file' as const] : [])],
+      // A copy in a code or tag is a contact as the file is.
+      on: [...(page ? ['page' as const] : []), ...(file ? (['file', 'code', 'tag'] as const) : [])],
     })),
   ];
   const further = Object.fromEntries(
@@ -136,7 +137,7 @@ export const dressedLines = (look: Look, house: HouseStyle): HouseLine[] =>
 /** Values that must not go out, without those that the house style gives out itself. */
 export function withoutHouse(withheld: string[], look: Look, house: HouseStyle | null, channel: Channel): string[] {
   const given = (house ? dressedLines(look, house) : [])
-    .filter((line) => (channel === 'page' ? line.page : channel === 'file' ? line.file : false))
+    .filter((line) => (channel === 'page' ? line.page : line.file))
     .flatMap(({ label, detail }) => [label, shownValue(detail)])
     .map(squeeze)
     .join('\n');

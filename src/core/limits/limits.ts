@@ -34,6 +34,8 @@ export const LIMITS = {
   jsonValues: 60_000,
   contactFileBytes: 30_000_000,
   contactsAtOnce: 5_000,
+  codeBytes: 2_330,
+  designBytes: 20_000_000,
   photoBytes: 20_000_000,
   megapixels: 50,
   svgBytes: 500_000,

@@ -48,6 +48,8 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   jsonValues: ['values', 'a card of eight hundred lines has thirty thousand'],
   contactFileBytes: ['bytes', 'five thousand contacts of which every tenth has a photo of a phone’s usual size'],
   contactsAtOnce: ['contacts', 'the largest company that product.md names'],
+  codeBytes: ['bytes', 'the largest symbol at level M (ISO/IEC 18004, table 7), less what the marker of UTF-8 takes'],
+  designBytes: ['bytes', 'a page for print at 300 dpi; a photo of a phone'],
   photoBytes: ['bytes', 'photos of phones have up to about ten megabytes'],
   megapixels: ['megapixels', 'a large phone camera; decoded, four bytes each, that is 200 MB of memory'],
   svgBytes: ['bytes', 'a drawn logo is a few kilobytes; more is a picture in disguise or an attack'],

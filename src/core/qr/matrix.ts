@@ -164,13 +164,14 @@ function pointsOfLine(modules: Modules, size: number, from: number, step: number
 
 /**
  * How hard a symbol is on readers, in points of the standard (ISO/IEC 18004, 7.8.3): long runs of one kind, squares of two by two, what looks like a
- * finder, and more of the one kind than of the other. The mask with the fewest is taken.
+ * finder, and more of the one kind than of the other. The mask with the fewest is taken; beyond `enough` points nothing is counted any more.
  */
-export function penaltyOf(modules: Modules, size: number): number {
+export function penaltyOf(modules: Modules, size: number, enough = Infinity): number {
   let points = 0;
   let dark = 0;
-  for (let line = 0; line < size; line += 1)
+  for (let line = 0; line < size && points < enough; line += 1)
     points += pointsOfLine(modules, size, line * size, 1) + pointsOfLine(modules, size, line, size);
+  if (points >= enough) return points;
   for (let at = 0; at < modules.length; at += 1) {
     const module = modules[at]!;
     dark += module;

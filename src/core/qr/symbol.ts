@@ -51,10 +51,13 @@ export function symbolFor(text: string, wanted: Level | Wanted = 'M'): Symbol {
   const size = sizeOf(version);
   const drawn = (mask: number) => ({ mask, dark: fill(version, level, mask, codewords) });
   if (fixed.mask !== undefined) return { size, version, level, ...drawn(fixed.mask) };
-  const { mask, dark } = Array.from({ length: 8 }, (_, each) => {
-    const made = drawn(each);
-    return { ...made, points: penaltyOf(made.dark, size) };
-  }).reduce((best, each) => (each.points < best.points ? each : best));
+  let [mask, dark] = [0, drawn(0).dark];
+  let fewest = penaltyOf(dark, size);
+  for (let each = 1; each < 8; each += 1) {
+    const made = drawn(each).dark;
+    const points = penaltyOf(made, size, fewest);
+    if (points < fewest) [mask, dark, fewest] = [each, made, points];
+  }
   return { size, version, level, mask, dark };
 }
 

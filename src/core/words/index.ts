@@ -5,6 +5,7 @@ export { CARD, CHANNEL_WORDS, PUBLISH } from './card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES, STORAGE } from './company';
 export { EXPORT, IMPORT, WARNING_WORDS } from './contacts';
+export { CODES } from './codes';
 export { DELETION } from './deletion';
 export { ENTRY } from './entry';
 export { FRAME } from './frame';

@@ -18,6 +18,11 @@ export const DEADLINES = {
   'single contact': 4_000,
   contacts: 20_000,
   proof: 8_000,
+  'code words': 3_000,
+  'code file': 12_000,
+  // A code of a thousand bytes and a remedy that is looked for: ten proofs.
+  'code proof': 40_000,
+  design: 60_000,
   password: 4_000,
 } as const;
 

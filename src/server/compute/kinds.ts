@@ -19,6 +19,10 @@ export const KINDS = {
   captions: () => import('./tasks/captions').then(({ checkCaptions }) => checkCaptions),
   'single contact': () => import('./tasks/contacts').then(({ singleContact }) => singleContact),
   contacts: () => import('./tasks/contacts').then(({ contactsOf }) => contactsOf),
+  'code words': () => import('./tasks/code/words').then(({ codeWords }) => codeWords),
+  'code file': () => import('./tasks/code/picture').then(({ codeFile }) => codeFile),
+  'code proof': () => import('./tasks/code/prove').then(({ proveCode }) => proveCode),
+  design: () => import('./tasks/code/design').then(({ proveDesign }) => proveDesign),
   password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),
   proof: () => import('./tasks/proof').then(({ prove }) => prove),
 };

@@ -5,6 +5,39 @@ import { LIMITS } from '@/core/limits';
 
 let purify: ReturnType<typeof createDOMPurify> | undefined;
 
+/** Elements and attributes of SVG 2 whose names have capitals; those of filters are in the list of Filter Effects 1. */
+const CASED_TAGS = [
+  ...['clipPath', 'linearGradient', 'radialGradient', 'textPath', 'feBlend', 'feColorMatrix', 'feComponentTransfer'],
+  ...[
+    'feComposite',
+    'feDropShadow',
+    'feFlood',
+    'feFuncA',
+    'feFuncB',
+    'feFuncG',
+    'feFuncR',
+    'feGaussianBlur',
+    'feMerge',
+  ],
+  ...['feMergeNode', 'feMorphology', 'feOffset'],
+];
+const CASED_ATTRIBUTES = [
+  ...['viewBox', 'preserveAspectRatio', 'gradientUnits', 'gradientTransform', 'spreadMethod', 'patternUnits'],
+  ...['patternContentUnits', 'patternTransform', 'clipPathUnits', 'maskUnits', 'maskContentUnits', 'pathLength'],
+  ...['textLength', 'lengthAdjust', 'startOffset', 'stdDeviation', 'filterUnits', 'primitiveUnits', 'tableValues'],
+];
+
+/** Pixels a side of a picture within a drawing: whoever paints it holds all of them. */
+const MOST_WITHIN = 4_096;
+
+/** Whether an address is a PNG written out in it, of no more pixels than that (PNG, 11.2.2: width and height come first). */
+function isSmallPng(address: string): boolean {
+  const [, base64] = /^data:image\/png;base64,([A-Za-z0-9+/]{32,}={0,2})$/.exec(address) ?? [];
+  if (!base64) return false;
+  const head = Buffer.from(base64.slice(0, 32), 'base64');
+  return head.readUInt32BE(16) <= MOST_WITHIN && head.readUInt32BE(20) <= MOST_WITHIN;
+}
+
 /** Whether bytes are meant as SVG: text that begins with a tag. Told by the content, never by the name. */
 export const looksLikeSvg = (bytes: Buffer): boolean =>
   /^\ufeff?\s*<[?!a-z]/i.test(bytes.subarray(0, 200).toString('utf8'));
@@ -41,10 +74,10 @@ function refuseMonsters(text: string): void {
 
 /**
  * An SVG without script, event attributes, foreign objects and references to anything outside itself, sanitised by
- * DOMPurify. Entities are refused before anything parses them (they can grow a few bytes into gigabytes).
+ * DOMPurify. With `pictures` those that are written out in it as small PNG stay. Entities are refused before anything parses them (they can grow a few bytes into gigabytes).
  * Errors: PICTURE_UNREADABLE, FILE_TOO_LARGE, DRAWING_TOO_COMPLEX.
  */
-export function sanitiseSvg(bytes: Buffer): Buffer {
+export function sanitiseSvg(bytes: Buffer, { pictures = false } = {}): Buffer {
   if (bytes.length > LIMITS.svgBytes) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes: LIMITS.svgBytes });
   const text = bytes.toString('utf8');
   if (/<!ENTITY/i.test(text)) throw new Refusal({ code: 'PICTURE_UNREADABLE' });
@@ -54,7 +87,10 @@ export function sanitiseSvg(bytes: Buffer): Buffer {
     purify.addHook('afterSanitizeAttributes', (node) => {
       for (const name of ['href', 'xlink:href', 'src', 'style', 'fill', 'stroke', 'filter', 'mask', 'clip-path']) {
         const value = node.getAttribute(name) ?? '';
-        const outside = name.endsWith('href') || name === 'src' ? !/^#/.test(value) : /url\(\s*['"]?(?!#)/i.test(value);
+        const outside =
+          name.endsWith('href') || name === 'src'
+            ? !/^#/.test(value) && !isSmallPng(value)
+            : /url\(\s*['"]?(?!#)/i.test(value);
         if (value && outside) node.removeAttribute(name);
       }
     });
@@ -63,7 +99,10 @@ export function sanitiseSvg(bytes: Buffer): Buffer {
     // Read as XML, which SVG is: read as HTML, an element left open would swallow what follows it.
     PARSER_MEDIA_TYPE: 'application/xhtml+xml',
     USE_PROFILES: { svg: true, svgFilters: true },
-    FORBID_TAGS: ['style', 'image', 'feImage', 'a', 'animate', 'set', 'use'],
+    // The sanitiser's lists are in small letters, as HTML has them; of XML it takes names as they are written.
+    ADD_TAGS: CASED_TAGS,
+    ADD_ATTR: CASED_ATTRIBUTES,
+    FORBID_TAGS: ['style', 'feImage', 'a', 'animate', 'set', 'use', ...(pictures ? [] : ['image'])],
   });
   if (!/^<svg[\s>]/i.test(clean)) throw new Refusal({ code: 'PICTURE_UNREADABLE' });
   return Buffer.from(clean);

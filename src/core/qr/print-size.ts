@@ -1,0 +1,32 @@
+import { QUIET_ZONE } from './draw';
+
+/**
+ * What a phone's camera sees while it looks for codes: a picture 1,080 pixels wide over about 65 degrees (from memory; phones have more and take
+ * less for speed). Pixels of what lies a millimetre across at a distance of a millimetre.
+ */
+const PIXELS = 1_080 / (2 * Math.tan((32.5 * Math.PI) / 180));
+
+/** Nearer than that few phones focus, in millimetres (from memory). */
+const NEAREST_MM = 120;
+/** Modules finer than that run together in print and on rough paper, in millimetres (from memory). */
+export const FINEST_MM = 0.25;
+/** Width of a code to the distance that it is read from (common practice, no published source). */
+export const TEN_TO_ONE = 10;
+
+/** How far a code of a printed width (margin in) is read from, in millimetres: as the camera sees it, and no further than ten times its width. */
+export function distanceMm(widthMm: number, size: number, pixels: number): number {
+  const moduleMm = widthMm / (size + 2 * QUIET_ZONE);
+  return Math.min(widthMm * TEN_TO_ONE, (moduleMm * PIXELS) / pixels);
+}
+
+/** The smallest printed width, margin in, that still reads from as near as phones focus and that print can hold, in whole millimetres. */
+export function smallestMm(size: number, pixels: number): number {
+  const side = size + 2 * QUIET_ZONE;
+  return Math.ceil(Math.max(FINEST_MM, (pixels * NEAREST_MM) / PIXELS) * side);
+}
+
+/** The printed width that is read from a distance, both in millimetres, the width rounded up. */
+export function widthForMm(distance: number, size: number, pixels: number): number {
+  const side = size + 2 * QUIET_ZONE;
+  return Math.ceil(Math.max(distance / TEN_TO_ONE, (distance * pixels * side) / PIXELS, smallestMm(size, pixels)));
+}
