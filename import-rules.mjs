@@ -57,7 +57,7 @@ const LAYERS = {
   ],
   services: [
     ['core', 'env', 'db', 'intake', 'services', ...SERVER],
-    ['zod', 'sharp', 'jsqr', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth'],
+    ['zod', 'sharp', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth'],
   ],
   intake: [['core', 'env', 'db', 'intake', ...SERVER], []],
   recipient: [['core', 'env', 'db', 'intake', 'services', 'recipient', ...SERVER], ['lru-cache']],
@@ -154,14 +154,19 @@ const SUBJECTS = {
   deletion: ['card'],
   vcard: ['card', 'language', 'limits', 'record'],
   imports: ['record', 'vcard'],
+  code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
   house: ['card', 'limits', 'look', 'record'],
   page: ['card', 'language', 'look', 'messages', 'record'],
   face: ['card', 'language', 'look', 'page', 'record'],
   words: [
-    ...['access', 'card', 'face', 'imports', 'jobs', 'language', 'look', 'proof', 'qr', 'record', 'response', 'vcard'],
+    ...['access', 'card', 'code', 'face', 'imports', 'jobs', 'language', 'look', 'proof', 'qr', 'record', 'response'],
+    'vcard',
   ],
   revisions: ['card', 'language', 'look', 'record', 'words'],
-  shown: ['access', 'card', 'errors', 'findings', 'language', 'look', 'record', 'response', 'revisions'],
+  shown: [
+    ...['access', 'card', 'code', 'errors', 'findings', 'language', 'look', 'proof', 'qr', 'record', 'response'],
+    'revisions',
+  ],
   proof: ['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard'],
   specimen: [
     'card',
@@ -186,8 +191,8 @@ const FURTHER_DOORS = [
   'page/captions',
   'record/line-type',
   'specimen/(carried|prove|prove-file|prove-code)',
-  'proof/(code|scan|tag|contact-file|page|read-page|parse-page)',
-  'qr/schema',
+  'proof/(code|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
+  '(code|qr)/schema',
 ];
 const PAST_A_DOOR = {
   regex: `^@/core/(?!(${FURTHER_DOORS.join('|')})$)[a-z]+/`,

@@ -9,7 +9,7 @@ import { createCard } from '@/server/services/cards/create-card';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
-import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { saveSettings } from '@/server/services/organisation/company-settings';
 import type { Imported } from '@/server/services/imports/import-contact';

@@ -21,6 +21,7 @@ import * as atScale from './0019-at-scale';
 import * as toldAndAsked from './0020-told-and-asked';
 import * as findings from './0021-findings';
 import * as madeForms from './0022-made-forms';
+import * as codes from './0023-codes';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -47,6 +48,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0020-told-and-asked', ...toldAndAsked },
   { name: '0021-findings', ...findings },
   { name: '0022-made-forms', ...madeForms },
+  { name: '0023-codes', ...codes },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -68,7 +68,12 @@ async function prepare(address: string, { ask, session }: Newcomer): Promise<Gro
   });
   if (!answer.ok) throw new Error(`the largest picture was answered with ${answer.status}`);
   const { picture } = (await answer.json()) as { picture: string };
-  return { ...made, heavy: { id: other.cardId, address: name, preview, drawn }, picture };
+  const { id: handOut } = await ask<{ id: string }>('POST', '/api/hand-outs', {
+    cardId: other.cardId,
+    placement: 'Banner',
+    content: { what: 'words', text: 'heath '.repeat(380) },
+  });
+  return { ...made, heavy: { id: other.cardId, address: name, preview, drawn }, picture, handOut };
 }
 
 /** Asks as a recipient and as somebody signed in, in a process of its own, until told; answers with the slowest of each in milliseconds. */

@@ -41,6 +41,8 @@ export type Services = {
   preview: (secret: string) => Promise<PublishedCard | null>;
   version: (cardId: string) => Promise<number | undefined>;
   record: (row: EventRow) => Promise<Recorded>;
+  /** Takes a scan as the test that its hand-out waits for; answers whether it did. */
+  test?: (card: PublishedCard) => Promise<boolean>;
   visitor: (
     who: { organisationId: string; timeZone: string; address: string; userAgent: string },
     at: number,
@@ -240,6 +242,9 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       verdict === 'bot'
         ? 'bot'
         : ({ page: 'view', file: 'save', tap: 'tap' } as const)[asked.what.output as 'page' | 'file' | 'tap'];
+    const mayTest = card.testUntil > at && (kind === 'view' || kind === 'save');
+    if (mayTest && (await services.test?.(card).catch(() => false)))
+      return { ...(await unchanged(entry)), header: 'not-counted' };
     // Global Privacy Control: the view counts, nothing tells the visitor.
     const hidden = request.header('sec-gpc') === '1' || kind === 'bot';
     try {

@@ -1,6 +1,7 @@
 import { systemClock } from '@/server/clock';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { loadPreview } from '@/server/services/publishing/preview-card';
+import { takeAsTest } from '@/server/services/hand-outs/test-scan';
 import { recordEvent } from '@/server/intake/record-event';
 import { visitorHash } from '@/server/intake/visitor-hash';
 import { createAnswerer } from './answer';
@@ -18,5 +19,7 @@ export const answerRecipient = createAnswerer({
   preview: loadPreview,
   version: publishedVersion,
   record: recordEvent,
+  test: ({ organisationId, handOutId, cardId }) =>
+    handOutId ? takeAsTest(organisationId, handOutId, cardId, systemClock) : Promise.resolve(false),
   visitor: visitorHash,
 });

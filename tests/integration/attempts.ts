@@ -20,7 +20,13 @@ import { askPrefix, readPrefix } from '@/server/services/publishing/address-pref
 import { planCard } from '@/server/services/publishing/plans';
 import { showOnCards } from '@/server/services/records/show-added';
 import { listRevisions, openRevision } from '@/server/services/publishing/revisions';
-import { codeAsPng, codeAsSvg, describeCode, makeHandOut, tagBytes } from '@/server/services/cards/hand-outs';
+import { drawSymbol, PLAIN_STYLE, symbolFor } from '@/core/qr';
+import { codeAsFile, openCode, restyle, testCode, wordsOf } from '@/server/services/hand-outs/codes';
+import { testDesign } from '@/server/services/hand-outs/designs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
+import { markOfPicture } from '@/server/services/hand-outs/marks';
+import { listOccasions, makeOccasion } from '@/server/services/hand-outs/occasions';
+import { tagBytes } from '@/server/services/hand-outs/tags';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { exportContacts } from '@/server/services/records/export-contacts';
 import { importContact } from '@/server/services/imports/import-contact';
@@ -69,6 +75,8 @@ const importIn = (actor: Actor, id: string, state: string) =>
   });
 
 /** Every service that acts for a member, by name. A new one that is not in here fails the first test. */
+const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', widthMm: 25 }));
+
 export const ATTEMPTS: Record<string, Attempt> = {
   createRecord: {
     action: 'record.create',
@@ -307,9 +315,29 @@ export const ATTEMPTS: Record<string, Attempt> = {
     act: 'hand-out.made',
     run: (actor, { cardId }) => makeHandOut(actor, { cardId, placement: 'Banner' }, clock),
   },
-  codeAsSvg: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => codeAsSvg(actor, handOut) },
-  codeAsPng: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => codeAsPng(actor, handOut) },
-  describeCode: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => describeCode(actor, handOut) },
+  codeAsFile: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { handOut }) => codeAsFile(actor, handOut, { format: 'png', widthMm: 25, dpi: 300, spot: null }),
+  },
+  openCode: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => openCode(actor, handOut, clock) },
+  restyle: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { handOut }) => restyle(actor, handOut, { style: PLAIN_STYLE, all: false }, clock),
+  },
+  testCode: { action: 'hand-out.make', of: true, run: (actor, { handOut }) => testCode(actor, handOut, clock) },
+  wordsOf: { action: 'hand-out.read', run: (actor) => wordsOf(actor, 'Save the contact') },
+  testDesign: { action: 'hand-out.read', run: (actor) => testDesign(actor, A_CODE) },
+  markOfPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => markOfPicture(actor, picture) },
+  listOccasions: { action: 'hand-out.read', run: (actor) => listOccasions(actor, clock) },
+  makeOccasion: {
+    action: 'hand-out.make',
+    act: 'occasion.made',
+    run: (actor) =>
+      makeOccasion(actor, { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' }, clock),
+  },
   readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
   readResponse: {
     action: 'response.read',

@@ -10,7 +10,7 @@ import { openCard } from '@/server/services/cards/open-card';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addFilm } from '@/server/services/media/films';
-import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { clockAt } from './place';

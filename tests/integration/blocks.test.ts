@@ -10,7 +10,7 @@ import { deliverFilm } from '@/recipient';
 import { createRecord } from '@/server/services/records/create-record';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { addCaptions, addFilm } from '@/server/services/media/films';
-import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { openCard } from '@/server/services/cards/open-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { FILM } from './belongings';

@@ -3,7 +3,7 @@ import { inTenant, outsideTenants } from '@/server/db/pool';
 import { hashedMark } from '@/server/db/records';
 import { deletePerson, bringBackPerson } from '@/server/services/cards/deletion';
 import { find } from '@/server/services/cards/find';
-import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { importContact } from '@/server/services/imports/import-contact';
 import { knowPeople } from '@/server/services/imports/know-people';
 import { publishCard } from '@/server/services/publishing/publish-card';

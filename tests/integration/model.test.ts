@@ -8,7 +8,8 @@ import { setState } from '@/server/services/cards/card-state';
 import { createRecord } from '@/server/services/records/create-record';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
-import { codeAsSvg, describeCode, makeHandOut } from '@/server/services/cards/hand-outs';
+import { codeAsFile, openCode } from '@/server/services/hand-outs/codes';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { readHouse, saveHouse } from '@/server/services/house/house-style';
 import { openCard } from '@/server/services/cards/open-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -196,7 +197,7 @@ class Life {
           return null;
         });
         if (!made) return;
-        const { text } = await describeCode(actor, made.id);
+        const { text } = await openCode(actor, made.id, clock);
         for (const number of this.out.code) expect(searched(text)).toContain(markOf(number));
         this.frozen.push({ id: made.id, text });
         return;
@@ -249,7 +250,7 @@ class Life {
       for (const number of this.everUsed)
         expect([path, number, text.includes(markOf(number))]).toEqual([path, number, wanted[channel].has(number)]);
     }
-    for (const { id, text } of this.frozen) expect((await describeCode(this.actor, id)).text).toBe(text);
+    for (const { id, text } of this.frozen) expect((await openCode(this.actor, id, clock)).text).toBe(text);
   }
 
   async figures() {
@@ -258,7 +259,8 @@ class Life {
   }
 
   async codes() {
-    for (const { id } of this.frozen) expect((await codeAsSvg(this.actor, id)).svg).toMatch(/^<svg /);
+    const asked = { format: 'svg', widthMm: 25, dpi: 300, spot: null } as const;
+    for (const { id } of this.frozen) expect(String((await codeAsFile(this.actor, id, asked)).bytes)).toMatch(/^<svg /);
   }
 }
 

@@ -12,7 +12,7 @@ import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { find } from '@/server/services/cards/find';
-import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { addMember } from '@/server/services/accounts/members';
 import { publishCard } from '@/server/services/publishing/publish-card';

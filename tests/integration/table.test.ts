@@ -11,7 +11,7 @@ import { createCard } from '@/server/services/cards/create-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
-import { makeHandOut } from '@/server/services/cards/hand-outs';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { cardNow, openCard } from '@/server/services/cards/open-card';
 import { loadPreview, makePreview } from '@/server/services/publishing/preview-card';

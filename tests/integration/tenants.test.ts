@@ -12,7 +12,9 @@ import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
-import { codeAsSvg, describeCode, makeHandOut } from '@/server/services/cards/hand-outs';
+import { PLAIN_STYLE } from '@/core/qr';
+import { codeAsFile, openCode, restyle, testCode } from '@/server/services/hand-outs/codes';
+import { makeHandOut } from '@/server/services/hand-outs/make';
 import { readPicture } from '@/server/services/media/pictures';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { readResponse } from '@/server/services/response/read-response';
@@ -99,8 +101,10 @@ test('every service refuses the ids of another organisation as if there were not
     createCard: () => createCard(stranger, { recordId, audience: 'x', isPrivate: false }, clock),
     publishCard: () => publishCard(stranger, cardId, { baseVersion: 1, address: 'stolen-card' }, clock),
     makeHandOut: () => makeHandOut(stranger, { cardId, placement: 'x' }, clock),
-    codeAsSvg: () => codeAsSvg(stranger, handOut),
-    describeCode: () => describeCode(stranger, handOut),
+    codeAsFile: () => codeAsFile(stranger, handOut, { format: 'svg', widthMm: 25, dpi: 300, spot: null }),
+    openCode: () => openCode(stranger, handOut, clock),
+    restyle: () => restyle(stranger, handOut, { style: PLAIN_STYLE, all: false }, clock),
+    testCode: () => testCode(stranger, handOut, clock),
     readResponse: () => readResponse(stranger, { cardId, days: 7 }, clock),
     readPicture: () => readPicture(stranger, photo.picture),
     'somebody else’s picture': async () => {

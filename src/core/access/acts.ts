@@ -52,6 +52,8 @@ export const ACTS = [
   'audiences.changed',
   'address.set',
   'hand-out.made',
+  'hand-out.styled',
+  'occasion.made',
   'job.asked',
   'job.cancelled',
 ] as const;
@@ -63,6 +65,7 @@ export const SUBJECT_KINDS = [
   'record',
   'card',
   'hand-out',
+  'occasion',
   'member',
   'job',
   'picture',

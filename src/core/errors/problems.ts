@@ -60,6 +60,8 @@ export type Problem =
   | { code: 'COLLEAGUE_NOT_OUT' }
   | { code: 'PREVIEW_EXPIRED' }
   | { code: 'CONTENT_TOO_LARGE'; bytes: number; room: number }
+  | { code: 'CONTENT_EMPTY' }
+  | { code: 'STYLE_DOES_NOT_READ'; read: number; of: number }
   | { code: 'NOTHING_ON_PAGE' }
   | { code: 'PROOF_FAILED'; channel: string; finding: Finding }
   | { code: 'NOT_FOUND' }

@@ -177,6 +177,12 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: (p) => `${p.bytes} bytes do not fit into ${p.room}. Untick a line in its column.`,
   },
+  CONTENT_EMPTY: { status: 422, say: () => 'A code of nothing says nothing. Fill this in.' },
+  STYLE_DOES_NOT_READ: {
+    status: 422,
+    say: (p) =>
+      `Only ${p.read} of ${p.of} trial pictures of this code were read. Make it plainer, or have it as it was.`,
+  },
   NOTHING_ON_PAGE: { status: 422, say: () => 'Nothing but the name would go out. Tick a line first.' },
   PROOF_FAILED: {
     status: 422,

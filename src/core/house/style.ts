@@ -10,7 +10,7 @@ export const codeReads = (ink: string, ground: string): boolean =>
   contrast(ink, ground) >= CODE_RATIO && luminance(ink) < luminance(ground);
 
 /** What a house style may keep holders from changing: parts of the look, and what it adds to every card. */
-export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks'] as const;
+export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks', 'codes'] as const;
 export type Lockable = (typeof LOCKABLE)[number];
 
 /** Ids of what a house style adds begin so, and no card's own do. */

@@ -1,9 +1,12 @@
 import type { Role } from '@/core/access';
 import type { Block, CardState, Composition, Leaving, Line, Opens, Words } from '@/core/card';
+import type { Content, Near } from '@/core/code';
 import type { Problem } from '@/core/errors';
 import type { Finding } from '@/core/findings';
 import type { Language } from '@/core/language';
 import type { Look } from '@/core/look';
+import type { Fault, FoundReport, Repair } from '@/core/proof/scan';
+import type { CodeStyle, Level, Outlines } from '@/core/qr';
 import type { PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import type { Change } from '@/core/revisions';
@@ -57,15 +60,68 @@ export type HousePreview = {
   refused: Problem | null;
 };
 
-/** A hand-out's code at 25 mm: what it holds, and whether a reader that did not draw it reads it back. Lengths in millimetres. */
+/** What the quick proof found of a code, as it is kept: pictures that both main readers read, sizes in millimetres. */
+export type ShownProof = {
+  read: number;
+  of: number;
+  faults: Fault[];
+  contrast: number;
+  fewestPixels: number | null;
+  smallestMm: number | null;
+};
+
+/** A hand-out's code with its style and what is known of it. Lengths in millimetres at its usual width; `near` tells of a link that not everybody reaches. */
 export type ShownCode = {
+  id: string;
+  code: string;
+  placement: string;
+  occasion: string | null;
+  cardId: string;
   text: string;
+  link: string;
+  live: boolean;
+  near: Near | null;
+  content: Content;
+  style: CodeStyle;
+  words: Outlines | null;
   version: number;
+  level: Level;
+  mask: number;
   modules: number;
-  level: string;
   widthMm: number;
   moduleMm: number;
-  readBack: { read: number; of: number };
+  proof: ShownProof | null;
+  testedAt: string | null;
+  /** A test waits for its scan. */
+  waits: boolean;
+  /** Why the house style keeps its codes as they are; null where it does not. */
+  locked: string | null;
+  houseInk: { ink: string; ground: string } | null;
+};
+
+/** What was found in a printed design; `ours` is the hand-out that a code is. Corners are shares of the page's sides. */
+export type ShownDesign = {
+  pages: number;
+  looked: number;
+  width: number;
+  height: number;
+  codes: {
+    report: Omit<FoundReport, 'found' | 'modules'>;
+    page: number;
+    corners: [number, number][];
+    widthMm: number | null;
+    repair: Repair | null;
+    ours: {
+      id: string;
+      cardId: string;
+      placement: string;
+      live: boolean;
+      state: CardState;
+      same: boolean;
+      /** Since when a frozen copy is no longer what the card says. */
+      changedAt: string | null;
+    } | null;
+  }[];
 };
 
 /** What happens to a card by itself. */

@@ -62,6 +62,8 @@ export const ACT_WORDS: Record<Act, string> = {
   'preview.made': 'made a private preview of a card',
   'audiences.changed': 'changed the audience presets',
   'address.set': 'set a short address',
+  'hand-out.styled': 'drew a code in another style',
+  'occasion.made': 'added an occasion',
   'hand-out.made': 'made a hand-out',
   'job.asked': 'asked for a job',
   'job.cancelled': 'cancelled a job',

@@ -16,24 +16,17 @@ export const HAND_OUTS = {
   tagBytes: 'Bytes for the tag',
   frozenNote:
     'A frozen one carries a copy of what was published. When the card changes, it does not; a live one shows the card of the day.',
-  frozen: 'Frozen: a copy of what was published when it was made',
   showCode: 'Show code',
-  further: 'Add a hand-out to track separately',
+  further: 'Add a tag to track separately',
   placementHint: 'Where it will be, as in “stand banner”',
   make: 'Make it',
 
   codeOf: (code: string) => `QR code ${code}`,
-  readBy: (read: number, of: number) => `An independent reader read ${read} of ${of} test images.`,
-  doNotPrint: 'Do not print it.',
-  holds: 'Holds',
-  kind: 'Kind',
-  live: 'Live: shows the card of the day, also after printing',
-  symbol: 'Symbol',
-  symbolIs: (version: number, modules: number, level: string) =>
-    `version ${version}, ${modules} modules, level ${level}`,
-  printed: 'Printed',
-  printedAs: (widthMm: number, moduleMm: number) =>
-    `${widthMm} mm wide, ${moduleMm.toFixed(2)} mm a module, quiet zone included`,
-  downloadPng: 'Download PNG',
+  code: 'Code',
+  openCode: 'Style, proof and files',
+  newCode: 'New code',
+  proof: 'Proof',
+  proven: (read: number, of: number) => `${read} of ${of}`,
+  notProven: 'not tried yet',
   downloadSvg: 'Download SVG',
 };

@@ -20,6 +20,8 @@ export const DEADLINES = {
   proof: 8_000,
   'code words': 3_000,
   'code file': 12_000,
+  'code read back': 6_000,
+  mark: 8_000,
   // A code of a thousand bytes and a remedy that is looked for: ten proofs.
   'code proof': 40_000,
   design: 60_000,

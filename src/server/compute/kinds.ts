@@ -21,6 +21,8 @@ export const KINDS = {
   contacts: () => import('./tasks/contacts').then(({ contactsOf }) => contactsOf),
   'code words': () => import('./tasks/code/words').then(({ codeWords }) => codeWords),
   'code file': () => import('./tasks/code/picture').then(({ codeFile }) => codeFile),
+  'code read back': () => import('./tasks/code/prove').then(({ readBack }) => readBack),
+  mark: () => import('./tasks/code/mark').then(({ markOf }) => markOf),
   'code proof': () => import('./tasks/code/prove').then(({ proveCode }) => proveCode),
   design: () => import('./tasks/code/design').then(({ proveDesign }) => proveDesign),
   password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),

@@ -1,4 +1,27 @@
+import type { Content } from '@/core/code';
+import type { CodeStyle, Level, Outlines } from '@/core/qr';
+import type { Fault } from '@/core/proof/scan';
 import type { Tx } from './pool';
+
+/** How a code is drawn, resolved: with these it is the same for ever. `drawing` is the number of the way of drawing. */
+export type DrawnCode = {
+  style: CodeStyle;
+  words: Outlines | null;
+  version: number;
+  level: Level;
+  mask: number;
+  drawing: number;
+};
+
+/** What the quick proof found of a style at a version and level; pixels a module, and sizes in millimetres. */
+export type KeptProof = {
+  read: number;
+  of: number;
+  faults: Fault[];
+  contrast: number;
+  fewestPixels: number | null;
+  smallestMm: number | null;
+};
 
 export type HandOutRow = {
   id: string;
@@ -6,20 +29,56 @@ export type HandOutRow = {
   card_id: string;
   code: string;
   placement: string;
+  placement_id: string | null;
+  occasion_id: string | null;
   /** A live one holds a link; a frozen one the very bytes, base64, of this revision. */
   channel: 'code' | 'tag';
   frozen: string | null;
   revision: number | null;
+  /** What a code makes a phone do; null of one that was made before that was asked: it opens the card, or holds the contact. */
+  content: Content | null;
+  drawn: DrawnCode | null;
+  proof: KeptProof | null;
+  testing_until: Date | null;
+  tested_at: Date | null;
   created_at: Date;
 };
 
-export const insertHandOut = (tx: Tx, row: HandOutRow) => tx('hand_outs').insert(row);
+/** A hand-out as it is made: how it is drawn and proven comes later. */
+export type NewHandOut = Omit<HandOutRow, 'drawn' | 'proof' | 'testing_until' | 'tested_at'>;
+
+export const insertHandOut = (tx: Tx, row: NewHandOut) =>
+  tx('hand_outs').insert({ ...row, content: row.content && JSON.stringify(row.content) });
 
 export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ id }).first();
 
+/** The code of a public code, or the frozen one that holds just this (base64). */
+export const handOutByCode = async (
+  tx: Tx,
+  by: { code: string } | { frozen: string },
+): Promise<HandOutRow | undefined> => tx('hand_outs').where(by).where({ channel: 'code' }).first();
+
 export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> =>
   tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');
+
+/** The codes of these cards, the newest first. */
+export const codesOfCards = async (tx: Tx, cardIds: string[]): Promise<HandOutRow[]> =>
+  tx('hand_outs').whereIn('card_id', cardIds).where({ channel: 'code' }).orderBy('created_at', 'desc');
+
+export const setDrawn = (tx: Tx, id: string, drawn: DrawnCode, proof: KeptProof | null) =>
+  tx('hand_outs')
+    .where({ id })
+    .update({ drawn: JSON.stringify(drawn), proof: proof && JSON.stringify(proof) });
+
+/** From now on, until then, the next scan of a hand-out is its test. */
+export const beginTest = (tx: Tx, id: string, until: Date) =>
+  tx('hand_outs').where({ id }).update({ testing_until: until });
+
+/** Takes a scan as the test that a hand-out waits for; answers whether it waited for one. */
+export const takeTest = async (tx: Tx, id: string, at: Date): Promise<boolean> =>
+  (await tx('hand_outs').where({ id }).where('testing_until', '>', at).update({ testing_until: null, tested_at: at })) >
+  0;
 
 /** These hand-outs with whose they are. */
 export const namedHandOuts = async (
@@ -31,3 +90,20 @@ export const namedHandOuts = async (
     .join('records as r', 'r.id', 'c.record_id')
     .whereIn('h.id', ids)
     .select('h.id', 'h.card_id', 'h.placement', 'r.written_name', 'c.audience');
+
+/** What is known of a style at a version and level, by the hash of the style. */
+export const styleProof = async (
+  tx: Tx,
+  of: { hash: string; version: number; level: Level },
+): Promise<KeptProof | undefined> => (await tx('code_styles').where(of).first<{ proof: KeptProof }>('proof'))?.proof;
+
+export const keepStyleProof = (
+  tx: Tx,
+  organisationId: string,
+  of: { hash: string; version: number; level: Level },
+  proof: KeptProof,
+) =>
+  tx('code_styles')
+    .insert({ organisation_id: organisationId, ...of, proof: JSON.stringify(proof) })
+    .onConflict()
+    .ignore();

@@ -123,7 +123,7 @@ export function CardHead({
           </Link>
         ))}
       </nav>
-      {showing && first && <CodeDialog handOut={first} onClose={() => setShowing(false)} />}
+      {showing && first && <CodeDialog handOut={first} cardId={card.id} onClose={() => setShowing(false)} />}
     </>
   );
 }

@@ -1,17 +1,31 @@
 'use client';
+import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import type { Composition } from '@/core/card';
+import type { Content } from '@/core/code';
 import type { Problem } from '@/core/errors';
-import { FRAME, HAND_OUTS } from '@/core/words';
-import { shownLink } from '@/core/record';
+import { LIMITS } from '@/core/limits';
+import { CODES, FRAME, HAND_OUTS } from '@/core/words';
+import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
-import { CodeDialog } from './code-dialog';
 
-type HandOut = { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean };
-const KINDS = ['live code', 'frozen code', 'live tag', 'frozen tag'] as const;
+const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
+const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
+
+type HandOut = {
+  id: string;
+  code: string;
+  placement: string;
+  channel: 'code' | 'tag';
+  frozen: boolean;
+  what: Content['what'] | null;
+  proof: { read: number; of: number; passed: boolean } | null;
+};
 type Props = {
   cardId: string;
   published: boolean;
@@ -19,35 +33,15 @@ type Props = {
   figures: ({ handOut: string | null } & Figures)[];
   publicUrl: string;
   address: string | null;
+  composition: Composition | null;
+  record: PersonRecord;
 };
 
-/** Every hand-out of a card with its placement and counts, and a form that makes the next. */
-export function HandOuts({ cardId, published, handOuts, figures, publicUrl, address }: Props) {
-  const router = useRouter();
-  const [placement, setPlacement] = useState('');
-  const [kind, setKind] = useState<(typeof KINDS)[number]>('live code');
-  const [life, channel] = kind.split(' ') as ['live' | 'frozen', 'code' | 'tag'];
-  const frozen = life === 'frozen';
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const [busy, setBusy] = useState(false);
-  const [shown, setShown] = useState<HandOut | null>(null);
+/** Every hand-out of a card with its placement, proof and counts; new codes and tags. */
+export function HandOuts({ cardId, published, handOuts, figures, publicUrl, address, composition, record }: Props) {
+  const [adding, setAdding] = useState(false);
   const of = (handOut: string | null) => figures.find((row) => row.handOut === handOut);
-
-  async function make(event: FormEvent) {
-    event.preventDefault();
-    setBusy(true);
-    const answer = await call<{ id: string; code: string }>('/api/hand-outs', {
-      json: { cardId, placement, channel, frozen },
-    });
-    setBusy(false);
-    if (!answer.ok) return setProblem(answer.problem);
-    setProblem(null);
-    setPlacement('');
-    if (channel === 'code') setShown({ ...answer.value, placement, channel, frozen });
-    router.refresh();
-  }
-
-  if (!published) {
+  if (!published || !composition) {
     return (
       <section className="first">
         <h2>{HAND_OUTS.noneTitle}</h2>
@@ -57,6 +51,9 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
   }
   return (
     <section className="hand-outs">
+      <div className="acts-row">
+        <Button onClick={() => setAdding(true)}>{HAND_OUTS.newCode}</Button>
+      </div>
       <div className="wide">
         <table className="rows">
           <thead>
@@ -64,6 +61,7 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
               <th>{HAND_OUTS.column.placement}</th>
               <th>{HAND_OUTS.column.leadsTo}</th>
               <th>{HAND_OUTS.column.kind}</th>
+              <th>{HAND_OUTS.proof}</th>
               <th className="num">{HAND_OUTS.column.views}</th>
               <th className="num">{HAND_OUTS.column.saves}</th>
               <th>
@@ -78,66 +76,133 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
                 {shownLink(publicUrl)}/c/{address}
               </td>
               <td>{HAND_OUTS.liveLink}</td>
+              <td />
               <td className="num">{of(null)?.views ?? 0}</td>
               <td className="num">{of(null)?.saves ?? 0}</td>
               <td />
             </tr>
             {handOuts.map((handOut) => (
-              <tr key={handOut.id}>
-                <td>{handOut.placement}</td>
-                <td className="mono">
-                  {shownLink(publicUrl)}/h/{handOut.code}
-                </td>
-                <td>{HAND_OUTS.kinds[`${handOut.frozen ? 'frozen' : 'live'} ${handOut.channel}`]}</td>
-                <td className="num">{of(handOut.id)?.views ?? 0}</td>
-                <td className="num">{of(handOut.id)?.saves ?? 0}</td>
-                <td className="acts-cell">
-                  {handOut.channel === 'code' ? (
-                    <Button variant="quiet" size="sm" onClick={() => setShown(handOut)}>
-                      {HAND_OUTS.showCode}
-                    </Button>
-                  ) : (
-                    <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
-                      {HAND_OUTS.tagBytes}
-                    </a>
-                  )}
-                </td>
-              </tr>
+              <Row key={handOut.id} cardId={cardId} handOut={handOut} publicUrl={publicUrl} figures={of(handOut.id)} />
             ))}
           </tbody>
         </table>
       </div>
-      <Form onSubmit={make} className="inline" noValidate>
-        <Form.Group controlId="placement">
-          <Form.Label>{HAND_OUTS.further}</Form.Label>
-          <div className="pair">
-            <Form.Control
-              value={placement}
-              onChange={(event) => setPlacement(event.target.value)}
-              placeholder={HAND_OUTS.placementHint}
-              maxLength={80}
-              {...invalid('hand-out-problem', problem !== null)}
-            />
-            <Form.Select
-              aria-label={HAND_OUTS.column.kind}
-              value={kind}
-              onChange={(event) => setKind(event.target.value as (typeof KINDS)[number])}
-            >
-              {KINDS.map((each) => (
-                <option key={each} value={each}>
-                  {HAND_OUTS.kinds[each]}
-                </option>
-              ))}
-            </Form.Select>
-            <Button type="submit" disabled={busy || !placement.trim()}>
-              {HAND_OUTS.make}
-            </Button>
-          </div>
-        </Form.Group>
-        {frozen && <p className="attention">{HAND_OUTS.frozenNote}</p>}
-        <ProblemNote problem={problem} id="hand-out-problem" />
-      </Form>
-      {shown && <CodeDialog handOut={shown} onClose={() => setShown(null)} />}
+      <NewTag cardId={cardId} />
+      <TestDesign />
+      {adding && (
+        <NewCode
+          cardId={cardId}
+          composition={composition}
+          record={record}
+          link={`${publicUrl}/h/00000000`}
+          onClose={() => setAdding(false)}
+        />
+      )}
     </section>
+  );
+}
+
+function Row({
+  cardId,
+  handOut,
+  publicUrl,
+  figures,
+}: {
+  cardId: string;
+  handOut: HandOut;
+  publicUrl: string;
+  figures: Figures | undefined;
+}) {
+  const { proof } = handOut;
+  const kind = HAND_OUTS.kinds[`${handOut.frozen ? 'frozen' : 'live'} ${handOut.channel}`];
+  return (
+    <tr>
+      <td>
+        {handOut.channel === 'code' ? (
+          <Link href={`/cards/${cardId}/hand-outs/${handOut.id}`}>{handOut.placement}</Link>
+        ) : (
+          handOut.placement
+        )}
+      </td>
+      <td className="mono">
+        {shownLink(publicUrl)}/h/{handOut.code}
+      </td>
+      <td>
+        {kind}
+        {handOut.what && handOut.what !== 'card' && <span className="note"> · {CODES.does[handOut.what]}</span>}
+      </td>
+      <td>
+        {proof && (
+          <span className={proof.passed ? 'passed' : 'failed'}>
+            <span aria-hidden="true">{proof.passed ? '✓' : '✕'}</span> {HAND_OUTS.proven(proof.read, proof.of)}
+          </span>
+        )}
+        {!proof && handOut.channel === 'code' && <span className="note">{HAND_OUTS.notProven}</span>}
+      </td>
+      <td className="num">{figures?.views ?? 0}</td>
+      <td className="num">{figures?.saves ?? 0}</td>
+      <td className="acts-cell">
+        {handOut.channel === 'code' ? (
+          <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>
+            {HAND_OUTS.showCode}
+          </Link>
+        ) : (
+          <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
+            {HAND_OUTS.tagBytes}
+          </a>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** A form that makes a tag. */
+function NewTag({ cardId }: { cardId: string }) {
+  const router = useRouter();
+  const [placement, setPlacement] = useState('');
+  const [frozen, setFrozen] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  async function make(event: FormEvent) {
+    event.preventDefault();
+    setBusy(true);
+    const answer = await call('/api/hand-outs', { json: { cardId, placement, channel: 'tag', frozen } });
+    setBusy(false);
+    if (!answer.ok) return setProblem(answer.problem);
+    setProblem(null);
+    setPlacement('');
+    router.refresh();
+  }
+  return (
+    <Form onSubmit={(event) => void make(event)} className="inline" noValidate>
+      <Form.Group controlId="placement">
+        <Form.Label>{HAND_OUTS.further}</Form.Label>
+        <div className="pair">
+          <Form.Control
+            value={placement}
+            onChange={(event) => setPlacement(event.target.value)}
+            placeholder={HAND_OUTS.placementHint}
+            maxLength={LIMITS.placement}
+            {...invalid('hand-out-problem', problem !== null)}
+          />
+          <Form.Select
+            aria-label={HAND_OUTS.column.kind}
+            value={frozen ? 'frozen' : 'live'}
+            onChange={(event) => setFrozen(event.target.value === 'frozen')}
+          >
+            {(['live', 'frozen'] as const).map((each) => (
+              <option key={each} value={each}>
+                {HAND_OUTS.kinds[`${each} tag`]}
+              </option>
+            ))}
+          </Form.Select>
+          <Button type="submit" variant="quiet" disabled={busy || !placement.trim()}>
+            {HAND_OUTS.make}
+          </Button>
+        </div>
+      </Form.Group>
+      {frozen && <p className="attention">{HAND_OUTS.frozenNote}</p>}
+      <ProblemNote problem={problem} id="hand-out-problem" />
+    </Form>
   );
 }

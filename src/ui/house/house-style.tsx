@@ -169,7 +169,7 @@ export function HouseStyleForm({
           <Section title={HOUSE.blocks} beside={lock('blocks', HOUSE.blocks)}>
             <HouseBlocks blocks={style.blocks} onBlocks={(blocks) => change({ ...style, blocks })} />
           </Section>
-          <Section title={HOUSE.codes}>
+          <Section title={HOUSE.codes} beside={lock('codes', HOUSE.codes)}>
             <div className="row-fields">
               <ColourField
                 label={HOUSE.codeInk}

@@ -1,26 +1,12 @@
 import { GREY_STEP, QUIET_ZONE } from '@/core/qr';
-import { MAIN_READERS, READ, type ReaderName } from './readers';
 import type { Measures } from './measure';
-import { TRIAL_KINDS, trialPicture, type Base, type Trial, type TrialKind } from './trials';
-
-/** What one picture gave: whether each reader that was asked read just the text. */
-export type Tried = { kind: TrialKind; scale: number; read: Partial<Record<ReaderName, boolean>> };
-
-/** What was found of a code by trying: each picture's outcome, and how many each reader read. */
-export type ScanProof = {
-  trials: Tried[];
-  /** Readers that were asked, with the number of pictures that each read. */
-  read: Partial<Record<ReaderName, number>>;
-  /** A reader that read something else than the text: it never may. */
-  misread: number;
-};
+import { READ } from './readers';
+import { FAULTS, PASS_OF_24, readByBoth, type Fault, type ReaderName, type ScanProof, type Tried } from './shape';
+import { trialPicture, type Base, type Trial } from './trials';
 
 /** Pixels a side of a quick and of a full proof's pictures before they are turned. */
 export const QUICK_PIXELS = 350;
 export const FULL_PIXELS = 300;
-
-/** Of the quick proof's 24 pictures each main reader reads at least so many, or it fails. */
-export const PASS_OF_24 = 22;
 
 export type Asking = {
   readers: readonly ReaderName[];
@@ -59,15 +45,6 @@ export async function tryCode(
   return proof;
 }
 
-/** The fewest pictures that any main reader read, of how many. */
-export function readByBoth({ trials, read }: ScanProof): { read: number; of: number } {
-  return { read: Math.min(...MAIN_READERS.map((name) => read[name] ?? 0)), of: trials.length };
-}
-
-/** What keeps a code from passing, by code, the worst first. */
-export const FAULTS = ['not read', 'misread', 'inverted', 'finder', 'contrast', 'margin', 'reads too little'] as const;
-export type Fault = (typeof FAULTS)[number];
-
 /** The faults of a code that was tried and measured; none is a pass. */
 export function faultsOf(proof: ScanProof, measures: Omit<Measures, 'wrong'>): Fault[] {
   const { read, of } = readByBoth(proof);
@@ -82,7 +59,3 @@ export function faultsOf(proof: ScanProof, measures: Omit<Measures, 'wrong'>): F
   if (any && read * 24 < PASS_OF_24 * of) found.add('reads too little');
   return FAULTS.filter((fault) => found.has(fault));
 }
-
-/** Each kind of trial with its outcomes, in the order of {@link TRIAL_KINDS}. */
-export const byKind = ({ trials }: ScanProof): { kind: TrialKind; trials: Tried[] }[] =>
-  TRIAL_KINDS.map((kind) => ({ kind, trials: trials.filter((each) => each.kind === kind) }));

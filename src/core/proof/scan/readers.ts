@@ -2,12 +2,7 @@ import { scanRGBABuffer } from '@undecaf/zbar-wasm';
 import decodeQR from 'qr/decode.js';
 import { readBarcodes, type ReadResult } from 'zxing-wasm/reader';
 import { rgbaOf, type Grey } from './grey';
-
-/** The readers of codes, none of which wrote any: zxing-cpp, the reader of the package `qr`, which stands near it, and zbar, of another ancestry. */
-export const READERS = ['zxing', 'qr', 'zbar'] as const;
-export type ReaderName = (typeof READERS)[number];
-/** Those that a pass asks of. */
-export const MAIN_READERS = ['zxing', 'qr'] as const;
+import type { ReaderName } from './shape';
 
 /** What a reader found: the text, or null. */
 export type Read = (picture: Grey) => Promise<string | null>;

@@ -1,8 +1,8 @@
 import { greyPicture, mapped, type Grey } from './grey';
 import { AROUND, straightened } from './locate';
 import { measure } from './measure';
-import { faultsOf, QUICK_PIXELS, readByBoth, tryCode } from './prove';
-import { MAIN_READERS } from './readers';
+import { faultsOf, QUICK_PIXELS, tryCode } from './prove';
+import { MAIN_READERS, readByBoth } from './shape';
 import type { FoundReport } from './report';
 import { QUICK, type Base } from './trials';
 

@@ -15,8 +15,8 @@ import { measure, type Measures } from './measure';
 import { greyFrom, type Grey } from './grey';
 import { AROUND, straightened, type Found } from './locate';
 import { painted } from './paint';
-import { faultsOf, QUICK_PIXELS, readByBoth, tryCode, type Fault, type ScanProof } from './prove';
-import { MAIN_READERS } from './readers';
+import { faultsOf, QUICK_PIXELS, tryCode } from './prove';
+import { MAIN_READERS, readByBoth, type Fault, type ScanProof } from './shape';
 import { changesOf, type Remedy } from './remedies';
 import { fewestPixels } from './sizes';
 import { QUICK, type Base } from './trials';
@@ -102,6 +102,14 @@ export async function proveStyled(
     fewestPixels: fewest,
     smallestMm: fewest === null ? null : smallestMm(symbol.size, fewest),
   };
+}
+
+/** Whether a code of a style that was proven reads back: both main readers, at two scales, sharp. */
+export async function readsBack(text: string, style: CodeStyle, symbol: Symbol): Promise<boolean> {
+  const base = baseOf(symbol, style);
+  const trials = QUICK.filter(({ kind }) => kind === 'sharp').slice(1, 3);
+  const proof = await tryCode(base, text, trials, { readers: MAIN_READERS, pixels: QUICK_PIXELS });
+  return readByBoth(proof!).read === trials.length;
 }
 
 /**

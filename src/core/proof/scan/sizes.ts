@@ -1,4 +1,5 @@
-import { MAIN_READERS, READ } from './readers';
+import { READ } from './readers';
+import { MAIN_READERS } from './shape';
 import { trialPicture, type Base } from './trials';
 
 /** Pixels a module that are tried, from few to many. */

@@ -1,9 +1,6 @@
 import { blurred, greyPicture, mapped, projection, shrunk, warped, type Grey } from './grey';
 import { throughJpeg } from './jpeg';
-
-/** What is done to a code's picture, by kind: as people would name it. */
-export const TRIAL_KINDS = ['sharp', 'out of focus', 'dim', 'at an angle', 'glare and grain', 'far'] as const;
-export type TrialKind = (typeof TRIAL_KINDS)[number];
+import { TRIAL_KINDS, type TrialKind } from './shape';
 
 /** One way in which a camera may see a code. Lengths are in modules where not said otherwise. */
 export type Trial = {

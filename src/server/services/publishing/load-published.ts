@@ -48,6 +48,8 @@ export type PublishedCard = {
   files: Map<string, BlockFile>;
   /** Where its hand-out was given out, for texts that say so; null of the short address. */
   placement: string | null;
+  /** Until when the next scan of its hand-out is a test and no view (milliseconds, UTC); 0 where none is waited for. */
+  testUntil: number;
   /** When it ends by itself (milliseconds, UTC), if it does. */
   endsAt: number | null;
   /** What is said while the card rests or after it was retired, and the address of a card to see instead. */
@@ -106,6 +108,7 @@ export async function loadPublished(
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
     const state = ended ? plan.ends_with! : row.state;
     const named = await namedPictures(tx, composition, house?.style ?? null);
+    const given = entry.hand_out_id ? await handOut(tx, entry.hand_out_id) : undefined;
     const published = {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
@@ -119,7 +122,8 @@ export async function loadPublished(
       house: house?.number ?? 0,
       publishedAt: revision.published_at.toISOString(),
       files: await filesOfComposition(tx, composition),
-      placement: entry.hand_out_id ? ((await handOut(tx, entry.hand_out_id))?.placement ?? null) : null,
+      placement: given?.placement ?? null,
+      testUntil: given?.testing_until?.getTime() ?? 0,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
       notice: row.notice || (state === 'published' ? '' : defaultsOf(owner).texts[state]),
       houseLines: house?.style.lines.map(({ id }) => id) ?? [],

@@ -78,6 +78,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       organisationId: entry.organisation_id,
       version: row.version,
       handOutId: null,
+      testUntil: 0,
       state: 'published' as const,
       address: null,
       timeZone: owner.time_zone,

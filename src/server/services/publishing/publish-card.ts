@@ -5,6 +5,7 @@ import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards';
 import { type HandOutRow, insertHandOut } from '@/server/db/hand-outs';
+import { placementNamed } from '@/server/db/placements';
 import { insertRevision, latestRevision } from '@/server/db/revisions';
 import { refuseWrongPrefix } from './address-prefix';
 import { addressOwner, countAddresses, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
@@ -123,7 +124,8 @@ async function claimAddress(tx: Tx, actor: Actor, cardId: string, address: strin
   return true;
 }
 
-const LIVE_CODE = { channel: 'code', frozen: null, revision: null } as const;
+type Made = Pick<HandOutRow, 'channel' | 'frozen' | 'revision' | 'content' | 'occasion_id'>;
+const LIVE_CODE: Made = { channel: 'code', frozen: null, revision: null, content: { what: 'card' }, occasion_id: null };
 
 /** Makes a hand-out with a code that was never used before. */
 export async function addHandOut(
@@ -132,7 +134,7 @@ export async function addHandOut(
   cardId: string,
   placement: string,
   at: Date,
-  frozen: (code: string) => Pick<HandOutRow, 'channel' | 'frozen' | 'revision'> = () => LIVE_CODE,
+  frozen: (code: string) => Made = () => LIVE_CODE,
 ): Promise<{ id: string; code: string }> {
   const id = randomUUID();
   const code = codeFrom(randomBytes(8));
@@ -143,6 +145,7 @@ export async function addHandOut(
     card_id: cardId,
     code,
     placement,
+    placement_id: await placementNamed(tx, organisationId, placement),
     created_at: at,
     ...frozen(code),
   });

@@ -1,5 +1,5 @@
-import { TooLong, type CodeStyle } from '@/core/qr';
-import { proveStyled, remedyOf, type CodeReport, type Tested } from '@/core/proof/scan';
+import { symbolFor, TooLong, type CodeStyle, type Level } from '@/core/qr';
+import { proveStyled, readsBack, remedyOf, type CodeReport, type Tested } from '@/core/proof/scan';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { codePrograms } from './programs';
@@ -22,4 +22,22 @@ export async function proveCode({
     if (!(error instanceof TooLong)) throw error;
     throw new Refusal({ code: 'CONTENT_TOO_LARGE', bytes: Buffer.byteLength(text), room: LIMITS.codeBytes });
   }
+}
+
+/** Whether a code of a style that was proven reads back: painted as it goes out, read by both main readers at two scales. */
+export async function readBack({
+  text,
+  style,
+  version,
+  level,
+  mask,
+}: {
+  text: string;
+  style: CodeStyle;
+  version: number;
+  level: Level;
+  mask: number;
+}): Promise<{ read: boolean }> {
+  await codePrograms();
+  return { read: await readsBack(text, style, symbolFor(text, { version, level, mask })) };
 }

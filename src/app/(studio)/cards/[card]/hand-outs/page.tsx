@@ -1,6 +1,7 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { systemClock } from '@/server/clock';
 import { readResponse } from '@/server/services/response/read-response';
+import { applyHouseStyle } from '@/core/house';
 import { HAND_OUTS } from '@/core/words';
 import { CardHead } from '@/ui/card/card-head';
 import { HandOuts } from '@/ui/hand-outs/hand-outs';
@@ -20,6 +21,8 @@ export default async function HandOutsPage({ params }: { params: Promise<{ card:
         figures={summary.handOuts}
         publicUrl={card.publicUrl}
         address={card.address}
+        composition={card.revision && applyHouseStyle(card.revision.composition, card.house)}
+        record={card.record}
       />
     </>
   );

@@ -1,6 +1,10 @@
+import { z } from 'zod';
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
-import { codeAsPng, codeAsSvg, describeCode, tagBytes } from '@/server/services/cards/hand-outs';
+import { STYLE_BOUNDS } from '@/core/qr';
+import { systemClock } from '@/server/clock';
+import { codeAsFile, CODE_WIDTH_MM, openCode, wordsOf } from '@/server/services/hand-outs/codes';
+import { tagBytes } from '@/server/services/hand-outs/tags';
 
 const headers = (type: string, fileName: string, download: boolean) => ({
   'Content-Type': type,
@@ -9,25 +13,42 @@ const headers = (type: string, fileName: string, download: boolean) => ({
   'Content-Disposition': `${download ? 'attachment' : 'inline'}; filename="${fileName}"`,
 });
 
-/** The code of a hand-out as `code.svg` or `code.png` (`?download` saves it), the bytes of a tag as `tag.ndef`, and `facts` about it. */
+/** Sizes in millimetres and dots an inch; the name of a spot colour is one that print shops have. */
+const Asked = z.object({
+  mm: z.coerce.number().min(3).max(2_000).default(CODE_WIDTH_MM),
+  dpi: z.coerce.number().min(36).max(2_400).default(300),
+  spot: z
+    .string()
+    .regex(/^[\w .-]{1,60}$/)
+    .optional(),
+});
+
+/**
+ * The code of a hand-out as `code.svg`, `code.pdf`, `code.png` or `code.jpg` (`?mm=`, `?dpi=`, `?spot=`; `?download` saves it), the bytes of a tag as
+ * `tag.ndef`, `facts` about a code, and `words?text=` as outlines.
+ */
 export const GET = (request: Request, { params }: { params: Promise<{ handOut: string; file: string }> }) =>
   respond(async () => {
     const actor = await actorOrRefuse();
     const { handOut, file } = await params;
     const id = idOf(handOut);
-    const download = new URL(request.url).searchParams.has('download');
-    if (file === 'facts') return describeCode(actor, id);
-    if (file === 'code.svg') {
-      const { svg, fileName } = await codeAsSvg(actor, id);
-      return new Response(svg, { headers: headers('image/svg+xml', `${fileName}.svg`, download) });
-    }
+    const asked = new URL(request.url).searchParams;
+    if (file === 'facts') return openCode(actor, id, systemClock);
+    if (file === 'words')
+      return { outlines: await wordsOf(actor, (asked.get('text') ?? '').slice(0, STYLE_BOUNDS.words)) };
     if (file === 'tag.ndef') {
       const { bytes, fileName } = await tagBytes(actor, id);
       return new Response(new Uint8Array(bytes), {
         headers: headers('application/octet-stream', `${fileName}.ndef`, true),
       });
     }
-    if (file !== 'code.png') throw new Refusal({ code: 'NOT_FOUND' });
-    const { png, fileName } = await codeAsPng(actor, id);
-    return new Response(new Uint8Array(png), { headers: headers('image/png', `${fileName}.png`, download) });
+    const [, format] = /^code\.(svg|png|jpg|pdf)$/.exec(file) ?? [];
+    if (!format) throw new Refusal({ code: 'NOT_FOUND' });
+    const read = Asked.safeParse(Object.fromEntries(asked));
+    if (!read.success) throw new Refusal({ code: 'INPUT', field: String(read.error.issues[0]?.path[0]) });
+    const { mm, dpi, spot = null } = read.data;
+    const made = await codeAsFile(actor, id, { format: format as 'svg', widthMm: mm, dpi, spot });
+    return new Response(new Uint8Array(made.bytes), {
+      headers: headers(made.type, made.fileName, asked.has('download')),
+    });
   });

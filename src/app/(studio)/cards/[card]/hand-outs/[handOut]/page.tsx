@@ -1,0 +1,28 @@
+import { openedCard, titleOfCard } from '@/app/request/opened-card';
+import { orNotFound } from '@/app/request/page-or-not-found';
+import { applyHouseStyle } from '@/core/house';
+import { CODES, HAND_OUTS } from '@/core/words';
+import { systemClock } from '@/server/clock';
+import { openCode } from '@/server/services/hand-outs/codes';
+import { CardHead } from '@/ui/card/card-head';
+import { CodeScreen } from '@/ui/hand-outs/code-screen';
+
+export const generateMetadata = titleOfCard(HAND_OUTS.code);
+
+/** One code of a card: its style, its proof, its files. */
+export default async function CodePage({ params }: { params: Promise<{ card: string; handOut: string }> }) {
+  const { actor, card } = await openedCard(params);
+  const code = await orNotFound((await params).handOut, (id) => openCode(actor, id, systemClock));
+  const logo = card.record.details.find(({ kind }) => kind === 'logo');
+  const marks = [
+    ...(card.house?.logos.onLight ? [{ hash: card.house.logos.onLight.hash, word: CODES.houseLogo }] : []),
+    ...(logo && 'picture' in logo ? [{ hash: logo.picture, word: CODES.ownLogo }] : []),
+  ];
+  const composition = card.revision ? applyHouseStyle(card.revision.composition, card.house) : null;
+  return (
+    <>
+      <CardHead card={card} turn="hand-outs" note={<span>{code.placement}</span>} />
+      {composition && <CodeScreen key={code.id} code={code} composition={composition} marks={marks} />}
+    </>
+  );
+}

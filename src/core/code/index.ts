@@ -1,0 +1,15 @@
+export { nearOf, type Near } from './near';
+export {
+  CONTACT_FORMS,
+  contactText,
+  contentText,
+  contentValue,
+  isLive,
+  leaksOf,
+  LINE_ACTS,
+  linesFor,
+  WIFI_KINDS,
+  type ContactForm,
+  type Content,
+  type LineAct,
+} from './contents';

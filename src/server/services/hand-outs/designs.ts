@@ -1,0 +1,53 @@
+import { mayReach } from '@/core/access';
+import { readCode } from '@/core/address';
+import { Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import type { ShownDesign } from '@/core/shown';
+import { compute } from '@/server/compute';
+import { card } from '@/server/db/cards';
+import { handOutByCode } from '@/server/db/hand-outs';
+import { latestRevision } from '@/server/db/revisions';
+import { inTenant } from '@/server/db/pool';
+import { publicUrlOf } from '@/server/env';
+import type { Actor } from '@/server/services/accounts/actor';
+import { authorise } from '@/server/services/accounts/authorise';
+import { textOf } from './drawing';
+
+/** A code of ours by the link that it holds: `/h/CODE` at our public address, whatever its letters' case. */
+function codeIn(text: string, publicUrl: string): string | null {
+  const [, path] = text.toLowerCase().split(publicUrl.toLowerCase());
+  const [, code] = /^\/h\/([0-9a-z-]{8,11})(?:[./?#].*)?$/.exec(path ?? '') ?? [];
+  return code ? readCode(code) : null;
+}
+
+/**
+ * Tests a printed design: a picture, drawing or PDF of it. What is found is held against our hand-outs: whose it is, and whether what it holds is still current.
+ * Errors: FILE_TOO_LARGE, DESIGN_UNREADABLE, DESIGN_LOCKED, TOO_BUSY, TOO_LABORIOUS.
+ */
+export async function testDesign(actor: Actor, bytes: Buffer): Promise<ShownDesign> {
+  authorise(actor, 'hand-out.read');
+  if (bytes.length > LIMITS.designBytes) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes: LIMITS.designBytes });
+  const design = await compute('design', { bytes, repair: true }, { of: actor.organisationId });
+  const codes = await Promise.all(
+    design.codes.map(async (found) => ({ ...found, ours: await oursOf(actor, found.report.text) })),
+  );
+  return { ...design, codes };
+}
+
+async function oursOf(actor: Actor, text: string): Promise<ShownDesign['codes'][number]['ours']> {
+  const code = codeIn(text, publicUrlOf(actor.organisationId));
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await handOutByCode(tx, code ? { code } : { frozen: Buffer.from(text).toString('base64') });
+    const owner = row && (await card(tx, row.card_id));
+    if (!row || !owner || !mayReach(actor, 'hand-out.read', owner.record_id)) return null;
+    const now = await latestRevision(tx, row.card_id);
+    const live = row.frozen === null;
+    const changed = !live && now && row.revision !== null && now.number !== row.revision ? now.published_at : null;
+    return {
+      ...{ id: row.id, cardId: row.card_id, placement: row.placement, live },
+      state: owner.state,
+      same: textOf(row) === text,
+      changedAt: changed?.toISOString() ?? null,
+    };
+  });
+}

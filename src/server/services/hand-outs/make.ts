@@ -1,0 +1,106 @@
+import { reconcile, withheldFrom, type Composition } from '@/core/card';
+import { contentText, isLive, leaksOf, type Content } from '@/core/code';
+import { orRefuse, Refusal } from '@/core/errors';
+import { applyHouseStyle, withoutHouse, type HouseStyle } from '@/core/house';
+import { LIMITS } from '@/core/limits';
+import { TAG_ROOM, tagMemory } from '@/core/ndef';
+import { cleanLine } from '@/core/record';
+import { writeFrozenContact } from '@/core/vcard';
+import { card, type CardRow } from '@/server/db/cards';
+import { occasion } from '@/server/db/placements';
+import { latestRevision } from '@/server/db/revisions';
+import { record } from '@/server/db/records';
+import { inTenant, type Tx } from '@/server/db/pool';
+import type { Clock } from '@/server/clock';
+import type { Actor } from '@/server/services/accounts/actor';
+import { recordAudit } from '@/server/services/accounts/audit';
+import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { houseOf } from '@/server/services/house/house-style';
+import { addHandOut } from '@/server/services/publishing/publish-card';
+import { linkOf } from './own';
+
+export type NewHandOutInput = {
+  cardId: string;
+  placement: string;
+  occasionId?: string | null;
+  channel?: 'code' | 'tag';
+  /** What a code makes a phone do; a tag is live or `frozen`. */
+  content?: Content;
+  frozen?: boolean;
+};
+
+const FROZEN_CONTACT: Content = { what: 'contact', form: 'vCard 3.0', link: true };
+
+/**
+ * A further hand-out of a published card, with a placement and a code of its own. Errors: NOT_FOUND, CARD_NOT_PUBLISHED, INPUT, PROOF_FAILED, those
+ * of {@link contentText}.
+ */
+export async function makeHandOut(
+  actor: Actor,
+  input: NewHandOutInput,
+  clock: Clock,
+): Promise<{ id: string; code: string }> {
+  authorise(actor, 'hand-out.make');
+  const placement = cleanLine(input.placement).text.slice(0, LIMITS.placement);
+  if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
+  return inTenant(actor.organisationId, async (tx) => {
+    const row = await card(tx, input.cardId);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'hand-out.make', row.record_id);
+    const revision = await latestRevision(tx, input.cardId);
+    if (row.state !== 'published' || !revision) throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+    if (input.occasionId && !(await occasion(tx, input.occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
+    const house = (await houseOf(tx, row))?.style ?? null;
+    const composition = applyHouseStyle(revision.composition, house);
+    const { channel = 'code' } = input;
+    const content =
+      channel === 'tag' ? null : (input.content ?? (input.frozen ? FROZEN_CONTACT : { what: 'card' as const }));
+    const frozen = content ? !isLive(content) : input.frozen === true;
+    const ticks = frozen ? await withheldToday(tx, actor, row, channel, house) : [];
+    const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()), (code) => {
+      const link = linkOf({ organisation_id: actor.organisationId, code });
+      return {
+        ...{ channel, content, occasion_id: input.occasionId ?? null },
+        frozen: frozen ? frozenBytes(content, composition, link, ticks) : null,
+        revision: frozen ? revision.number : null,
+      };
+    });
+    await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
+    return made;
+  });
+}
+
+/** What today's ticks keep from a channel: a copy that leaves can never be taken back. */
+async function withheldToday(
+  tx: Tx,
+  actor: Actor,
+  row: CardRow,
+  channel: 'code' | 'tag',
+  house: HouseStyle | null,
+): Promise<string[]> {
+  const person = await record(tx, row.record_id);
+  if (!person) throw new Refusal({ code: 'NOT_FOUND' });
+  const { body } = person;
+  const withheld = withheldFrom(body, reconcile(row.lines, body), channel, actor.organisation.country);
+  return withoutHouse(withheld, row.look, house, channel);
+}
+
+/**
+ * The bytes that a frozen hand-out carries, base64: a code its text, a tag the link first, since some phones read nothing else, then the contact.
+ * What was unticked or cut since the card was published does not go out in it; a line that was chosen by itself was chosen by a person. Errors:
+ * CONTENT_TOO_LARGE, PROOF_FAILED, those of {@link contentText}.
+ */
+function frozenBytes(content: Content | null, composition: Composition, link: string, withheld: string[]): string {
+  const carried =
+    content === null ? writeFrozenContact(composition, 'tag') : orRefuse(contentText(content, composition, { link }));
+  const leaked = content === null || content.what === 'contact' ? leaksOf(carried, withheld) : [];
+  if (leaked.length > 0) {
+    const finding = { code: 'UNTICKED', still: leaked.length, of: withheld.length } as const;
+    throw new Refusal({ code: 'PROOF_FAILED', channel: content === null ? 'tag' : 'code', finding });
+  }
+  if (content !== null) return Buffer.from(carried).toString('base64');
+  const bytes = Buffer.from(tagMemory(link, carried));
+  const room = Math.max(...TAG_ROOM);
+  if (bytes.length > room) throw new Refusal({ code: 'CONTENT_TOO_LARGE', bytes: bytes.length, room });
+  return bytes.toString('base64');
+}

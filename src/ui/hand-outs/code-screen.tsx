@@ -1,0 +1,192 @@
+'use client';
+import Link from 'next/link';
+import { useEffect, useRef, useState } from 'react';
+import type { Problem } from '@/core/errors';
+import { contentValue } from '@/core/code';
+import type { Composition } from '@/core/card';
+import { distanceMm, QUIET_ZONE, type CodeStyle, type Outlines } from '@/core/qr';
+import type { ShownCode } from '@/core/shown';
+import { CODES } from '@/core/words';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+import { CodePicture, useDrawnCode } from './code-picture';
+import { CodeProof } from './code-proof';
+import { Downloads } from './downloads';
+import { ScanNow } from './scan-now';
+import { StyleFields } from './style-fields';
+import { useCodeProof } from './use-code-proof';
+
+/** Saving waits until the hand rests this long, in milliseconds. */
+const SAVE_MS = 900;
+
+type Props = {
+  code: ShownCode;
+  composition: Composition;
+  /** Pictures that may stand in the middle: their hashes, by what they are. */
+  marks: { hash: string; word: string }[];
+};
+
+/** Everything about one code: its style by what that costs, the code as it is printed, its proof, and its files. */
+export function CodeScreen({ code, composition, marks }: Props) {
+  const [style, setStyle] = useState(code.style);
+  const [widthMm, setWidth] = useState(code.widthMm);
+  const saved = useSaved(code, style);
+  const words = useWords(code, style.words);
+  // What is frozen and was not touched is drawn as it was.
+  const untouched = style === code.style;
+  const [fixed] = useState({ version: code.version, level: code.level, mask: code.mask });
+  const drawn = useDrawnCode(code.text, style, words, untouched ? fixed : undefined);
+  const { report, remedy, busy } = useCodeProof({ text: code.text, style, fixed: untouched ? fixed : undefined });
+  const size = drawn?.symbol.size ?? code.modules;
+  const value = contentValue(code.content, composition);
+  return (
+    <section className="code-screen">
+      <div className="code-style">
+        <p className="caps">{CODES.style}</p>
+        {code.locked !== null && <p className="attention">{CODES.locked(code.locked)}</p>}
+        <StyleFields
+          style={style}
+          onStyle={setStyle}
+          marks={marks}
+          house={code.houseInk}
+          disabled={code.locked !== null}
+        />
+        <SavedNote saved={saved} code={code} style={style} />
+      </div>
+      <div className="code-stage">
+        <div className="specimen-title">
+          <span className="caps">{CODES.trueSize(widthMm)}</span>
+          {drawn && (
+            <span className="mono">
+              {CODES.symbolIs(drawn.symbol.version, size, widthMm / (size + 2 * QUIET_ZONE))}
+            </span>
+          )}
+        </div>
+        {drawn && <CodePicture svg={drawn.svg} widthMm={widthMm} alt={code.text} clear={style.ground === null} />}
+        <p className="note">{CODES.margin}</p>
+        {code.near && (
+          <p className="attention" role="alert">
+            {CODES.near[code.near]} {CODES.nearHow}
+          </p>
+        )}
+        <dl className="facts">
+          <dt>{CODES.holds}</dt>
+          <dd>
+            {CODES.does[code.content.what]}
+            {value && <> · {value}</>}
+            <span className="mono held">{code.text}</span>
+          </dd>
+        </dl>
+        <p className={code.live ? 'note' : 'attention'}>{code.live ? CODES.live : CODES.frozen}</p>
+        <ScanNow code={code} />
+      </div>
+      <div className="code-proof">
+        <CodeProof
+          report={report}
+          remedy={remedy}
+          busy={busy}
+          widthMm={widthMm}
+          text={code.text}
+          style={style}
+          onRemedy={setStyle}
+          disabled={code.locked !== null}
+        />
+        <Downloads
+          code={code}
+          widthMm={widthMm}
+          onWidth={setWidth}
+          widthFor={(distance) => widthForDistance(distance, size, report?.fewestPixels ?? null)}
+          svg={drawn?.svg ?? null}
+          ready={saved.state === 'saved'}
+        />
+        <Link href={`/cards/${code.cardId}/hand-outs`}>{CODES.back}</Link>
+      </div>
+    </section>
+  );
+}
+
+/** The smallest whole centimetre of width that is read from a distance, both in millimetres. */
+function widthForDistance(distance: number, size: number, pixels: number | null): number {
+  for (let width = 10; width < 5_000; width += 10) if (distanceMm(width, size, pixels ?? 3) >= distance) return width;
+  return 5_000;
+}
+
+type Saved = { state: 'saved' | 'saving' | 'failed'; problem: Problem | null };
+
+/** Keeps a style once the hand rests; what was asked for last holds. */
+function useSaved(code: ShownCode, style: CodeStyle): Saved {
+  const [saved, setSaved] = useState<Saved>({ state: 'saved', problem: null });
+  const kept = useRef(code.style);
+  useEffect(() => {
+    if (style === kept.current) return;
+    let current = true;
+    setSaved({ state: 'saving', problem: null });
+    const timer = setTimeout(() => {
+      void call(`/api/hand-outs/${code.id}`, { method: 'PUT', json: { style, all: false } }).then((answer) => {
+        if (answer.ok) kept.current = style;
+        if (current)
+          setSaved(answer.ok ? { state: 'saved', problem: null } : { state: 'failed', problem: answer.problem });
+      });
+    }, SAVE_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [code.id, style]);
+  return saved;
+}
+
+/** Outlines of the words below the code: those that were kept, or those of what is being typed. */
+function useWords(code: ShownCode, words: string): Outlines | null {
+  const [made, setMade] = useState<{ of: string; outlines: Outlines | null }>({
+    of: code.style.words,
+    outlines: code.words,
+  });
+  useEffect(() => {
+    if (words === made.of) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      void call<{ outlines: Outlines | null }>(
+        `/api/hand-outs/${code.id}/words?text=${encodeURIComponent(words)}`,
+      ).then((answer) => current && answer.ok && setMade({ of: words, outlines: answer.value.outlines }));
+    }, 250);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [code.id, words, made.of]);
+  return words.trim() === '' ? null : made.outlines;
+}
+
+/** What was kept, and the style for all codes of the same person. */
+function SavedNote({ saved, code, style }: { saved: Saved; code: ShownCode; style: CodeStyle }) {
+  const [told, setTold] = useState<string | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  async function forAll() {
+    setBusy(true);
+    const answer = await call<{ restyled: number; frozen: string[] }>(`/api/hand-outs/${code.id}`, {
+      method: 'PUT',
+      json: { style, all: true },
+    });
+    setBusy(false);
+    setProblem(answer.ok ? null : answer.problem);
+    setTold(answer.ok ? CODES.forAllNote(answer.value.restyled, answer.value.frozen) : null);
+  }
+  return (
+    <div className="saved-note">
+      <button
+        type="button"
+        className="btn btn-quiet"
+        disabled={busy || code.locked !== null}
+        onClick={() => void forAll()}
+      >
+        {CODES.forAll}
+      </button>
+      <span role="status">
+        {told ?? (saved.state === 'saving' || busy ? CODES.saving : saved.state === 'saved' ? CODES.saved : '')}
+      </span>
+      <ProblemNote problem={problem ?? saved.problem} />
+    </div>
+  );
+}

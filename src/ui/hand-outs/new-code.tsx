@@ -1,0 +1,168 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState, type FormEvent } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { isLive, linesFor, LINE_ACTS, type Content, type LineAct } from '@/core/code';
+import type { Composition } from '@/core/card';
+import type { Problem } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { shownValue, type PersonRecord } from '@/core/record';
+import { CODES } from '@/core/words';
+import { call } from '@/ui/studio/call';
+import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { ContactForms } from './contact-forms';
+import { OtherFields, OTHERS, type Other } from './other-fields';
+import { OccasionField } from './occasion-field';
+
+type What = Content['what'];
+type Props = { cardId: string; composition: Composition; record: PersonRecord; link: string; onClose: () => void };
+
+const ABOUT_CARD: readonly What[] = ['card', 'save', ...LINE_ACTS, 'contact'];
+
+/** What a scan should do, answered from the card's lines, and where the code will be; then the code is made. */
+export function NewCode({ cardId, composition, record, link, onClose }: Props) {
+  const router = useRouter();
+  const [content, setContent] = useState<Content>({ what: 'card' });
+  const [placement, setPlacement] = useState('');
+  const [occasionId, setOccasion] = useState<string | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const lines = useMemo(
+    () =>
+      Object.fromEntries(LINE_ACTS.map((act) => [act, linesFor(composition, act)])) as Record<
+        LineAct,
+        ReturnType<typeof linesFor>
+      >,
+    [composition],
+  );
+  useEffect(() => setProblem(null), [content]);
+
+  async function make(event: FormEvent) {
+    event.preventDefault();
+    setBusy(true);
+    const answer = await call<{ id: string }>('/api/hand-outs', {
+      json: { cardId, placement, occasionId, channel: 'code', content },
+    });
+    setBusy(false);
+    if (!answer.ok) return setProblem(answer.problem);
+    router.push(`/cards/${cardId}/hand-outs/${answer.value.id}`);
+  }
+
+  const choose = (what: What) => setContent(firstOf(what, lines));
+  const option = (what: What) => {
+    const isLine = (LINE_ACTS as readonly string[]).includes(what);
+    const none = isLine && lines[what as LineAct].length === 0;
+    return (
+      <Form.Check
+        key={what}
+        type="radio"
+        name="what"
+        id={`what-${what}`}
+        label={CODES.does[what]}
+        title={none ? CODES.noLine : undefined}
+        disabled={none}
+        checked={content.what === what}
+        onChange={() => choose(what)}
+      />
+    );
+  };
+  return (
+    <Modal
+      show
+      onHide={onClose}
+      animation={false}
+      aria-labelledby="new-code-title"
+      scrollable
+      className="new-code"
+      size="lg"
+    >
+      <Modal.Header closeButton>
+        <Modal.Title id="new-code-title">{CODES.whatShould}</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <Form id="new-code" onSubmit={(event) => void make(event)} noValidate>
+          <fieldset>
+            <legend className="visually-hidden">{CODES.whatShould}</legend>
+            {ABOUT_CARD.map(option)}
+            <details open={OTHERS.some((each) => each === content.what)}>
+              <summary>{CODES.notAbout}</summary>
+              {OTHERS.map(option)}
+            </details>
+          </fieldset>
+          <div className="content-of">
+            {'line' in content && (
+              <Form.Select
+                aria-label={CODES.does[content.what]}
+                value={content.line}
+                onChange={({ target }) => setContent({ what: content.what, line: target.value })}
+              >
+                {lines[content.what].map((line) => (
+                  <option key={line.id} value={line.id}>
+                    {shownValue(line.detail)}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+            {content.what === 'contact' && (
+              <ContactForms
+                composition={composition}
+                record={record}
+                link={link}
+                content={content}
+                onContent={setContent}
+              />
+            )}
+            {OTHERS.some((each) => each === content.what) && (
+              <OtherFields content={content as Other} onContent={setContent} />
+            )}
+            <p className={isLive(content) ? 'note' : 'attention'}>{noteOf(content)}</p>
+          </div>
+          <Form.Group controlId="code-placement">
+            <Form.Label>{CODES.placement}</Form.Label>
+            <Form.Control
+              value={placement}
+              placeholder={CODES.placementHint}
+              maxLength={LIMITS.placement}
+              onChange={({ target }) => setPlacement(target.value)}
+              {...invalid('code-problem', problem !== null)}
+            />
+          </Form.Group>
+          <OccasionField value={occasionId} onValue={setOccasion} />
+          <ProblemNote problem={problem} id="code-problem" />
+        </Form>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button type="submit" form="new-code" disabled={busy || !placement.trim()}>
+          {CODES.make}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function noteOf({ what }: Content): string {
+  if (what === 'card' || what === 'save' || what === 'contact') return CODES.doesNote[what];
+  return CODES.doesNote.line;
+}
+
+function firstOf(what: What, lines: Record<LineAct, { id: string }[]>): Content {
+  switch (what) {
+    case 'card':
+    case 'save':
+      return { what };
+    case 'contact':
+      return { what, form: 'vCard 3.0', link: true };
+    case 'address':
+      return { what, url: '' };
+    case 'words':
+      return { what, text: '' };
+    case 'wifi':
+      return { what, name: '', password: '', kind: 'WPA', hidden: false };
+    case 'place':
+      return { what, latitude: 0, longitude: 0, label: '' };
+    case 'appointment':
+      return { what, title: '', from: '', until: '', place: '' };
+    default:
+      return { what, line: lines[what][0]?.id ?? '' };
+  }
+}
