@@ -22,7 +22,7 @@ const LAYERS = {
   core: [
     ['core'],
     [
-      ...['zod', 'libphonenumber-js', 'ical.js', 'isbot', 'jsqr', 'bidi-js', 'harfbuzzjs', 'htmlparser2'],
+      ...['zod', 'libphonenumber-js', 'ical.js', 'isbot', 'bidi-js', 'harfbuzzjs', 'htmlparser2'],
       ...['zxing-wasm', 'qr', '@undecaf/zbar-wasm', '@resvg/resvg-wasm'],
     ],
   ],
@@ -153,6 +153,7 @@ const SUBJECTS = {
   company: ['language', 'limits', 'record'],
   deletion: ['card'],
   vcard: ['card', 'language', 'limits', 'record'],
+  'hand-over': [],
   imports: ['record', 'vcard'],
   code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
   house: ['card', 'limits', 'look', 'record'],

@@ -20,7 +20,6 @@ const config: NextConfig = {
     '@node-rs/argon2',
     'pino',
     'prom-client',
-    'jsqr',
     'graphile-worker',
     'jsdom',
     'dompurify',

@@ -76,8 +76,9 @@ async function main() {
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Contact file', exact: true }).click();
   await keep(page, 'contact-file');
-  await page.getByRole('button', { name: 'Show code' }).click();
-  await page.getByText('test images').waitFor();
+  await page.goto(`${card}/hand-outs`);
+  await page.getByRole('link', { name: 'Code on screen' }).click();
+  await page.getByText(/Scans at/).waitFor();
   await keep(page, 'code');
   await page.goto(`${card}/look`);
   await page
@@ -120,6 +121,8 @@ async function main() {
   const phone = await (await browser.newContext({ viewport: PHONE, storageState: state })).newPage();
   await openFairCard(phone);
   await keep(phone, 'lines-phone');
+  await phone.goto(`${ADDRESS}/hand-over`);
+  await keep(phone, 'hand-over');
   // Whoever asks first may get it without its first screen.
   while (!(await (await fetch(`${ADDRESS}/c/odile-clients`)).text()).includes('font/woff2;base64'))
     await phone.waitForTimeout(200);

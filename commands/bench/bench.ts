@@ -11,6 +11,7 @@ import { HOME, ROOT, takeLock } from '../place';
 import { builtRelease } from '../release/make';
 import { say, Stop } from '../stop';
 import { measureBlocks } from './blocks';
+import { measureCodes } from './codes';
 import { measureContacts } from './contacts';
 import { measureAttack } from './attack';
 import { lineOf, reached, type Figure } from './figure';
@@ -35,6 +36,7 @@ const PARTS = [
   'views',
   'attack',
   'two',
+  'codes',
   'blocks',
   'look',
   'kills',
@@ -104,6 +106,7 @@ export async function run(args: string[]): Promise<number> {
       await take('import', () => measureImport(address, maud));
       await take('table', () => measureTable(address, databaseUrl, odile));
       await take('views', () => measureViews(address, databaseUrl));
+      await take('codes', () => measureCodes(address, odile));
       await take('attack', () => measureAttack(address, databaseUrl));
       // Last of these: it makes five thousand cards.
       await take('look', () => measureLook(address, databaseUrl, odile, maud));

@@ -76,7 +76,7 @@ export async function buildPrograms(): Promise<string> {
 /** The worker of a card's page, for every browser that has service workers at all. */
 const bundleForBrowsers = (outdir: string) =>
   build({
-    entryPoints: { 'kept-copy': 'src/workers/kept-copy.ts' },
+    entryPoints: ['kept-copy', 'hand-over-page', 'hand-over-worker'].map((name) => `src/workers/${name}.ts`),
     absWorkingDir: ROOT,
     outdir,
     bundle: true,
@@ -109,7 +109,7 @@ const DRIVERS = [
 const OF_BUILDS = ['esbuild', 'tsx'];
 
 /** What the bundles and the pages of Next.js (`serverExternalPackages`) ask for by name when they run, and a release brings along. */
-export const AT_RUN_TIME = [...WITH_DATA, ...['react', 'react-dom', 'knex', 'pg', 'prom-client', 'jsqr', 'dompurify']];
+export const AT_RUN_TIME = [...WITH_DATA, ...['react', 'react-dom', 'knex', 'pg', 'prom-client', 'dompurify']];
 /** What newer Node.js tells of itself, without which the database's driver loads a whole client of HTTP to find out where it is. */
 const NAVIGATOR = `const navigator = globalThis.navigator ?? { userAgent: 'Node.js/' + process.versions.node.split('.')[0] };`;
 /** What packages written for the older kind of module find around them. */

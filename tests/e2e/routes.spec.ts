@@ -93,6 +93,10 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/records/[record]/faces/[face]': 'card.create',
   'POST /api/cards/[card]/publish': 'card.publish',
   'POST /api/hand-outs': 'hand-out.make',
+  'POST /api/hand-over': 'hand-out.make',
+  'GET /hand-over': 'hand-out.read',
+  'GET /hand-over/[file]': 'open',
+  'PAGE /cards/[card]/hand-outs/[handOut]': 'card.read',
   'GET /api/hand-outs/[handOut]/[file]': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/test': 'hand-out.make',
@@ -223,7 +227,7 @@ test('signed out, nothing but the entry answers; from another site, nothing chan
   for (const { method, route, key } of all) {
     if (NEEDS[key] === 'open') continue;
     const answer = await ask(nobody, method, route);
-    if (method === 'PAGE') expect([key, answer.status]).toEqual([key, 307]);
+    if (method === 'PAGE' || key === 'GET /hand-over') expect([key, answer.status]).toEqual([key, 307]);
     else expect([key, answer.problem]).toEqual([key, 'SIGNED_OUT']);
   }
   for (const { method, route, key } of all.filter(({ method: each }) => each !== 'GET' && each !== 'PAGE')) {

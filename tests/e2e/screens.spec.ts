@@ -119,10 +119,20 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: /Hand-outs/ }).click();
     await expect(page.getByText('Code on screen')).toBeVisible();
     await accessible(page, 'hand-outs');
-    await page.getByRole('button', { name: 'Show code' }).first().click();
-    await expect(page.getByText('test images')).toBeVisible();
-    await accessible(page, 'code');
     const card = page.url().replace('/hand-outs', '');
+    await page.getByRole('button', { name: 'Show code' }).click();
+    await expect(page.getByRole('dialog').getByRole('img')).toBeVisible();
+    await accessible(page, 'code held up');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'New code' }).click();
+    await page.getByLabel('Carry the contact itself').check();
+    await accessible(page, 'new code');
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'Code on screen' }).click();
+    await expect(page.getByText(/pictures were read by both readers/)).toBeVisible({ timeout: 20_000 });
+    await accessible(page, 'code');
+    await page.goto('/hand-over');
+    await accessible(page, 'hand over');
     await page.goto(`${card}/response`);
     await accessible(page, 'response of a card');
     for (const path of ['/people', '/response']) {
@@ -198,6 +208,8 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
   await importContact(page, 'phone-export-3.vcf');
   await publish(page, 'narrow-card');
   const card = page.url();
+  await page.goto(`${card}/hand-outs`);
+  const code = (await page.getByRole('link', { name: 'Code on screen' }).getAttribute('href'))!;
   await page.goto('/people');
   await page.getByRole('button', { name: 'New person' }).click();
   await page.getByLabel('Contact file').setInputFiles({ name: 'two.vcf', mimeType: 'text/vcard', buffer: TWO });
@@ -208,6 +220,8 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
     `${card}/look`,
     '/company/house-style',
     `${card}/hand-outs`,
+    code,
+    '/hand-over',
     `${card}/response`,
     '/people',
     '/response',

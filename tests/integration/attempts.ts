@@ -23,6 +23,7 @@ import { listRevisions, openRevision } from '@/server/services/publishing/revisi
 import { drawSymbol, PLAIN_STYLE, symbolFor } from '@/core/qr';
 import { codeAsFile, openCode, restyle, testCode, wordsOf } from '@/server/services/hand-outs/codes';
 import { testDesign } from '@/server/services/hand-outs/designs';
+import { fetchOccasion, handOver } from '@/server/services/hand-outs/hand-over';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { markOfPicture } from '@/server/services/hand-outs/marks';
 import { listOccasions, makeOccasion } from '@/server/services/hand-outs/occasions';
@@ -332,6 +333,15 @@ export const ATTEMPTS: Record<string, Attempt> = {
   testDesign: { action: 'hand-out.read', run: (actor) => testDesign(actor, A_CODE) },
   markOfPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => markOfPicture(actor, picture) },
   listOccasions: { action: 'hand-out.read', run: (actor) => listOccasions(actor, clock) },
+  handOver: { action: 'hand-out.read', run: (actor) => handOver(actor, clock) },
+  fetchOccasion: {
+    action: 'hand-out.make',
+    run: async (actor) => {
+      const fair = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
+      const { id } = await makeOccasion(actor, fair, clock);
+      return fetchOccasion(actor, id, clock);
+    },
+  },
   makeOccasion: {
     action: 'hand-out.make',
     act: 'occasion.made',

@@ -28,6 +28,8 @@ const NOT_REFUSING = [
   'proofOrder',
   'emptyPlan',
   'planEnd',
+  'ownHandOut',
+  'ownCode',
   'overrideOrRefuse',
 ];
 

@@ -111,7 +111,8 @@ function rawText(content: Content, composition: Composition, link: string): Resu
     case 'contact':
       return ok(contactText(composition, content.form, content.link ? link : null).text);
     case 'address': {
-      const read = readLink(content.url);
+      // A blank within a link is one that a browser writes as %20 (RFC 3986, 2.1).
+      const read = readLink(content.url.trim().replace(/\s+/g, '%20'));
       return read.ok ? ok(read.value.url) : read;
     }
     case 'words':

@@ -1,4 +1,4 @@
-import jsQR from 'jsqr';
+import decodeQR from 'qr/decode.js';
 import { squeeze } from '@/core/card';
 import { QUIET_ZONE, type Symbol } from '@/core/qr';
 import { proofOf, type Proof } from './proof';
@@ -20,13 +20,18 @@ function pixelsOf(symbol: Symbol, scale: number): { data: Uint8ClampedArray; sid
 }
 
 /**
- * The proof of a code before it is printed: a reader that did not draw it (jsQR) reads the modules back at several scales and must
- * find `text`, letter by letter; nothing of `withheld` may be in it.
+ * The proof of a code before it is printed: a reader that did not draw it (that of the package `qr`, which needs no program of its own) reads the
+ * modules back at several scales and must find `text`, letter by letter; nothing of `withheld` may be in it.
  */
 export function proveCode(symbol: Symbol, text: string, withheld: string[]): Proof {
   const read = SCALES.filter((scale) => {
     const { data, side } = pixelsOf(symbol, scale);
-    return jsQR(data, side, side)?.data === text;
+    try {
+      return decodeQR({ width: side, height: side, data }) === text;
+    } catch {
+      // Not found is told by throwing.
+      return false;
+    }
   }).length;
   const inside = squeeze(text);
   const leaked = withheld.filter((value) => inside.includes(squeeze(value)));

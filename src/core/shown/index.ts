@@ -97,6 +97,7 @@ export type ShownCode = {
   /** Why the house style keeps its codes as they are; null where it does not. */
   locked: string | null;
   houseInk: { ink: string; ground: string } | null;
+  mayStyle: boolean;
 };
 
 /** What was found in a printed design; `ours` is the hand-out that a code is. Corners are shares of the page's sides. */

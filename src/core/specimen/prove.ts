@@ -28,9 +28,7 @@ export type Held = { composition: Composition; withheld: string[]; of: SpecimenO
 export function held(record: PersonRecord, draft: Draft, country: string, of: SpecimenOf): Result<Held> {
   const composed = composeDraft(record, draft, country);
   if (!composed.ok) return err(composed.problem);
-  // A frozen code or tag carries what the card itself says.
-  const shown =
-    of.channel === 'page' || of.channel === 'file' ? applyHouseStyle(composed.value, of.house) : composed.value;
+  const shown = applyHouseStyle(composed.value, of.house);
   const composition = of.language && of.channel === 'page' ? saidIn(shown, of.language) : shown;
   const withheld = withoutHouse(unticked(record, draft, country, of, shown), draft.look, of.house, of.channel);
   return ok({ composition, withheld, of });

@@ -87,7 +87,7 @@ export const CODES = {
   frozen: 'Frozen: what it holds cannot be changed after printing.',
   trueSize: (mm: number) => `${mm} mm, true size`,
   symbolIs: (version: number, modules: number, moduleMm: number) =>
-    `version ${version}, ${modules} squares a side, ${moduleMm.toFixed(2)} mm each`,
+    `version ${version}, ${modules} × ${modules}, ${moduleMm.toFixed(2)} mm each`,
   margin: 'The white margin is part of every download.',
   holds: 'Holds',
   style: 'Style, by what it costs those who scan',

@@ -3,7 +3,7 @@ export const FRAME = {
   toContent: 'To the content',
   signOut: 'Sign out',
   sections: 'Sections',
-  section: { people: 'People', response: 'Response', company: 'Company', account: 'Account' },
+  section: { people: 'People', handOver: 'Hand over', response: 'Response', company: 'Company', account: 'Account' },
 
   goTo: 'Go to',
   goToBox: 'Go to a person, card or hand-out',

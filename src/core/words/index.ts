@@ -10,6 +10,7 @@ export { DELETION } from './deletion';
 export { ENTRY } from './entry';
 export { FRAME } from './frame';
 export { HAND_OUTS } from './hand-outs';
+export { HAND_OVER } from './hand-over';
 export { HELP } from './help';
 export { FAULTS, JOBS, progressOf, TASK_WORDS } from './jobs';
 export { HOUSE, LOOK } from './look';

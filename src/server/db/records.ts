@@ -31,6 +31,12 @@ export async function record(tx: Tx, id: string): Promise<RecordRow | undefined>
   return row && read(row);
 }
 
+/** The record that is written with just this name, where it is the only one. */
+export async function recordNamed(tx: Tx, name: string): Promise<RecordRow | undefined> {
+  const rows: RecordRow[] = await tx('records').where({ written_name: name }).limit(2);
+  return rows.length === 1 ? read(rows[0]!) : undefined;
+}
+
 export const recordsBy = async (tx: Tx, ids: string[]): Promise<Map<string, RecordRow>> => {
   const rows: RecordRow[] = await tx('records').whereIn('id', ids);
   return new Map(rows.map((row) => [row.id, read(row)]));

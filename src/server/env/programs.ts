@@ -17,5 +17,9 @@ export function computeProgram(): { file: string; execArgv: string[] } {
     : { file: path.join(process.cwd(), 'src/server/compute/program.ts'), execArgv: ['--import', 'tsx'] };
 }
 
+/** What browsers get of the page that holds a card up. */
+export const handOverProgram = (which: 'page' | 'worker'): string =>
+  path.join(/* turbopackIgnore: true */ folder(), `hand-over-${which}.js`);
+
 /** The service worker of a card's page, as browsers get it. */
 export const keptCopyProgram = (): string => path.join(/* turbopackIgnore: true */ folder(), 'kept-copy.js');

@@ -83,7 +83,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
     [record, draft.lines, country, draft.language, draft.blocks, draft.opens, draft.words, draft.look],
   );
   const { changes, notPlanned } = useChanges(card, composed);
-  const costs = useFrozenCosts(composed, card.channels);
+  const costs = useFrozenCosts(composed, card.channels, card.house);
 
   useUndoKeys(table);
 

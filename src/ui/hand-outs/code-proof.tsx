@@ -169,7 +169,7 @@ function FullFigures({ proof }: { proof: ScanProof }) {
             <td>{CODES.kinds[kind]}</td>
             {names.map((name) => (
               <td key={name} className="num">
-                {trials.filter(({ read }) => read[name]).length} / {trials.length}
+                {trials.filter(({ read }) => read[name]).length}/{trials.length}
               </td>
             ))}
           </tr>

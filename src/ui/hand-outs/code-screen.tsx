@@ -37,6 +37,7 @@ export function CodeScreen({ code, composition, marks }: Props) {
   const [fixed] = useState({ version: code.version, level: code.level, mask: code.mask });
   const drawn = useDrawnCode(code.text, style, words, untouched ? fixed : undefined);
   const { report, remedy, busy } = useCodeProof({ text: code.text, style, fixed: untouched ? fixed : undefined });
+  const closed = code.locked !== null || !code.mayStyle;
   const size = drawn?.symbol.size ?? code.modules;
   const value = contentValue(code.content, composition);
   return (
@@ -44,14 +45,8 @@ export function CodeScreen({ code, composition, marks }: Props) {
       <div className="code-style">
         <p className="caps">{CODES.style}</p>
         {code.locked !== null && <p className="attention">{CODES.locked(code.locked)}</p>}
-        <StyleFields
-          style={style}
-          onStyle={setStyle}
-          marks={marks}
-          house={code.houseInk}
-          disabled={code.locked !== null}
-        />
-        <SavedNote saved={saved} code={code} style={style} />
+        <StyleFields style={style} onStyle={setStyle} marks={marks} house={code.houseInk} disabled={closed} />
+        <SavedNote saved={saved} code={code} style={style} closed={closed} />
       </div>
       <div className="code-stage">
         <div className="specimen-title">
@@ -79,6 +74,14 @@ export function CodeScreen({ code, composition, marks }: Props) {
         </dl>
         <p className={code.live ? 'note' : 'attention'}>{code.live ? CODES.live : CODES.frozen}</p>
         <ScanNow code={code} />
+        <Downloads
+          code={code}
+          widthMm={widthMm}
+          onWidth={setWidth}
+          widthFor={(distance) => widthForDistance(distance, size, report?.fewestPixels ?? null)}
+          svg={drawn?.svg ?? null}
+          ready={saved.state === 'saved'}
+        />
       </div>
       <div className="code-proof">
         <CodeProof
@@ -89,15 +92,7 @@ export function CodeScreen({ code, composition, marks }: Props) {
           text={code.text}
           style={style}
           onRemedy={setStyle}
-          disabled={code.locked !== null}
-        />
-        <Downloads
-          code={code}
-          widthMm={widthMm}
-          onWidth={setWidth}
-          widthFor={(distance) => widthForDistance(distance, size, report?.fewestPixels ?? null)}
-          svg={drawn?.svg ?? null}
-          ready={saved.state === 'saved'}
+          disabled={closed}
         />
         <Link href={`/cards/${code.cardId}/hand-outs`}>{CODES.back}</Link>
       </div>
@@ -116,7 +111,8 @@ type Saved = { state: 'saved' | 'saving' | 'failed'; problem: Problem | null };
 /** Keeps a style once the hand rests; what was asked for last holds. */
 function useSaved(code: ShownCode, style: CodeStyle): Saved {
   const [saved, setSaved] = useState<Saved>({ state: 'saved', problem: null });
-  const kept = useRef(code.style);
+  // One that was never proven is kept once as it is, with its proof.
+  const kept = useRef(code.proof || !code.mayStyle ? code.style : null);
   useEffect(() => {
     if (style === kept.current) return;
     let current = true;
@@ -159,7 +155,17 @@ function useWords(code: ShownCode, words: string): Outlines | null {
 }
 
 /** What was kept, and the style for all codes of the same person. */
-function SavedNote({ saved, code, style }: { saved: Saved; code: ShownCode; style: CodeStyle }) {
+function SavedNote({
+  saved,
+  code,
+  style,
+  closed,
+}: {
+  saved: Saved;
+  code: ShownCode;
+  style: CodeStyle;
+  closed: boolean;
+}) {
   const [told, setTold] = useState<string | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
@@ -175,12 +181,7 @@ function SavedNote({ saved, code, style }: { saved: Saved; code: ShownCode; styl
   }
   return (
     <div className="saved-note">
-      <button
-        type="button"
-        className="btn btn-quiet"
-        disabled={busy || code.locked !== null}
-        onClick={() => void forAll()}
-      >
+      <button type="button" className="btn btn-quiet" disabled={busy || closed} onClick={() => void forAll()}>
         {CODES.forAll}
       </button>
       <span role="status">

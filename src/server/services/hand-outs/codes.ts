@@ -1,4 +1,4 @@
-import { reachOf } from '@/core/access';
+import { mayReach, reachOf } from '@/core/access';
 import { nearOf } from '@/core/code';
 import { Refusal } from '@/core/errors';
 import { codeSvg, drawCode, QUIET_ZONE, type CodeStyle } from '@/core/qr';
@@ -62,6 +62,7 @@ export async function openCode(actor: Actor, id: string, clock: Clock): Promise<
       waits: row.testing_until !== null && row.testing_until.getTime() > clock.now(),
       locked: mayOverride(actor) ? null : (house?.locks.codes ?? null),
       houseInk: house?.codes ?? null,
+      mayStyle: mayReach(actor, 'hand-out.make', owner.record_id),
     };
   });
 }

@@ -7,6 +7,8 @@ import { TAG_ROOM, tagMemory } from '@/core/ndef';
 import { cleanLine } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
 import { card, type CardRow } from '@/server/db/cards';
+import { handOut, setDrawn } from '@/server/db/hand-outs';
+import { log } from '@/server/log';
 import { occasion } from '@/server/db/placements';
 import { latestRevision } from '@/server/db/revisions';
 import { record } from '@/server/db/records';
@@ -17,6 +19,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { addHandOut } from '@/server/services/publishing/publish-card';
+import { firstStyle, styled } from './drawing';
 import { linkOf } from './own';
 
 export type NewHandOutInput = {
@@ -43,7 +46,7 @@ export async function makeHandOut(
   authorise(actor, 'hand-out.make');
   const placement = cleanLine(input.placement).text.slice(0, LIMITS.placement);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
-  return inTenant(actor.organisationId, async (tx) => {
+  const made = await inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, input.cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
@@ -68,6 +71,26 @@ export async function makeHandOut(
     await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
     return made;
   });
+  if (input.channel !== 'tag') await proveNew(actor.organisationId, made.id);
+  return made;
+}
+
+/** A new code is proven in the style that it starts with; where the compute pool is busy it is when it is first opened. */
+async function proveNew(organisationId: string, id: string): Promise<void> {
+  const first = await inTenant(organisationId, async (tx) => {
+    const row = await handOut(tx, id);
+    const owner = row && (await card(tx, row.card_id));
+    if (!row || !owner) return null;
+    return { row, style: await firstStyle(tx, row.card_id, (await houseOf(tx, owner))?.style ?? null) };
+  });
+  if (!first) return;
+  try {
+    const { drawn, proof } = await styled(first.row, first.style);
+    await inTenant(organisationId, (tx) => setDrawn(tx, id, drawn, proof));
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    log.info({ code: error.problem.code }, 'a new code is proven when it is first opened');
+  }
 }
 
 /** What today's ticks keep from a channel: a copy that leaves can never be taken back. */

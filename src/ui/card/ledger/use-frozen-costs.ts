@@ -1,11 +1,16 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Channel, Composition } from '@/core/card';
 import type { Result } from '@/core/errors';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { frozenCosts } from '@/core/vcard';
 import type { Costs } from './ledger-foot';
 
-/** What each line costs a frozen code or tag. What writes them is loaded for cards that have one. */
-export function useFrozenCosts(composed: Result<Composition>, channels: readonly Channel[]): Costs {
+/** What each line costs a frozen code or tag, the house's fixed lines in it. What writes them is loaded for cards that have one. */
+export function useFrozenCosts(
+  composed: Result<Composition>,
+  channels: readonly Channel[],
+  house: HouseStyle | null,
+): Costs {
   const small = useMemo(
     () => channels.filter((each): each is 'code' | 'tag' => each === 'code' || each === 'tag'),
     [channels],
@@ -16,6 +21,7 @@ export function useFrozenCosts(composed: Result<Composition>, channels: readonly
   }, [small]);
   return useMemo((): Costs => {
     if (!composed.ok || !write) return {};
-    return Object.fromEntries(small.map((each) => [each, write.costs(composed.value, each)]));
-  }, [composed, small, write]);
+    const shown = applyHouseStyle(composed.value, house);
+    return Object.fromEntries(small.map((each) => [each, write.costs(shown, each)]));
+  }, [composed, small, write, house]);
 }

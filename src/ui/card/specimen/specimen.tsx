@@ -48,12 +48,7 @@ export function Specimen({ channel, composition, draft, record, country, card, s
   const [chosen, setLanguage] = useState<Language | null>(null);
   // Drawn on the server, from what is saved; a card that shows no drawn picture asks for none.
   const drawnAt = draft.opens.first === 'picture' && !draft.opens.picture ? saved : 0;
-  const shown = useMemo(
-    () =>
-      composition &&
-      (channel === 'page' || channel === 'file' ? applyHouseStyle(composition, card.house) : composition),
-    [composition, card.house, channel],
-  );
+  const shown = useMemo(() => composition && applyHouseStyle(composition, card.house), [composition, card.house]);
   const languages = composition ? languagesOf(composition) : [];
   const language = languages.length > 1 && chosen && languages.includes(chosen) ? chosen : null;
   const { photo, logo } = shown ? inFileOf(shown) : NOTHING_IN_FILE;

@@ -1,0 +1,234 @@
+import { CONTACT_FORMS, contentText, nearOf, type Content } from '@/core/code';
+import { NO_HOUSE } from '@/core/house';
+import { PLAIN_STYLE, symbolInStyle, type CodeStyle } from '@/core/qr';
+import { readContactFile } from '@/core/vcard';
+import { createAnswerer } from '@/recipient';
+import { closeCompute } from '@/server/compute';
+import { recordEvent } from '@/server/intake/record-event';
+import { visitorHash } from '@/server/intake/visitor-hash';
+import type { Actor } from '@/server/services/accounts/actor';
+import { saveCard } from '@/server/services/cards/edit-card';
+import { openCard } from '@/server/services/cards/open-card';
+import { codeAsFile, openCode, restyle, testCode } from '@/server/services/hand-outs/codes';
+import { testDesign } from '@/server/services/hand-outs/designs';
+import { fetchOccasion, handOver } from '@/server/services/hand-outs/hand-over';
+import { makeHandOut } from '@/server/services/hand-outs/make';
+import { listOccasions, makeOccasion } from '@/server/services/hand-outs/occasions';
+import { takeAsTest } from '@/server/services/hand-outs/test-scan';
+import { saveHouse } from '@/server/services/house/house-style';
+import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
+import { publishCard } from '@/server/services/publishing/publish-card';
+import { createRecord } from '@/server/services/records/create-record';
+import { readResponse } from '@/server/services/response/read-response';
+import { sweep } from '@/server/services/jobs/sweeps';
+import { clockAt, newActor, useDatabase } from './place';
+
+useDatabase();
+afterAll(closeCompute);
+const clock = clockAt('2026-11-26T09:00:00Z');
+const SVG = { format: 'svg', widthMm: 25, dpi: 300, spot: null } as const;
+let published = 0;
+
+/** A published card of Ilse Varrow, whose name and phone its code carries. */
+async function newCard(actor: Actor) {
+  const { cardId } = await createRecord(
+    actor,
+    { name: 'Ilse Varrow', phone: '020 7946 0182', email: 'ilse@tarnhope.example' },
+    clock,
+  );
+  const { lines, version } = await openCard(actor, cardId);
+  const inCode = lines.map((line) => ({ ...line, ticks: { ...line.ticks, code: line.ticks.page } }));
+  await saveCard(actor, cardId, { baseVersion: version, lines: inCode, audience: 'Fair' }, clock);
+  await publishCard(actor, cardId, { baseVersion: version + 1, address: `coded-${(published += 1)}` }, clock);
+  return cardId;
+}
+const svgOf = async (actor: Actor, id: string) => String((await codeAsFile(actor, id, SVG)).bytes);
+const refused = (code: string) => ({ problem: { code } });
+
+test('what is frozen is drawn again byte for byte, whatever house style and style come after it; live codes take the new one', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const frozen = await makeHandOut(
+    actor,
+    { cardId, placement: 'Badge', content: { what: 'contact', form: 'vCard 3.0', link: true } },
+    clock,
+  );
+  const live = await makeHandOut(actor, { cardId, placement: 'Banner', content: { what: 'card' } }, clock);
+  const [frozenBefore, liveBefore] = [await svgOf(actor, frozen.id), await svgOf(actor, live.id)];
+  await saveHouse(
+    actor,
+    { style: { ...NO_HOUSE, codes: { ink: '#2A2422', ground: '#F5F3EE' } }, baseNumber: 0, note: '' },
+    clock,
+  );
+  const style: CodeStyle = { ...PLAIN_STYLE, ink: '#4B2A55', modules: 'dots', fill: 88, words: 'Save the contact' };
+  const told = await restyle(actor, live.id, { style, all: true }, clock);
+  // The code that every card gets, and this one; the badge is named.
+  expect(told).toEqual({ restyled: 2, frozen: ['Badge'] });
+  expect(await svgOf(actor, frozen.id)).toBe(frozenBefore);
+  const after = await svgOf(actor, live.id);
+  expect(after).not.toBe(liveBefore);
+  expect(after).toContain('#4B2A55');
+  // It was proven as it was kept, and is drawn the same again.
+  const { proof, version } = await openCode(actor, live.id, clock);
+  expect(proof).toMatchObject({ of: 24, faults: [] });
+  expect(version).toBe(symbolInStyle((await openCode(actor, live.id, clock)).text, style).version);
+  expect(await svgOf(actor, live.id)).toBe(after);
+});
+
+test('a style that does not read is kept with its faults; a lock keeps a holder from it, and not who keeps the style', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const { id } = await makeHandOut(actor, { cardId, placement: 'Banner' }, clock);
+  await restyle(actor, id, { style: { ...PLAIN_STYLE, ink: '#C8C8C8' }, all: false }, clock);
+  expect((await openCode(actor, id, clock)).proof?.faults).toContain('contrast');
+  const locks = { codes: 'The press office signs them off.' };
+  await saveHouse(actor, { style: { ...NO_HOUSE, locks }, baseNumber: 0, note: '' }, clock);
+  const record = (await openCard(actor, cardId)).recordId;
+  const holder: Actor = { ...actor, role: 'holder', ownRecord: record };
+  await expect(restyle(holder, id, { style: PLAIN_STYLE, all: false }, clock)).rejects.toMatchObject(refused('LOCKED'));
+  expect((await openCode(holder, id, clock)).locked).toBe(locks.codes);
+  await restyle(actor, id, { style: PLAIN_STYLE, all: false }, clock);
+  expect((await openCode(actor, id, clock)).proof?.faults).toEqual([]);
+});
+
+test('a contact in a code reads as its form does, leads to the living card, and holds what is ticked for codes alone', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  for (const form of CONTACT_FORMS) {
+    const made = await makeHandOut(
+      actor,
+      { cardId, placement: form, content: { what: 'contact', form, link: true } },
+      clock,
+    );
+    const { text } = await openCode(actor, made.id, clock);
+    expect([form, readContactFile(text, 'GB').contacts.length]).toEqual([form, 1]);
+    expect(text).toContain('2079460182');
+    expect(text.replace(/\\/g, '').toLowerCase()).toContain(`/h/${made.code.toLowerCase()}`);
+  }
+  // A line that the page does not give out is no content of a code.
+  const unticked = { what: 'call', line: 'nothing' } as const;
+  await expect(makeHandOut(actor, { cardId, placement: 'x', content: unticked }, clock)).rejects.toMatchObject(
+    refused('NOT_FOUND'),
+  );
+});
+
+test.each<[Content, string]>([
+  // RFC 3966, RFC 6068 and RFC 5870 by their examples' form; Wi-Fi codes: common practice, no published source.
+  [
+    { what: 'wifi', name: 'Moor; "upper"', password: 'a;b:c"d\\', kind: 'WPA', hidden: true },
+    'WIFI:T:WPA;S:Moor\\; \\"upper\\";P:a\\;b\\:c\\"d\\\\;H:true;;',
+  ],
+  [{ what: 'wifi', name: 'Open', password: 'not sent', kind: 'none', hidden: false }, 'WIFI:T:nopass;S:Open;;'],
+  [{ what: 'place', latitude: 54.5, longitude: -3.2, label: '' }, 'geo:54.5,-3.2'],
+  [{ what: 'address', url: 'tarnhope.example/fair day' }, 'https://tarnhope.example/fair%20day'],
+  [{ what: 'words', text: 'Grüße \ud800' }, 'Grüße \ufffd'],
+])('what is not about the card is written as readers take it: %o', (content, text) => {
+  const composition = { lines: [] } as unknown as Parameters<typeof contentText>[1];
+  expect(contentText(content, composition, { link: '' })).toEqual({ ok: true, value: text });
+});
+
+test('nothing, too much, and links that run programs are no codes', () => {
+  const composition = { lines: [] } as unknown as Parameters<typeof contentText>[1];
+  const codeOf = (content: Content) => {
+    const made = contentText(content, composition, { link: '' });
+    return made.ok ? made.value : made.problem.code;
+  };
+  expect(codeOf({ what: 'words', text: '  ' })).toBe('CONTENT_EMPTY');
+  expect(codeOf({ what: 'wifi', name: ' ', password: '', kind: 'WPA', hidden: false })).toBe('CONTENT_EMPTY');
+  expect(codeOf({ what: 'words', text: 'x'.repeat(2_331) })).toBe('CONTENT_TOO_LARGE');
+  expect(codeOf({ what: 'address', url: 'javascript:alert(1)' })).toBe('LINK_SCHEME_REFUSED');
+});
+
+test.each([
+  // RFC 1918, RFC 4193, RFC 6761, RFC 6762.
+  ['http://127.0.0.1:4600/h/X', 'computer'],
+  ['http://[::1]/h/X', 'computer'],
+  ['HTTP://192.168.1.20/H/X', 'network'],
+  ['http://172.20.0.1/', 'network'],
+  ['http://[fd00::1]/', 'network'],
+  ['http://heath.local/', 'network'],
+  ['http://studio/', 'network'],
+  ['https://c.tarnhope.example/h/X', null],
+  ['http://172.32.0.1/', null],
+  ['tel:+442079460182', null],
+])('%s is reached from %s', (link, near) => expect(nearOf(link)).toBe(near));
+
+test('the scan that a test waits for is seen and not counted; the next one is', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const { id, code } = await makeHandOut(actor, { cardId, placement: 'Banner' }, clock);
+  const answer = createAnswerer({
+    ...{
+      clock,
+      load: loadPublished,
+      preview: async () => null,
+      version: publishedVersion,
+      visitor: visitorHash,
+      record: recordEvent,
+    },
+    test: (card) => takeAsTest(card.organisationId, card.handOutId!, card.cardId, clock),
+  });
+  const scan = async () =>
+    (
+      await answer({
+        ...{ method: 'GET', path: `/h/${code}`, query: new URLSearchParams(), address: '192.0.2.9', body: '' },
+        header: (name) => (name === 'user-agent' ? 'Mozilla/5.0 (iPhone) Safari' : ''),
+      })
+    ).headers['Heathland-Event'];
+  expect(await scan()).toBe('recorded');
+  await testCode(actor, id, clock);
+  expect((await openCode(actor, id, clock)).waits).toBe(true);
+  // A card that was kept ready learns of the test by its version, and counts one view until then at most.
+  const seen = [await scan(), await scan(), await scan()];
+  expect(seen.filter((each) => each === 'not-counted')).toHaveLength(1);
+  expect((await openCode(actor, id, clock)).testedAt).toBe('2026-11-26T09:00:00.000Z');
+  await sweep(['event inbox'], clock);
+  const { summary } = await readResponse(actor, { cardId, days: 7 }, clock);
+  expect(summary.totals.views).toBe(3);
+});
+
+test('a printed design is known again as ours, and told to be stale once the card says something else', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const { id } = await makeHandOut(
+    actor,
+    { cardId, placement: 'Badge', content: { what: 'contact', form: 'vCard 3.0', link: true } },
+    clock,
+  );
+  const { bytes } = await codeAsFile(actor, id, { ...SVG, format: 'png', widthMm: 60 });
+  const look = async (who: Actor) => (await testDesign(who, bytes)).codes[0]!;
+  expect(await look(actor)).toMatchObject({
+    report: { faults: [] },
+    ours: { id, live: false, same: true, changedAt: null },
+  });
+  const { lines, version } = await openCard(actor, cardId);
+  await saveCard(actor, cardId, { baseVersion: version, lines: lines.slice(0, 2), audience: 'Fair' }, clock);
+  await publishCard(actor, cardId, { baseVersion: version + 1, address: `coded-${published}` }, clock);
+  expect((await look(actor)).ours?.changedAt).toBe('2026-11-26T09:00:00.000Z');
+  // Nobody else is told whose it is.
+  expect((await look(await newActor(clock))).ours).toBeNull();
+  await expect(testDesign(actor, Buffer.from('no picture'))).rejects.toMatchObject(refused('DESIGN_UNREADABLE'));
+});
+
+test('cards are held up with a code of their own at each occasion that was fetched, made once', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const record = (await openCard(actor, cardId)).recordId;
+  const holder: Actor = { ...actor, role: 'holder', ownRecord: record };
+  const over = { name: 'Over', place: '', firstDay: '2026-11-01', lastDay: '2026-11-25' };
+  await makeOccasion(actor, over, clock);
+  const { id } = await makeOccasion(
+    actor,
+    { name: 'Cable Days', place: 'Tarnhope', firstDay: '2026-11-26', lastDay: '2026-11-28' },
+    clock,
+  );
+  expect((await listOccasions(actor, clock)).map(({ name }) => name)).toEqual(['Cable Days']);
+  expect(await fetchOccasion(holder, id, clock)).toEqual({ made: 1 });
+  expect(await fetchOccasion(holder, id, clock)).toEqual({ made: 0 });
+  const { cards, occasions } = await handOver(holder, clock);
+  expect(occasions).toEqual([{ id, name: 'Cable Days' }]);
+  expect(cards).toHaveLength(1);
+  expect(cards[0]!.at[id]!.link).not.toBe(cards[0]!.link);
+  // Somebody else's occasion is none.
+  await expect(fetchOccasion(await newActor(clock), id, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+});
