@@ -66,7 +66,7 @@ test('a code is styled, proven while it is, mended by what was tried, and read o
   await expect(page.getByText(/^✓ Scans at 25 mm/)).toBeVisible({ timeout: 20_000 });
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.getByLabel('Width, mm').fill('60');
-  expect(await readOff(page, '.drawn-code')).toMatch(/^HTTP:\/\/127\.0\.0\.1:4690\/H\//);
+  expect(await readOff(page, '.drawn-code.large')).toMatch(/^HTTP:\/\/127\.0\.0\.1:4690\/H\//);
   // The real scan, by somebody else's browser.
   await page.getByRole('button', { name: 'Scan now' }).click();
   await expect(page.getByText('Waiting for a scan')).toBeVisible();

@@ -85,7 +85,8 @@ export const CODES = {
   back: 'All hand-outs',
   live: 'Live: what it shows can be changed after printing.',
   frozen: 'Frozen: what it holds cannot be changed after printing.',
-  trueSize: (mm: number) => `${mm} mm, true size`,
+  printedAt: (mm: number) => `${mm} mm when printed`,
+  trueSize: 'True size',
   symbolIs: (version: number, modules: number, moduleMm: number) =>
     `version ${version}, ${modules} × ${modules}, ${moduleMm.toFixed(2)} mm each`,
   margin: 'The white margin is part of every download.',

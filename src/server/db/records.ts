@@ -31,9 +31,10 @@ export async function record(tx: Tx, id: string): Promise<RecordRow | undefined>
   return row && read(row);
 }
 
-/** The record that is written with just this name, where it is the only one. */
+/** The one record that is written with just this name; else the only one that there is. */
 export async function recordNamed(tx: Tx, name: string): Promise<RecordRow | undefined> {
-  const rows: RecordRow[] = await tx('records').where({ written_name: name }).limit(2);
+  const named: RecordRow[] = await tx('records').where({ written_name: name }).limit(2);
+  const rows: RecordRow[] = named.length > 0 ? named : await tx('records').limit(2);
   return rows.length === 1 ? read(rows[0]!) : undefined;
 }
 

@@ -1,5 +1,6 @@
 'use client';
 import { useMemo } from 'react';
+import { CODES } from '@/core/words';
 import { codeSvg, drawCode, symbolFor, symbolInStyle, type CodeStyle, type Level, type Outlines } from '@/core/qr';
 
 type Fixed = { version: number; level: Level; mask: number };
@@ -18,7 +19,7 @@ export function useDrawnCode(text: string, style: CodeStyle, words: Outlines | n
   }, [text, style, words, fixed]);
 }
 
-/** A code at a width in millimetres; on a chequered ground where nothing is printed behind it. */
+/** A code large enough to look at, and beside it at its true size; on a chequered ground where nothing is printed behind it. */
 export function CodePicture({
   svg,
   widthMm,
@@ -30,12 +31,20 @@ export function CodePicture({
   alt: string;
   clear: boolean;
 }) {
+  const source = `data:image/svg+xml;utf8,${encodeURIComponent(svg)}`;
+  const ground = clear ? 'drawn-code clear' : 'drawn-code';
   return (
-    <img
-      className={clear ? 'drawn-code clear' : 'drawn-code'}
-      src={`data:image/svg+xml;utf8,${encodeURIComponent(svg)}`}
-      alt={alt}
-      style={{ width: `${widthMm}mm` }}
-    />
+    <div className="code-pictures">
+      <img className={`${ground} large`} src={source} alt={alt} />
+      {widthMm <= LARGEST_MM && (
+        <figure>
+          <img className={ground} src={source} alt="" style={{ width: `${widthMm}mm` }} />
+          <figcaption>{CODES.trueSize}</figcaption>
+        </figure>
+      )}
+    </div>
   );
 }
+
+/** What is larger has no room beside its picture, in millimetres. */
+const LARGEST_MM = 45;

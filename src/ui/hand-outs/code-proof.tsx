@@ -101,10 +101,12 @@ function Trials({ proof }: { proof: ScanProof }) {
       {byKind(proof).map(({ kind, trials }) => (
         <div key={kind}>
           <dt>{CODES.kinds[kind]}</dt>
-          <dd aria-label={CODES.trialNote(CODES.kinds[kind], trials.filter(both).length, trials.length)}>
-            {trials.map((trial, at) => (
-              <i key={at} className={both(trial) ? 'both' : none(trial) ? 'none' : 'one'} />
-            ))}
+          <dd>
+            <span role="img" aria-label={CODES.trialNote(CODES.kinds[kind], trials.filter(both).length, trials.length)}>
+              {trials.map((trial, at) => (
+                <i key={at} className={both(trial) ? 'both' : none(trial) ? 'none' : 'one'} />
+              ))}
+            </span>
           </dd>
         </div>
       ))}

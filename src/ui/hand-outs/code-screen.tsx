@@ -50,7 +50,7 @@ export function CodeScreen({ code, composition, marks }: Props) {
       </div>
       <div className="code-stage">
         <div className="specimen-title">
-          <span className="caps">{CODES.trueSize(widthMm)}</span>
+          <span className="caps">{CODES.printedAt(widthMm)}</span>
           {drawn && (
             <span className="mono">
               {CODES.symbolIs(drawn.symbol.version, size, widthMm / (size + 2 * QUIET_ZONE))}

@@ -31,12 +31,14 @@ export function textOf(row: Pick<HandOutRow, 'frozen' | 'content' | 'organisatio
   return liveCodeText(row.content?.what === 'save' ? `${linkOf(row)}.vcf` : linkOf(row));
 }
 
-/** How the next code of a card looks: as the card's newest does, else in the house's colours. */
+const houseStyle = (house: HouseStyle | null): CodeStyle => (house ? { ...PLAIN_STYLE, ...house.codes } : PLAIN_STYLE);
+
+/** How the next code of a card looks: as the newest that passes its proof does, else in the house's colours. */
 export async function firstStyle(tx: Tx, cardId: string, house: HouseStyle | null): Promise<CodeStyle> {
   const codes = await codesOfCards(tx, [cardId]);
-  const last = codes.find(({ drawn }) => drawn !== null)?.drawn;
+  const last = codes.find(({ drawn, proof }) => drawn !== null && proof?.faults.length === 0)?.drawn;
   if (last) return { ...last.style, words: '' };
-  return house ? { ...PLAIN_STYLE, ...house.codes } : PLAIN_STYLE;
+  return houseStyle(house);
 }
 
 /** The symbol of a drawn code, as it was. */
@@ -52,12 +54,10 @@ const resolved = (text: string, style: CodeStyle, words: Outlines | null): Drawn
 export const outlinesOf = async (words: string, of: string): Promise<Outlines | null> =>
   words.trim() === '' ? null : compute('code words', { text: words.trim() }, { of, key: `code words ${words.trim()}` });
 
-/** How a code is drawn; one that was made before styles were kept is drawn in the house's colours, and keeps that where it is frozen. */
+/** How a code is drawn; one that was never styled is drawn in the house's colours, and keeps that where it is frozen. */
 export async function drawnOf(tx: Tx, row: HandOutRow, house: HouseStyle | null): Promise<DrawnCode> {
   if (row.drawn) return row.drawn;
-  const style =
-    house && row.content === null ? { ...PLAIN_STYLE, ...house.codes } : await firstStyle(tx, row.card_id, house);
-  const drawn = resolved(textOf(row), style, null);
+  const drawn = resolved(textOf(row), houseStyle(house), null);
   if (row.frozen !== null) await setDrawn(tx, row.id, drawn, null);
   return drawn;
 }
