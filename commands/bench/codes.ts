@@ -130,16 +130,8 @@ async function heldUp(address: string, account: Account): Promise<{ times: numbe
     for (let round = 0; round < 9; round += 1) {
       await page.goto(`${address}/hand-over`);
       shown &&= (await page.locator('#code svg').count()) === 1;
-      times.push(
-        await page.evaluate(
-          () =>
-            new Promise<number>((resolve) => {
-              const told = () => performance.getEntriesByName('first-contentful-paint')[0]?.startTime;
-              const look = () => (told() === undefined ? requestAnimationFrame(look) : resolve(told()!));
-              look();
-            }),
-        ),
-      );
+      await page.waitForFunction(() => performance.getEntriesByName('first-contentful-paint').length > 0);
+      times.push(await page.evaluate(() => performance.getEntriesByName('first-contentful-paint')[0]!.startTime));
     }
     return { times, shown };
   } finally {

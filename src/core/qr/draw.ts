@@ -58,7 +58,7 @@ export function drawCode(symbol: Symbol, style: CodeStyle, words: Outlines | nul
       d: modulesPath(symbol, {
         shape: style.modules,
         fill: style.fill / 100,
-        covered: coveredBy(symbol, style),
+        covered: mark ? coveredBy(symbol, style) : null,
         offset: QUIET_ZONE,
       }),
       paint: gradient ? { ...gradient, from: style.ink } : style.ink,

@@ -150,14 +150,25 @@ export function fill(version: number, level: Level, mask: number, codewords: Uin
 
 /** Points of one row or column: runs of five and more of one kind, and what looks like a finder with its light side. */
 function pointsOfLine(modules: Modules, size: number, from: number, step: number): number {
-  let [points, run, bits, before] = [0, 0, 0, -1];
-  for (let at = 0, place = from; at < size; at += 1, place += step) {
+  let points = 0;
+  let run = 0;
+  let bits = 0;
+  let before = -1;
+  const end = from + size * step;
+  // Ten modules have to stand before it for eleven to look like a finder.
+  const eleventh = from + 10 * step;
+  for (let place = from; place < end; place += step) {
     const module = modules[place]!;
-    run = module === before ? run + 1 : 1;
-    before = module;
-    if (run >= 5) points += run === 5 ? 3 : 1;
+    if (module !== before) {
+      before = module;
+      run = 1;
+    } else {
+      run += 1;
+      if (run === 5) points += 3;
+      else if (run > 5) points += 1;
+    }
     bits = ((bits << 1) | module) & 0x7ff;
-    if (at >= 10 && (bits === 0b10111010000 || bits === 0b00001011101)) points += 40;
+    if (place >= eleventh && (bits === 0b10111010000 || bits === 0b00001011101)) points += 40;
   }
   return points;
 }
@@ -172,16 +183,12 @@ export function penaltyOf(modules: Modules, size: number, enough = Infinity): nu
   for (let line = 0; line < size && points < enough; line += 1)
     points += pointsOfLine(modules, size, line * size, 1) + pointsOfLine(modules, size, line, size);
   if (points >= enough) return points;
-  for (let at = 0; at < modules.length; at += 1) {
-    const module = modules[at]!;
-    dark += module;
-    const square =
-      at + size < modules.length &&
-      (at + 1) % size !== 0 &&
-      module === modules[at + 1] &&
-      module === modules[at + size] &&
-      module === modules[at + size + 1];
-    if (square) points += 3;
-  }
+  for (let row = 0, at = 0; row < size; row += 1)
+    for (let column = 0; column < size; column += 1, at += 1) {
+      const module = modules[at]!;
+      dark += module;
+      if (row + 1 === size || column + 1 === size || module !== modules[at + 1]) continue;
+      if (module === modules[at + size] && module === modules[at + size + 1]) points += 3;
+    }
   return points + 10 * Math.floor(Math.abs((dark * 100) / (size * size) - 50) / 5);
 }

@@ -3,6 +3,9 @@ export type Mode = 'numeric' | 'alphanumeric' | 'byte';
 export type Segment = { mode: Mode; text: string };
 
 const LETTERS = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ $%*+-./:';
+const IS_LETTER = Uint8Array.from({ length: 128 }, (_, point) =>
+  LETTERS.includes(String.fromCharCode(point)) ? 1 : 0,
+);
 const BITS: Record<Mode, number> = { numeric: 0b0001, alphanumeric: 0b0010, byte: 0b0100 };
 const ECI = 0b0111;
 /** The assignment of UTF-8 among extended channel interpretations; without it readers guess what bytes beyond ASCII are. */
@@ -48,45 +51,64 @@ export function bitsOf(segments: Segment[], version: number): number {
 export function segmentsOf(text: string, version: number): Segment[] {
   const modes: Mode[] = ['byte', 'alphanumeric', 'numeric'];
   const group = groupOf(version);
-  const heads = modes.map((mode) => (4 + COUNT_BITS[mode][group]) * 6);
+  const [inBytes, inLetters, inDigits] = modes.map((mode) => (4 + COUNT_BITS[mode][group]) * 6) as [
+    number,
+    number,
+    number,
+  ];
   const characters = Array.from(text);
+  // For each character and the mode after it, the mode that it stands in itself.
+  const chosen = new Uint8Array(characters.length * 3);
   // Sixths of a bit, so that thirds and halves stay whole.
-  let costs = [...heads];
-  const chosen: number[][] = [];
-  for (const character of characters) {
-    const fits = [true, character.length === 1 && LETTERS.includes(character), character >= '0' && character <= '9'];
-    const each = [utf8.encode(character).length * 48, 33, 20];
-    const staying = costs.map((cost, mode) => (fits[mode] ? cost + each[mode]! : Infinity));
-    const from = [0, 1, 2];
-    const next = [...staying];
-    for (const to of from)
-      for (const before of from) {
-        // What was begun ends at a whole bit, and another one begins.
-        const cost = Math.ceil(staying[before]! / 6) * 6 + heads[to]!;
-        if (before !== to && cost < next[to]!) [next[to], from[to]] = [cost, before];
-      }
-    chosen.push(from);
-    costs = next;
+  let [bytes, letters, digits] = [inBytes, inLetters, inDigits];
+  for (let at = 0; at < characters.length; at += 1) {
+    const point = characters[at]!.codePointAt(0)!;
+    bytes += (point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4) * 48;
+    letters = point < 128 && IS_LETTER[point] === 1 ? letters + 33 : Infinity;
+    digits = point >= 48 && point <= 57 ? digits + 20 : Infinity;
+    // What was begun ends at a whole bit, and another one begins.
+    const [b, l, d] = [Math.ceil(bytes / 6) * 6, Math.ceil(letters / 6) * 6, Math.ceil(digits / 6) * 6];
+    let [afterBytes, afterLetters, afterDigits] = [bytes, letters, digits];
+    const place = at * 3;
+    chosen[place + 1] = 1;
+    chosen[place + 2] = 2;
+    if (l + inBytes < afterBytes) [afterBytes, chosen[place]] = [l + inBytes, 1];
+    if (d + inBytes < afterBytes) [afterBytes, chosen[place]] = [d + inBytes, 2];
+    if (b + inLetters < afterLetters) [afterLetters, chosen[place + 1]] = [b + inLetters, 0];
+    if (d + inLetters < afterLetters) [afterLetters, chosen[place + 1]] = [d + inLetters, 2];
+    if (b + inDigits < afterDigits) [afterDigits, chosen[place + 2]] = [b + inDigits, 0];
+    if (l + inDigits < afterDigits) [afterDigits, chosen[place + 2]] = [l + inDigits, 1];
+    [bytes, letters, digits] = [afterBytes, afterLetters, afterDigits];
   }
-  let mode = costs.indexOf(Math.min(...costs));
+  let mode = bytes <= letters && bytes <= digits ? 0 : letters <= digits ? 1 : 2;
   const segments: Segment[] = [];
-  for (let at = characters.length - 1; at >= 0; at -= 1) {
+  for (let end = characters.length; end > 0;) {
     // After this character one may have gone over to `mode`; the character itself stands in the one before.
-    mode = chosen[at]![mode]!;
-    const [first] = segments;
-    if (first && first.mode === modes[mode]) first.text = characters[at]! + first.text;
-    else segments.unshift({ mode: modes[mode]!, text: characters[at]! });
+    mode = chosen[(end - 1) * 3 + mode]!;
+    let from = end - 1;
+    while (from > 0 && chosen[(from - 1) * 3 + mode] === mode) from -= 1;
+    segments.unshift({ mode: modes[mode]!, text: characters.slice(from, end).join('') });
+    end = from;
   }
   return segments;
 }
 
-/** Bits as they are written, the most significant first. */
+/** Bits as they are written, the most significant first, eight a byte. */
 export class Bits {
-  readonly bits: number[] = [];
+  readonly bytes = new Uint8Array(MOST_BYTES);
+  length = 0;
   put(value: number, count: number): void {
-    for (let at = count - 1; at >= 0; at -= 1) this.bits.push((value >>> at) & 1);
+    for (let left = count; left > 0;) {
+      const room = 8 - (this.length & 7);
+      const taken = Math.min(room, left);
+      this.bytes[this.length >> 3]! |= ((value >>> (left - taken)) & ((1 << taken) - 1)) << (room - taken);
+      this.length += taken;
+      left -= taken;
+    }
   }
 }
+/** More than the largest symbol has for data (ISO/IEC 18004, table 7). */
+const MOST_BYTES = 3_000;
 
 /** Segments as bits, with the marker of UTF-8 before the first one that needs it (ISO/IEC 18004, 7.4.2). */
 export function writeSegments(segments: Segment[], version: number): Bits {

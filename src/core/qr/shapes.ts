@@ -65,35 +65,40 @@ export const inFinder = (size: number, row: number, column: number): boolean =>
   (row < 7 && (column < 7 || column >= size - 7)) || (row >= size - 7 && column < 7);
 
 /** Runs of dark modules of a row as rectangles: whole squares take the fewest bytes so. */
-function runs(size: number, dark: (row: number, column: number) => boolean, offset: number): string {
-  const found: string[] = [];
-  for (let row = 0; row < size; row += 1)
-    for (let column = 0; column < size; column += 1) {
-      if (!dark(row, column)) continue;
+function runs(size: number, drawn: Uint8Array, offset: number): string {
+  let found = '';
+  for (let row = 0, at = 0; row < size; row += 1)
+    for (let column = 0; column < size; column += 1, at += 1) {
+      if (drawn[at] !== 1) continue;
       const start = column;
-      while (column + 1 < size && dark(row, column + 1)) column += 1;
-      found.push(`M${start + offset} ${row + offset}H${column + 1 + offset}V${row + 1 + offset}H${start + offset}Z`);
+      while (column + 1 < size && drawn[at + 1] === 1) {
+        column += 1;
+        at += 1;
+      }
+      found += `M${start + offset} ${row + offset}H${column + 1 + offset}V${row + 1 + offset}H${start + offset}Z`;
     }
-  return found.join('');
+  return found;
 }
 
-const alignments = new Map<number, Uint8Array>();
-/** Modules of alignment patterns, which readers look for as whole squares. */
-function alignmentOf(version: number): Uint8Array {
-  const known = alignments.get(version);
+/** Of each module of a version: 1 of a finder pattern, 2 of an alignment pattern, which readers look for as whole squares. */
+function patternsOf(version: number): Uint8Array {
+  const known = patterns.get(version);
   if (known) return known;
   const { size } = frameOf(version);
-  const found = new Uint8Array(size * size);
+  const found = Uint8Array.from({ length: size * size }, (_, at) =>
+    inFinder(size, Math.floor(at / size), at % size) ? 1 : 0,
+  );
   const centres = alignmentCentres(version);
   const last = centres.at(-1);
   for (const row of centres)
     for (const column of centres) {
       if ((row === 6 && (column === 6 || column === last)) || (row === last && column === 6)) continue;
-      for (let at = 0; at < 25; at += 1) found[(row - 2 + Math.floor(at / 5)) * size + column - 2 + (at % 5)] = 1;
+      for (let at = 0; at < 25; at += 1) found[(row - 2 + Math.floor(at / 5)) * size + column - 2 + (at % 5)] = 2;
     }
-  alignments.set(version, found);
+  patterns.set(version, found);
   return found;
 }
+const patterns = new Map<number, Uint8Array>();
 
 /** Four quarters of a circle from its top, clockwise, relative to where they begin: the same for every dot. */
 function circle(radius: number): string {
@@ -138,16 +143,24 @@ export function modulesPath(
     fill,
     covered,
     offset,
-  }: { shape: ModuleShape; fill: number; covered: (row: number, column: number) => boolean; offset: number },
+  }: {
+    shape: ModuleShape;
+    fill: number;
+    /** Null where nothing is. */
+    covered: ((row: number, column: number) => boolean) | null;
+    offset: number;
+  },
 ): string {
-  const drawn = Uint8Array.from(dark);
-  for (let row = 0; row < size; row += 1)
-    for (let column = 0; column < size; column += 1)
-      if (inFinder(size, row, column) || covered(row, column)) drawn[row * size + column] = 0;
-  const here = (row: number, column: number) => drawn[row * size + column] === 1;
-  if (shape === 'squares') return runs(size, here, offset);
-  const whole = alignmentOf(version);
-  const found = [runs(size, (row, column) => here(row, column) && whole[row * size + column] === 1, offset)];
+  const pattern = patternsOf(version);
+  const drawn = dark.map((module, at) => (pattern[at] === 1 ? 0 : module));
+  if (covered)
+    for (let at = 0; at < drawn.length; at += 1) if (covered(Math.floor(at / size), at % size)) drawn[at] = 0;
+  if (shape === 'squares') return runs(size, drawn, offset);
+  let found = runs(
+    size,
+    drawn.map((module, at) => (pattern[at] === 2 ? module : 0)),
+    offset,
+  );
   // Each begins at the same place of its module and goes on in the same way.
   const [left, top, tail] =
     shape === 'dots'
@@ -159,11 +172,11 @@ export function modulesPath(
   for (let row = 0, at = 0; row < size; row += 1) {
     const y = n(row + offset + top);
     for (let column = 0; column < size; column += 1, at += 1) {
-      if (drawn[at] === 0 || whole[at] === 1) continue;
-      found.push(`M${columns[column]} ${y}${tail ?? SOFTS[freeCorners(drawn, size, at, column)]}`);
+      if (drawn[at] === 0 || pattern[at] === 2) continue;
+      found += `M${columns[column]} ${y}${tail ?? SOFTS[freeCorners(drawn, size, at, column)]}`;
     }
   }
-  return found.join('');
+  return found;
 }
 
 /** Corners of a module that nothing joins, in the bits of {@link soft}. */

@@ -1,6 +1,6 @@
 import { interleave } from './codewords';
 import { fill, penaltyOf, type Modules } from './matrix';
-import { bitsOf, segmentsOf, writeSegments } from './segments';
+import { bitsOf, segmentsOf, writeSegments, type Bits } from './segments';
 import { LARGEST_VERSION, layoutOf, LEVELS, sizeOf, type Level } from './tables';
 
 /** A QR code's modules: `size` modules a side, row by row, 1 for dark; `version` 1 to 40, `mask` 0 to 7. */
@@ -47,7 +47,7 @@ export function symbolFor(text: string, wanted: Level | Wanted = 'M'): Symbol {
   const segments = version === found.version ? found.segments : segmentsOf(text, version);
   const bits = bitsOf(segments, version);
   const level = fixed.level ?? LEVELS.findLast((each) => bits <= capacity(version, each))!;
-  const codewords = interleave(padded(writeSegments(segments, version).bits, version, level), layoutOf(version, level));
+  const codewords = interleave(padded(writeSegments(segments, version), version, level), layoutOf(version, level));
   const size = sizeOf(version);
   const drawn = (mask: number) => ({ mask, dark: fill(version, level, mask, codewords) });
   if (fixed.mask !== undefined) return { size, version, level, ...drawn(fixed.mask) };
@@ -62,9 +62,8 @@ export function symbolFor(text: string, wanted: Level | Wanted = 'M'): Symbol {
 }
 
 /** Bits as codewords of data: ended by four zeros where there is room, filled with two codewords in turns (ISO/IEC 18004, 7.4.10). */
-function padded(bits: number[], version: number, level: Level): Uint8Array {
-  const data = new Uint8Array(layoutOf(version, level).data);
-  bits.forEach((bit, at) => (data[at >> 3]! |= bit << (7 - (at & 7))));
+function padded(bits: Bits, version: number, level: Level): Uint8Array {
+  const data = bits.bytes.slice(0, layoutOf(version, level).data);
   const from = Math.ceil(Math.min(bits.length + 4, data.length * 8) / 8);
   for (let at = from; at < data.length; at += 1) data[at] = (at - from) % 2 === 0 ? 0xec : 0x11;
   return data;

@@ -26,45 +26,53 @@ export function rgbaOf({ data }: Grey): Uint8ClampedArray {
   return made;
 }
 
-/** Shares of an axis's pixels that each pixel of a smaller axis covers. */
-function coverage(from: number, to: number): { first: Int32Array; shares: Float32Array[] } {
+/** Which pixels of an axis each pixel of a smaller one covers, and with what share: `most` shares each, from `first` on. */
+function coverage(from: number, to: number): { first: Int32Array; most: number; shares: Float32Array } {
   const step = from / to;
+  const most = Math.ceil(step) + 1;
   const first = new Int32Array(to);
-  const shares = Array.from({ length: to }, (_, at) => {
-    const [start, end] = [at * step, Math.min(from, (at + 1) * step)];
-    first[at] = Math.floor(start);
-    const count = Math.max(1, Math.ceil(end) - first[at]!);
-    return Float32Array.from({ length: count }, (__, each) => {
-      const [left, right] = [Math.max(start, first[at]! + each), Math.min(end, first[at]! + each + 1)];
-      return Math.max(0, right - left) / step;
-    });
-  });
-  return { first, shares };
+  const shares = new Float32Array(to * most);
+  for (let at = 0; at < to; at += 1) {
+    const start = at * step;
+    const end = Math.min(from, start + step);
+    // Never so late that its shares would lie beyond the last pixel.
+    first[at] = Math.max(0, Math.min(Math.floor(start), from - most));
+    for (let each = 0; each < most; each += 1) {
+      const pixel = first[at]! + each;
+      shares[at * most + each] = Math.max(0, Math.min(end, pixel + 1) - Math.max(start, pixel)) / step;
+    }
+  }
+  return { first, most: Math.min(most, from), shares };
 }
 
 /** A picture made smaller as a sensor does: each pixel is the mean of what falls on it. */
 export function shrunk(picture: Grey, width: number, height: number): Grey {
   if (width === picture.width && height === picture.height) return picture;
-  const across = coverage(picture.width, width);
-  const down = coverage(picture.height, height);
-  const rows = new Float32Array(width * picture.height);
-  for (let y = 0; y < picture.height; y += 1)
+  const { data, width: wide, height: tall } = picture;
+  const across = coverage(wide, width);
+  const down = coverage(tall, height);
+  const rows = new Float32Array(width * tall);
+  const stride = Math.ceil(wide / width) + 1;
+  for (let y = 0; y < tall; y += 1)
     for (let x = 0; x < width; x += 1) {
-      const shares = across.shares[x]!;
-      let at = y * picture.width + across.first[x]!;
+      const from = y * wide + across.first[x]!;
+      const share = x * stride;
       let sum = 0;
-      for (let each = 0; each < shares.length; each += 1, at += 1) sum += shares[each]! * (picture.data[at] ?? 255);
+      for (let each = 0; each < across.most; each += 1) sum += across.shares[share + each]! * data[from + each]!;
       rows[y * width + x] = sum;
     }
   const made = greyPicture(width, height);
+  const line = new Float32Array(width);
+  const tallStride = Math.ceil(tall / height) + 1;
   for (let y = 0; y < height; y += 1) {
-    const shares = down.shares[y]!;
-    for (let x = 0; x < width; x += 1) {
-      let sum = 0;
-      let at = down.first[y]! * width + x;
-      for (let each = 0; each < shares.length; each += 1, at += width) sum += shares[each]! * (rows[at] ?? 255);
-      made.data[y * width + x] = Math.round(sum);
+    line.fill(0);
+    for (let each = 0; each < down.most; each += 1) {
+      const share = down.shares[y * tallStride + each]!;
+      if (share === 0) continue;
+      const from = (down.first[y]! + each) * width;
+      for (let x = 0; x < width; x += 1) line[x]! += share * rows[from + x]!;
     }
+    for (let x = 0; x < width; x += 1) made.data[y * width + x] = line[x]! + 0.5;
   }
   return made;
 }
@@ -73,35 +81,36 @@ export function shrunk(picture: Grey, width: number, height: number): Grey {
 export function blurred(picture: Grey, sigma: number): Grey {
   if (sigma <= 0.05) return picture;
   const reach = Math.max(1, Math.ceil(sigma * 2.5));
-  const weights = Float32Array.from({ length: 2 * reach + 1 }, (_, at) =>
-    Math.exp(-((at - reach) ** 2) / (2 * sigma * sigma)),
-  );
-  const sum = weights.reduce((all, each) => all + each, 0);
-  const { width, height } = picture;
-  const along = (
-    from: ArrayLike<number>,
-    to: Float32Array | Uint8Array,
-    step: number,
-    count: number,
-    lines: number,
-    across: number,
-  ) => {
-    for (let line = 0; line < lines; line += 1) {
-      const start = line * across;
-      for (let at = 0; at < count; at += 1) {
-        let level = 0;
-        for (let each = -reach; each <= reach; each += 1) {
-          const near = at + each < 0 ? 0 : at + each >= count ? count - 1 : at + each;
-          level += weights[each + reach]! * from[start + near * step]!;
-        }
-        to[start + at * step] = level / sum;
-      }
-    }
-  };
+  const bell = Array.from({ length: reach + 1 }, (_, at) => Math.exp(-(at ** 2) / (2 * sigma * sigma)));
+  const sum = bell.reduce((all, each, at) => all + (at === 0 ? each : 2 * each), 0);
+  const weights = Float32Array.from(bell, (each) => each / sum);
+  const { width, height, data } = picture;
   const rows = new Float32Array(width * height);
-  along(picture.data, rows, 1, width, height, width);
+  // A row with its edges gone on, so that no pixel is asked for that is not there.
+  const wide = new Float32Array(width + 2 * reach);
+  for (let y = 0; y < height; y += 1) {
+    const from = y * width;
+    for (let x = 0; x < width; x += 1) wide[x + reach] = data[from + x]!;
+    wide.fill(data[from]!, 0, reach);
+    wide.fill(data[from + width - 1]!, width + reach);
+    for (let x = 0; x < width; x += 1) {
+      const at = x + reach;
+      let level = weights[0]! * wide[at]!;
+      for (let each = 1; each <= reach; each += 1) level += weights[each]! * (wide[at - each]! + wide[at + each]!);
+      rows[from + x] = level;
+    }
+  }
   const made = greyPicture(width, height);
-  along(rows, made.data, width, height, width, 1);
+  const line = new Float32Array(width);
+  for (let y = 0; y < height; y += 1) {
+    line.fill(0);
+    for (let each = -reach; each <= reach; each += 1) {
+      const from = Math.min(height - 1, Math.max(0, y + each)) * width;
+      const weight = weights[Math.abs(each)]!;
+      for (let x = 0; x < width; x += 1) line[x]! += weight * rows[from + x]!;
+    }
+    for (let x = 0; x < width; x += 1) made.data[y * width + x] = line[x]! + 0.5;
+  }
   return made;
 }
 
@@ -151,9 +160,16 @@ export function projected([a, b, c, d, e, f, g, h]: Projection, x: number, y: nu
 
 /** The level between four pixels; outside the picture its ground. */
 export function levelAt({ width, height, data }: Grey, x: number, y: number, ground: number): number {
-  const [left, top] = [Math.floor(x), Math.floor(y)];
+  const left = Math.floor(x);
+  const top = Math.floor(y);
+  const along = x - left;
+  const down = y - top;
+  if (left >= 0 && top >= 0 && left + 1 < width && top + 1 < height) {
+    const at = top * width + left;
+    const above = data[at]! * (1 - along) + data[at + 1]! * along;
+    return above * (1 - down) + (data[at + width]! * (1 - along) + data[at + width + 1]! * along) * down;
+  }
   if (left < -1 || top < -1 || left >= width || top >= height) return ground;
-  const [along, down] = [x - left, y - top];
   const at = (column: number, row: number) =>
     column < 0 || row < 0 || column >= width || row >= height ? ground : data[row * width + column]!;
   const above = at(left, top) * (1 - along) + at(left + 1, top) * along;
