@@ -4,7 +4,7 @@ const config: KnipConfig = {
   entry: [
     'src/app/**/{page,layout,route,error,not-found,global-error,loading}.{ts,tsx}',
     'src/proxy.ts',
-    'src/workers/{prove,kept-copy}.ts',
+    'src/workers/{prove,prove-code,kept-copy,hand-over-page,hand-over-worker}.ts',
     'src/server/listen/{main,start,studio-process,jobs-process}.ts',
     'src/server/compute/program.ts',
     'src/core/messages/recipient/*.ts',
@@ -17,7 +17,19 @@ const config: KnipConfig = {
   ignoreExportsUsedInFile: true,
   // Read as files, by the theme.
   ignoreDependencies: ['bootstrap', 'dependency-cruiser', 'eslint-plugin-boundaries'],
-  ignoreBinaries: ['wrk', 'openssl', 'systemd-analyze', 'setpriv', 'mount', 'umount', 'unshare', 'nginx'],
+  ignoreBinaries: [
+    'wrk',
+    'openssl',
+    'systemd-analyze',
+    'setpriv',
+    'mount',
+    'umount',
+    'unshare',
+    'nginx',
+    'pdftoppm',
+    'pdfinfo',
+    'zbarimg',
+  ],
   exclude: ['types', 'enumMembers', 'duplicates'],
   ignore: ['commands/bench/bare-next/**'],
 };

@@ -1,1 +1,1 @@
-export { firstHeld, handOverPage, type HandOver, type HeldCard, type HeldCode } from './page';
+export { handOverPage, type HandOver, type HeldCard, type HeldCode } from './page';

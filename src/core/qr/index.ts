@@ -1,4 +1,4 @@
-export { belongings, budgetOf, type Budget } from './budget';
+export { budgetOf, type Budget } from './budget';
 export { symbolInStyle } from './dress';
 export {
   codeSvg,
@@ -6,14 +6,13 @@ export {
   drawCode,
   DRAWING,
   drawSymbol,
-  markBox,
   QUIET_ZONE,
   type Drawing,
   type Outlines,
   type Shape,
 } from './draw';
-export { distanceMm, FINEST_MM, smallestMm, TEN_TO_ONE, widthForMm } from './print-size';
+export { distanceMm, FINEST_MM, smallestMm, widthForMm } from './print-size';
 export { CODE_BYTES, CODE_BYTES_AT_25_MM, liveCodeText } from './room';
 export * from './style';
 export { symbolFor, TooLong, type Symbol } from './symbol';
-export { LEVELS, type Level } from './tables';
+export { type Level } from './tables';

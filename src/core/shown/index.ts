@@ -60,6 +60,18 @@ export type HousePreview = {
   refused: Problem | null;
 };
 
+/** A hand-out as the list of a card's has it. */
+export type ShownHandOut = {
+  id: string;
+  code: string;
+  placement: string;
+  channel: 'code' | 'tag';
+  frozen: boolean;
+  /** What a code does, and how many of its proof’s pictures were read; null where that is not known. */
+  what: Content['what'] | null;
+  proof: { read: number; of: number; passed: boolean } | null;
+};
+
 /** What the quick proof found of a code, as it is kept: pictures that both main readers read, sizes in millimetres. */
 export type ShownProof = {
   read: number;

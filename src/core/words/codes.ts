@@ -82,6 +82,7 @@ export const CODES = {
   finderShapes: { square: 'square', soft: 'soft', round: 'round' } satisfies Record<FinderShape, string>,
   ways: { down: 'downwards', across: 'across', outwards: 'outwards' } satisfies Record<Gradient['way'], string>,
 
+  mm: millimetres,
   back: 'All hand-outs',
   live: 'Live: what it shows can be changed after printing.',
   frozen: 'Frozen: what it holds cannot be changed after printing.',

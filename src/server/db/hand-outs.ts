@@ -1,6 +1,6 @@
 import type { Content } from '@/core/code';
 import type { CodeStyle, Level, Outlines } from '@/core/qr';
-import type { Fault } from '@/core/proof/scan';
+import type { ShownProof } from '@/core/shown';
 import type { Tx } from './pool';
 
 /** How a code is drawn, resolved: with these it is the same for ever. `drawing` is the number of the way of drawing. */
@@ -11,16 +11,6 @@ export type DrawnCode = {
   level: Level;
   mask: number;
   drawing: number;
-};
-
-/** What the quick proof found of a style at a version and level; pixels a module, and sizes in millimetres. */
-export type KeptProof = {
-  read: number;
-  of: number;
-  faults: Fault[];
-  contrast: number;
-  fewestPixels: number | null;
-  smallestMm: number | null;
 };
 
 export type HandOutRow = {
@@ -38,7 +28,7 @@ export type HandOutRow = {
   /** What a code makes a phone do; null of one that was made before that was asked: it opens the card, or holds the contact. */
   content: Content | null;
   drawn: DrawnCode | null;
-  proof: KeptProof | null;
+  proof: ShownProof | null;
   testing_until: Date | null;
   tested_at: Date | null;
   created_at: Date;
@@ -66,7 +56,7 @@ export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow
 export const codesOfCards = async (tx: Tx, cardIds: string[]): Promise<HandOutRow[]> =>
   tx('hand_outs').whereIn('card_id', cardIds).where({ channel: 'code' }).orderBy('created_at', 'desc');
 
-export const setDrawn = (tx: Tx, id: string, drawn: DrawnCode, proof: KeptProof | null) =>
+export const setDrawn = (tx: Tx, id: string, drawn: DrawnCode, proof: ShownProof | null) =>
   tx('hand_outs')
     .where({ id })
     .update({ drawn: JSON.stringify(drawn), proof: proof && JSON.stringify(proof) });
@@ -95,13 +85,13 @@ export const namedHandOuts = async (
 export const styleProof = async (
   tx: Tx,
   of: { hash: string; version: number; level: Level },
-): Promise<KeptProof | undefined> => (await tx('code_styles').where(of).first<{ proof: KeptProof }>('proof'))?.proof;
+): Promise<ShownProof | undefined> => (await tx('code_styles').where(of).first<{ proof: ShownProof }>('proof'))?.proof;
 
 export const keepStyleProof = (
   tx: Tx,
   organisationId: string,
   of: { hash: string; version: number; level: Level },
-  proof: KeptProof,
+  proof: ShownProof,
 ) =>
   tx('code_styles')
     .insert({ organisation_id: organisationId, ...of, proof: JSON.stringify(proof) })

@@ -130,7 +130,7 @@ function Figures({ report }: { report: CodeReport }) {
         {smallestMm !== null && (
           <>
             <dt>{CODES.smallest}</dt>
-            <dd>{figure(smallestMm)} mm</dd>
+            <dd>{CODES.mm(smallestMm)}</dd>
           </>
         )}
         <dt>{CODES.contrast}</dt>

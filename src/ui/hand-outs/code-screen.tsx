@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/errors';
 import { contentValue } from '@/core/code';
 import type { Composition } from '@/core/card';
-import { distanceMm, QUIET_ZONE, type CodeStyle, type Outlines } from '@/core/qr';
+import { QUIET_ZONE, widthForMm, type CodeStyle, type Outlines } from '@/core/qr';
 import type { ShownCode } from '@/core/shown';
 import { CODES } from '@/core/words';
 import { call } from '@/ui/studio/call';
@@ -16,6 +16,8 @@ import { ScanNow } from './scan-now';
 import { StyleFields } from './style-fields';
 import { useCodeProof } from './use-code-proof';
 
+/** Pixels a module where the proof has told none yet. */
+const CAREFUL_PIXELS = 3;
 /** Saving waits until the hand rests this long, in milliseconds. */
 const SAVE_MS = 900;
 
@@ -78,7 +80,7 @@ export function CodeScreen({ code, composition, marks }: Props) {
           code={code}
           widthMm={widthMm}
           onWidth={setWidth}
-          widthFor={(distance) => widthForDistance(distance, size, report?.fewestPixels ?? null)}
+          widthFor={(distance) => widthForMm(distance, size, report?.fewestPixels ?? CAREFUL_PIXELS)}
           svg={drawn?.svg ?? null}
           ready={saved.state === 'saved'}
         />
@@ -98,12 +100,6 @@ export function CodeScreen({ code, composition, marks }: Props) {
       </div>
     </section>
   );
-}
-
-/** The smallest whole centimetre of width that is read from a distance, both in millimetres. */
-function widthForDistance(distance: number, size: number, pixels: number | null): number {
-  for (let width = 10; width < 5_000; width += 10) if (distanceMm(width, size, pixels ?? 3) >= distance) return width;
-  return 5_000;
 }
 
 type Saved = { state: 'saved' | 'saving' | 'failed'; problem: Problem | null };

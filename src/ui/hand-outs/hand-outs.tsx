@@ -5,9 +5,9 @@ import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Composition } from '@/core/card';
-import type { Content } from '@/core/code';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
+import type { ShownHandOut } from '@/core/shown';
 import { CODES, FRAME, HAND_OUTS } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
@@ -17,19 +17,10 @@ import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
-type HandOut = {
-  id: string;
-  code: string;
-  placement: string;
-  channel: 'code' | 'tag';
-  frozen: boolean;
-  what: Content['what'] | null;
-  proof: { read: number; of: number; passed: boolean } | null;
-};
 type Props = {
   cardId: string;
   published: boolean;
-  handOuts: HandOut[];
+  handOuts: ShownHandOut[];
   figures: ({ handOut: string | null } & Figures)[];
   publicUrl: string;
   address: string | null;
@@ -109,7 +100,7 @@ function Row({
   figures,
 }: {
   cardId: string;
-  handOut: HandOut;
+  handOut: ShownHandOut;
   publicUrl: string;
   figures: Figures | undefined;
 }) {

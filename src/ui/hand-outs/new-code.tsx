@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState, type FormEvent } from 'react';
+import { useMemo, useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { isLive, linesFor, LINE_ACTS, type Content, type LineAct } from '@/core/code';
 import type { Composition } from '@/core/card';
@@ -22,7 +22,7 @@ const ABOUT_CARD: readonly What[] = ['card', 'save', ...LINE_ACTS, 'contact'];
 /** What a scan should do, answered from the card's lines, and where the code will be; then the code is made. */
 export function NewCode({ cardId, composition, record, link, onClose }: Props) {
   const router = useRouter();
-  const [content, setContent] = useState<Content>({ what: 'card' });
+  const [content, take] = useState<Content>({ what: 'card' });
   const [placement, setPlacement] = useState('');
   const [occasionId, setOccasion] = useState<string | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -35,7 +35,10 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
       >,
     [composition],
   );
-  useEffect(() => setProblem(null), [content]);
+  const setContent = (next: Content) => {
+    take(next);
+    setProblem(null);
+  };
 
   async function make(event: FormEvent) {
     event.preventDefault();

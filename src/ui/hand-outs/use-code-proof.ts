@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { CodeStyle, Level } from '@/core/qr';
 import type { CodeAsked, CodeReport, CodeTold, ScanProof, Tested } from '@/core/proof/scan';
 
@@ -50,43 +50,44 @@ export function useCodeProof({ text, style, fixed }: Asked) {
 export type FullProof =
   { state: 'none' } | { state: 'running'; done: number; of: number } | { state: 'done'; proof: ScanProof };
 
-/** The full proof on demand: two workers of its own, whose pictures are counted while they are made; `stop` ends them. */
+/** The full proof on demand: two workers of its own, whose pictures are counted while they are made; `stop` ends them, as another style does. */
 export function useFullProof(asked: Asked) {
   const workers = useRef<Worker[]>([]);
-  const [full, setFull] = useState<FullProof>({ state: 'none' });
-  const stop = useCallback(() => {
+  const [found, setFound] = useState<{ of: CodeStyle; full: FullProof } | null>(null);
+  const { text, style } = asked;
+  useEffect(
+    () => () => {
+      workers.current.forEach((worker) => worker.terminate());
+      workers.current = [];
+    },
+    [text, style],
+  );
+  const stop = () => {
     workers.current.forEach((worker) => worker.terminate());
-    workers.current = [];
-    setFull((now) => (now.state === 'running' ? { state: 'none' } : now));
-  }, []);
-  useEffect(() => {
-    stop();
-    setFull({ state: 'none' });
-  }, [asked.text, asked.style, stop]);
-  useEffect(() => () => workers.current.forEach((worker) => worker.terminate()), []);
+    setFound(null);
+  };
   const run = () => {
-    stop();
+    const set = (full: FullProof) => setFound({ of: style, full });
     const done = new Array<number>(PARTS).fill(0);
     const proofs: ScanProof[] = [];
-    let of = 0;
-    setFull({ state: 'running', done: 0, of: 1 });
+    set({ state: 'running', done: 0, of: 1 });
     workers.current = Array.from({ length: PARTS }, (_, part) => {
       const worker = start();
       worker.onmessage = ({ data }: MessageEvent<CodeTold>) => {
         if ('done' in data) {
           done[part] = data.done;
-          of = data.of * PARTS;
-          setFull({ state: 'running', done: done.reduce((sum, each) => sum + each, 0), of });
+          set({ state: 'running', done: done.reduce((sum, each) => sum + each, 0), of: data.of * PARTS });
         }
         if (!('full' in data)) return;
         proofs.push(data.full);
         worker.terminate();
-        if (proofs.length === PARTS) setFull({ state: 'done', proof: joined(proofs) });
+        if (proofs.length === PARTS) set({ state: 'done', proof: joined(proofs) });
       };
       worker.postMessage({ at: 1, ...asked, parts: PARTS, part } satisfies CodeAsked);
       return worker;
     });
   };
+  const full: FullProof = found?.of === style ? found.full : { state: 'none' };
   return { full, run, stop };
 }
 

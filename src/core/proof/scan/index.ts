@@ -1,9 +1,8 @@
 export type { CodeAsked, CodeTold } from './asked';
-export { greyFrom, rgbaOf, type Grey } from './grey';
+export { greyFrom, type Grey } from './grey';
 export { locate, type Found } from './locate';
 export { painted, paintedGrey } from './paint';
-export { faultsOf, FULL_PIXELS, QUICK_PIXELS, tryCode } from './prove';
-export { READ } from './readers';
+export { FULL_PIXELS, tryCode } from './prove';
 export { type Remedy } from './remedies';
 export { repairOf, type Repair } from './repair';
 export {
@@ -18,4 +17,4 @@ export {
   type Tested,
 } from './report';
 export * from './shape';
-export { FULL_TRIALS, fullTrials, QUICK, trialPicture, type Base, type Trial } from './trials';
+export { fullTrials, type Base, type Trial } from './trials';

@@ -1,8 +1,7 @@
-import type { CardNow, ShownPlan } from '@/core/shown';
+import type { CardNow, ShownHandOut, ShownPlan } from '@/core/shown';
 import { draftOf, channelsOf, reconcile, type CardState, type Channel, type Composition } from '@/core/card';
 import { skeletonOf, suggestAddress } from '@/core/address';
 import { reachOf } from '@/core/access';
-import type { Content } from '@/core/code';
 import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
 import { writtenName, type PersonRecord } from '@/core/record';
@@ -21,17 +20,6 @@ import { houseOf } from '@/server/services/house/house-style';
 import { filePicture } from '@/server/services/publishing/contact-context';
 import { pictureForFile, unlessUnavailable, type Later } from '@/server/services/media/pictures';
 import { shownPlan } from '@/server/services/publishing/plans';
-
-export type ShownHandOut = {
-  id: string;
-  code: string;
-  placement: string;
-  channel: 'code' | 'tag';
-  frozen: boolean;
-  /** What a code does, and how many of its proof’s pictures were read; null where that is not known. */
-  what: Content['what'] | null;
-  proof: { read: number; of: number; passed: boolean } | null;
-};
 
 export type OpenedCard = CardNow & {
   id: string;

@@ -12,6 +12,7 @@ import {
   type Symbol,
 } from '@/core/qr';
 import { readByBoth, type CodeReport } from '@/core/proof/scan';
+import type { ShownProof } from '@/core/shown';
 import { compute } from '@/server/compute';
 import {
   codesOfCards,
@@ -20,7 +21,6 @@ import {
   styleProof,
   type DrawnCode,
   type HandOutRow,
-  type KeptProof,
 } from '@/server/db/hand-outs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { linkOf } from './own';
@@ -66,7 +66,7 @@ export async function drawnOf(tx: Tx, row: HandOutRow, house: HouseStyle | null)
 const hashOf = ({ words: _, ...style }: CodeStyle): string =>
   createHash('sha256').update(JSON.stringify(style)).digest('hex');
 
-export const keptProofOf = ({ proof, faults, measures, fewestPixels, smallestMm }: CodeReport): KeptProof => ({
+const shownProofOf = ({ proof, faults, measures, fewestPixels, smallestMm }: CodeReport): ShownProof => ({
   ...readByBoth(proof),
   ...{ faults, contrast: measures.contrast, fewestPixels, smallestMm },
 });
@@ -78,7 +78,7 @@ export const keptProofOf = ({ proof, faults, measures, fewestPixels, smallestMm 
 export async function styled(
   row: Pick<HandOutRow, 'organisation_id' | 'frozen' | 'content' | 'code'>,
   style: CodeStyle,
-): Promise<{ drawn: DrawnCode; proof: KeptProof }> {
+): Promise<{ drawn: DrawnCode; proof: ShownProof }> {
   const text = textOf(row);
   const of = row.organisation_id;
   const drawn = resolved(text, style, await outlinesOf(style.words, of));
@@ -94,7 +94,7 @@ export async function styled(
     { text, style, remedy: false },
     { of, key: `code ${kind.hash} ${text}` },
   );
-  const proof = keptProofOf(report);
+  const proof = shownProofOf(report);
   await inTenant(of, (tx) => keepStyleProof(tx, of, kind, proof));
   return { drawn, proof };
 }

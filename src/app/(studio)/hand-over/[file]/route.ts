@@ -1,6 +1,5 @@
-import { readFile } from 'node:fs/promises';
 import { HAND_OVER } from '@/core/words';
-import { handOverProgram } from '@/server/env';
+import { handOverScript } from '@/server/services/hand-outs/hand-over-script';
 
 const MANIFEST = JSON.stringify({
   id: '/hand-over',
@@ -26,8 +25,8 @@ export const GET = async (_request: Request, { params }: { params: Promise<{ fil
   const made: Record<string, [type: string, body: () => string | Promise<string>]> = {
     'manifest.webmanifest': ['application/manifest+json', () => MANIFEST],
     'icon.svg': ['image/svg+xml', () => ICON],
-    'page.js': [SCRIPT, () => readFile(handOverProgram('page'), 'utf8')],
-    'worker.js': [SCRIPT, () => readFile(handOverProgram('worker'), 'utf8')],
+    'page.js': [SCRIPT, () => handOverScript('page')],
+    'worker.js': [SCRIPT, () => handOverScript('worker')],
   };
   const found = Object.hasOwn(made, file) ? made[file] : undefined;
   if (!found) return new Response(null, { status: 404 });
