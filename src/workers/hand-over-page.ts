@@ -107,7 +107,8 @@ if (!navigator.onLine) say(words.kept);
 if ('serviceWorker' in navigator) {
   void navigator.serviceWorker.register('/hand-over/worker.js', { scope: '/hand-over' });
   // The session has ended elsewhere: what was kept is gone, and so is what stands here.
-  navigator.serviceWorker.addEventListener('message', ({ data }) => {
-    if (data === 'ended') location.replace('/sign-in');
-  });
+  const leave = () => location.replace('/sign-in');
+  navigator.serviceWorker.addEventListener('message', ({ data }) => data === 'ended' && leave());
+  // It may have been told before this page was there to hear it.
+  if (navigator.serviceWorker.controller) void caches.match('/hand-over').then((kept) => kept ?? leave());
 }

@@ -47,7 +47,11 @@ async function renew(): Promise<Response> {
 
 async function page({ request, waitUntil }: Pick<Asked, 'request' | 'waitUntil'>): Promise<Response> {
   const kept = await (await copies()).match(PAGE);
-  if (!kept) return fetch(request);
+  if (!kept) {
+    const answer = await fetch(request);
+    if (answer.status === 200 && !answer.redirected) await (await copies()).put(PAGE, answer.clone());
+    return answer;
+  }
   waitUntil(renew().catch(() => undefined));
   return kept;
 }

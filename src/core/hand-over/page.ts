@@ -90,7 +90,7 @@ export function handOverPage(of: HandOver, { nonce, script }: { nonce: string; s
     : `<header><a href="/people">${escaped(words.toStudio)}</a></header><main><h1>${escaped(words.none)}</h1><p>${escaped(words.noneHow)}</p></main>`;
   return (
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
-    `<title>${escaped(words.title)}</title><link rel="manifest" href="/hand-over/manifest.webmanifest" crossorigin="use-credentials">` +
+    `<title>${escaped(words.title)}</title><link rel="icon" href="/hand-over/icon.svg"><link rel="manifest" href="/hand-over/manifest.webmanifest" crossorigin="use-credentials">` +
     `<meta name="theme-color" content="#ffffff"><style nonce="${escaped(nonce)}">${HAND_OVER_STYLE}</style></head><body>${body}` +
     `<script type="application/json" id="cards">${data}</script><script nonce="${escaped(nonce)}" src="${script}" defer></script></body></html>`
   );
