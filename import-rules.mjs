@@ -119,6 +119,7 @@ const LAYERS = {
       'knex',
       'sharp',
       'exifr',
+      '@cantoo/pdf-lib',
       's3rver',
       'jsdom',
       'ical.js',

@@ -166,7 +166,7 @@ async function prove(args: string[]): Promise<number> {
     process.stdout.write(`${JSON.stringify(others.length > 0 ? { ...first, others } : first)}\n`);
     return passed ? 0 : 1;
   }
-  if (told.length === 0) process.stdout.write('No code was found in it.\n');
+  if (told.length === 0) process.stdout.write(`${CODES.noCode(design.looked, design.pages)}\n`);
   for (const code of told) {
     const { read, of } = { read: code.read, of: code.trials.length };
     const size =

@@ -1,3 +1,4 @@
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -131,4 +132,35 @@ test('what cannot be made or read is told in a sentence', () => {
   // Half a letter is made whole as UTF-8 does everywhere.
   expect(code('make', '--text', 'a\ud800b', '--out', at('half.png')).status).toBe(0);
   expect(zbarimg(at('half.png'))).toEqual(['a\ufffdb']);
+}, 60_000);
+
+test('of a document each code is proven, up to a limit of pages; a locked one is told apart', async () => {
+  code('make', '--text', 'heath at dusk', '--out', at('one.png'));
+  const document = async (name: string, pages: number, codes: (page: number) => number, locked = false) => {
+    const made = await PDFDocument.create();
+    const picture = await made.embedPng(readFileSync(at('one.png')));
+    for (let page = 0; page < pages; page += 1) {
+      const sheet = made.addPage([400, 160]);
+      for (let each = 0; each < codes(page); each += 1)
+        sheet.drawImage(picture, { x: 10 + each * 130, y: 30, width: 100, height: 100 });
+    }
+    if (locked) made.encrypt({ userPassword: 'heath', ownerPassword: 'heath' });
+    writeFileSync(at(name), await made.save());
+  };
+  await document('three.pdf', 1, () => 3);
+  const three = code('prove', at('three.pdf'), '--json');
+  expect([three.status, JSON.parse(three.stdout)]).toMatchObject([
+    0,
+    // 100 points are 35.3 mm, of which the margin is not the symbol's.
+    {
+      verdict: 'pass',
+      widthMm: expect.closeTo((35.28 * 25) / 33, 0),
+      others: [{ verdict: 'pass' }, { verdict: 'pass' }],
+    },
+  ]);
+  await document('many.pdf', 300, (page) => (page === 200 ? 1 : 0));
+  const many = code('prove', at('many.pdf'));
+  expect([many.status, many.stdout]).toEqual([1, expect.stringContaining('first 12 of 300 pages')]);
+  await document('locked.pdf', 1, () => 1, true);
+  expect(code('prove', at('locked.pdf')).stderr).toContain('locked with a password');
 }, 60_000);

@@ -204,7 +204,7 @@ test('a printed design is known again as ours, and told to be stale once the car
   const { lines, version } = await openCard(actor, cardId);
   await saveCard(actor, cardId, { baseVersion: version, lines: lines.slice(0, 2), audience: 'Fair' }, clock);
   await publishCard(actor, cardId, { baseVersion: version + 1, address: `coded-${published}` }, clock);
-  expect((await look(actor)).ours?.changedAt).toBe('2026-11-26T09:00:00.000Z');
+  expect((await look(actor)).ours).toMatchObject({ changedAt: '2026-11-26T09:00:00.000Z', gone: ['E-mail'] });
   // Nobody else is told whose it is.
   expect((await look(await newActor(clock))).ours).toBeNull();
   await expect(testDesign(actor, Buffer.from('no picture'))).rejects.toMatchObject(refused('DESIGN_UNREADABLE'));

@@ -133,6 +133,8 @@ export type ShownDesign = {
       same: boolean;
       /** Since when a frozen copy is no longer what the card says. */
       changedAt: string | null;
+      /** What of it that is, by its label. */
+      gone: string[];
     } | null;
   }[];
 };

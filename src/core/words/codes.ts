@@ -155,7 +155,6 @@ export const CODES = {
   spotNote:
     'In the PDF the ink is a plate of its own, as a print shop mixes it. Empty: black is pure black, other colours are RGB.',
   copyPicture: 'Copy picture',
-  photoLibrary: 'For the photo library',
 
   newCode: 'New code',
   whatShould: 'What should the scan do?',
@@ -227,7 +226,8 @@ export const CODES = {
   ours: (placement: string) => `Ours: ${placement}`,
   oursLive: 'Live: it shows today’s card.',
   oursCurrent: 'Frozen, and still current.',
-  oursStale: (day: string) => `Frozen, and no longer current: the card changed on ${day}.`,
+  more: 'something that was added since',
+  oursStale: (gone: string[], day: string) => `Frozen, and no longer current since ${day}: ${gone.join(', ')}.`,
   oursNotOut: 'Its card is not shown at present.',
   notOurs: 'Not one of your codes.',
 };

@@ -118,5 +118,5 @@ function oursIn(ours: ShownDesign['codes'][number]['ours']): string {
   if (ours.live) return CODES.oursLive;
   if (!ours.changedAt) return CODES.oursCurrent;
   const day = new Date(ours.changedAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
-  return CODES.oursStale(day);
+  return CODES.oursStale(ours.gone, day);
 }

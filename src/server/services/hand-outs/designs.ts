@@ -1,17 +1,25 @@
 import { mayReach } from '@/core/access';
 import { readCode } from '@/core/address';
 import { Refusal } from '@/core/errors';
+import type { Composition } from '@/core/card';
+import { contentText } from '@/core/code';
+import { applyHouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
+import { defaultLabel, shownValue } from '@/core/record';
 import type { ShownDesign } from '@/core/shown';
+import { readContactFile } from '@/core/vcard';
+import { CODES } from '@/core/words';
 import { compute } from '@/server/compute';
 import { card } from '@/server/db/cards';
-import { handOutByCode } from '@/server/db/hand-outs';
+import { handOutByCode, type HandOutRow } from '@/server/db/hand-outs';
 import { latestRevision } from '@/server/db/revisions';
 import { inTenant } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
+import { houseOf } from '@/server/services/house/house-style';
 import { textOf } from './drawing';
+import { linkOf } from './own';
 
 /** A code of ours by the link that it holds: `/h/CODE` at our public address, whatever its letters' case. */
 function codeIn(text: string, publicUrl: string): string | null {
@@ -42,12 +50,31 @@ async function oursOf(actor: Actor, text: string): Promise<ShownDesign['codes'][
     if (!row || !owner || !mayReach(actor, 'hand-out.read', owner.record_id)) return null;
     const now = await latestRevision(tx, row.card_id);
     const live = row.frozen === null;
-    const changed = !live && now && row.revision !== null && now.number !== row.revision ? now.published_at : null;
+    const gone =
+      live || !now
+        ? []
+        : goneFrom(row, text, applyHouseStyle(now.composition, (await houseOf(tx, owner))?.style ?? null));
     return {
       ...{ id: row.id, cardId: row.card_id, placement: row.placement, live },
       state: owner.state,
       same: textOf(row) === text,
-      changedAt: changed?.toISOString() ?? null,
+      changedAt: gone.length > 0 ? now!.published_at.toISOString() : null,
+      gone,
     };
   });
+}
+
+/** What a frozen code holds that it would not hold today: labels of details of a contact, or what it makes a phone do. */
+function goneFrom(row: HandOutRow, text: string, composition: Composition): string[] {
+  const content = row.content ?? { what: 'contact' as const, form: 'vCard 3.0' as const, link: false };
+  const today = contentText(content, composition, { link: linkOf(row) });
+  if (today.ok && today.value === text) return [];
+  if (content.what !== 'contact') return [CODES.does[content.what]];
+  const details = (contact: string) => readContactFile(contact, 'GB').contacts[0]?.record.details ?? [];
+  const left = today.ok ? details(today.value) : [];
+  const gone = details(text).filter(
+    (detail) => !left.some((other) => other.kind === detail.kind && shownValue(other) === shownValue(detail)),
+  );
+  // What was added since is not in it either.
+  return gone.length > 0 ? [...new Set(gone.map(defaultLabel))] : [CODES.more];
 }
