@@ -103,8 +103,6 @@ async function main() {
   await page.getByRole('group', { name: 'Crop the photo' }).scrollIntoViewIfNeeded();
   await keep(page, 'record');
 
-  await page.goto(`${ADDRESS}/company/members`);
-  await keep(page, 'members');
   // A private detail about to leave: it comes first, and is confirmed.
   await openFairCard(page);
   await page.getByLabel('Mobile, home on page').check();

@@ -154,7 +154,7 @@ test('of a document each code is proven, up to a limit of pages; a locked one is
     // 100 points are 35.3 mm, of which the margin is not the symbol's.
     {
       verdict: 'pass',
-      widthMm: expect.closeTo((35.28 * 25) / 33, 0),
+      widthMm: expect.closeTo((35.28 * 21) / 29, 0),
       others: [{ verdict: 'pass' }, { verdict: 'pass' }],
     },
   ]);
