@@ -62,8 +62,13 @@ async function picturePage(bytes: Buffer): Promise<Page> {
 function drawingPage(bytes: Buffer): Page {
   const text = sanitiseSvg(bytes, { pictures: true }).toString('utf8');
   const width = /<svg[^>]*\swidth="([\d.]+)mm"/.exec(text)?.[1];
-  const picture = paintedGrey(text, MOST_PIXELS / 2);
-  return { picture, number: 1, pixelsPerMm: width ? picture.width / Number(width) : null };
+  try {
+    const picture = paintedGrey(text, MOST_PIXELS / 2);
+    return { picture, number: 1, pixelsPerMm: width ? picture.width / Number(width) : null };
+  } catch {
+    // A drawing of no size, or one that the painter cannot read.
+    throw new Refusal({ code: 'DESIGN_UNREADABLE' });
+  }
 }
 
 async function* pdfPages(bytes: Buffer): AsyncGenerator<Page & { of: number }> {

@@ -7,8 +7,8 @@ import { codePrograms } from './programs';
 /** A file of a code: `dpi` of pictures, their pixels follow from the printed width. JPEG has no transparency: it is on white. */
 export type CodeFileOrder = PdfOrder & { format: 'png' | 'jpg' | 'pdf'; dpi: number };
 
-/** The largest side of a picture of a code, in pixels: a metre at 300 dpi. */
-const MOST_PIXELS = 12_000;
+/** The width of the largest picture of a code, in pixels: half a metre at 300 dpi, 144 MB while it is painted. What is larger is printed from vectors. */
+const MOST_PIXELS = 6_000;
 
 /** A code as PDF, or painted by the painter of its proof, with its resolution in the file. */
 export async function codeFile(order: CodeFileOrder): Promise<Buffer> {
