@@ -60,7 +60,8 @@ test('what is frozen is drawn again byte for byte, whatever house style and styl
     { style: { ...NO_HOUSE, codes: { ink: '#2A2422', ground: '#F5F3EE' } }, baseNumber: 0, note: '' },
     clock,
   );
-  const style: CodeStyle = { ...PLAIN_STYLE, ink: '#4B2A55', modules: 'dots', fill: 88, words: 'Save the contact' };
+  // One that every code reads in: what a code says is drawn at random.
+  const style: CodeStyle = { ...PLAIN_STYLE, ink: '#4B2A55', words: 'Save the contact' };
   const told = await restyle(actor, live.id, { style, all: true }, clock);
   // The code that every card gets, and this one; the badge is named.
   expect(told).toEqual({ restyled: 2, frozen: ['Badge'] });
