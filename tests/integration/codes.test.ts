@@ -238,3 +238,19 @@ test('cards are held up with a code of their own at each occasion that was fetch
   // Somebody else's occasion is none.
   await expect(fetchOccasion(await newActor(clock), id, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
 });
+
+test('a number that was unticked since publishing leaves in no new code that calls it', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const { lines, version, record } = await openCard(actor, cardId);
+  const phone = record.details.find(({ kind }) => kind === 'phone')!;
+  const calling = { cardId, placement: 'Badge', content: { what: 'call', line: phone.id } } as const;
+  expect((await openCode(actor, (await makeHandOut(actor, calling, clock)).id, clock)).text).toBe('tel:+442079460182');
+  const without = lines.filter(({ detail }) => detail === 'name');
+  const off = { page: false, file: false, code: false, tag: false };
+  const rest = lines
+    .filter(({ detail }) => detail !== 'name')
+    .map((line) => ({ ...line, ticks: { ...line.ticks, ...off } }));
+  await saveCard(actor, cardId, { baseVersion: version, lines: [...without, ...rest], audience: 'Fair' }, clock);
+  await expect(makeHandOut(actor, calling, clock)).rejects.toMatchObject(refused('PROOF_FAILED'));
+});

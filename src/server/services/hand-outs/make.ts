@@ -59,7 +59,10 @@ export async function makeHandOut(
     const content =
       channel === 'tag' ? null : (input.content ?? (input.frozen ? FROZEN_CONTACT : { what: 'card' as const }));
     const frozen = content ? !isLive(content) : input.frozen === true;
-    const ticks = frozen ? await withheldToday(tx, actor, row, channel, house) : [];
+    const inChannel = frozen ? await withheldToday(tx, actor, row, channel, house) : [];
+    // A line that is chosen by itself may be one of the page's as well.
+    const onPage = content && 'line' in content ? await withheldToday(tx, actor, row, 'page', house) : null;
+    const ticks = onPage ? inChannel.filter((value) => onPage.includes(value)) : inChannel;
     const made = await addHandOut(tx, actor.organisationId, input.cardId, placement, new Date(clock.now()), (code) => {
       const link = linkOf({ organisation_id: actor.organisationId, code });
       return {
@@ -98,7 +101,7 @@ async function withheldToday(
   tx: Tx,
   actor: Actor,
   row: CardRow,
-  channel: 'code' | 'tag',
+  channel: 'code' | 'tag' | 'page',
   house: HouseStyle | null,
 ): Promise<string[]> {
   const person = await record(tx, row.record_id);
@@ -110,13 +113,13 @@ async function withheldToday(
 
 /**
  * The bytes that a frozen hand-out carries, base64: a code its text, a tag the link first, since some phones read nothing else, then the contact.
- * What was unticked or cut since the card was published does not go out in it; a line that was chosen by itself was chosen by a person. Errors:
+ * What was unticked or cut since the card was published does not go out in it. Errors:
  * CONTENT_TOO_LARGE, PROOF_FAILED, those of {@link contentText}.
  */
 function frozenBytes(content: Content | null, composition: Composition, link: string, withheld: string[]): string {
   const carried =
     content === null ? writeFrozenContact(composition, 'tag') : orRefuse(contentText(content, composition, { link }));
-  const leaked = content === null || content.what === 'contact' ? leaksOf(carried, withheld) : [];
+  const leaked = content === null || content.what === 'contact' || 'line' in content ? leaksOf(carried, withheld) : [];
   if (leaked.length > 0) {
     const finding = { code: 'UNTICKED', still: leaked.length, of: withheld.length } as const;
     throw new Refusal({ code: 'PROOF_FAILED', channel: content === null ? 'tag' : 'code', finding });
