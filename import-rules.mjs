@@ -157,7 +157,7 @@ const SUBJECTS = {
   'hand-over': [],
   imports: ['record', 'vcard'],
   code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
-  house: ['card', 'limits', 'look', 'record'],
+  house: ['card', 'limits', 'look', 'qr', 'record'],
   page: ['card', 'language', 'look', 'messages', 'record'],
   face: ['card', 'language', 'look', 'page', 'record'],
   words: [

@@ -1,5 +1,6 @@
 /** Two projects: pure tests beside the core, and tests on a real PostgreSQL with a database for each worker. */
 const shared = {
+  testEnvironment: '<rootDir>/tests/fixtures/plain-globals.cjs',
   transform: {
     '^.+\\.[jt]sx?$': [
       '@swc/jest',

@@ -6,6 +6,7 @@ import { LIMITS } from '../src/core/limits';
 import {
   codeSvg,
   distanceMm,
+  sideOf,
   drawCode,
   liveCodeText,
   PLAIN_STYLE,
@@ -171,7 +172,7 @@ async function prove(args: string[]): Promise<number> {
     const { read, of } = { read: code.read, of: code.trials.length };
     const size =
       code.smallestMm && code.fewestPixels
-        ? ` Smallest ${code.smallestMm} mm. ${CODES.scansAt(25, distanceMm(25, code.size, code.fewestPixels))}`
+        ? ` Smallest ${code.smallestMm} mm. ${CODES.scansAt(25, distanceMm(25, sideOf(code.size), code.fewestPixels))}`
         : '';
     process.stdout.write(
       `${code.verdict === 'pass' ? 'pass' : 'FAIL'}  ${JSON.stringify(code.text)}\n      ${Object.entries(read)

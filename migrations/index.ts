@@ -22,6 +22,7 @@ import * as toldAndAsked from './0020-told-and-asked';
 import * as findings from './0021-findings';
 import * as madeForms from './0022-made-forms';
 import * as codes from './0023-codes';
+import * as printed from './0024-printed';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -49,6 +50,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0021-findings', ...findings },
   { name: '0022-made-forms', ...madeForms },
   { name: '0023-codes', ...codes },
+  { name: '0024-printed', ...printed },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -20,13 +20,6 @@ import { askPrefix, readPrefix } from '@/server/services/publishing/address-pref
 import { planCard } from '@/server/services/publishing/plans';
 import { showOnCards } from '@/server/services/records/show-added';
 import { listRevisions, openRevision } from '@/server/services/publishing/revisions';
-import { drawSymbol, PLAIN_STYLE, symbolFor } from '@/core/qr';
-import { codeAsFile, openCode, restyle, testCode, wordsOf } from '@/server/services/hand-outs/codes';
-import { testDesign } from '@/server/services/hand-outs/designs';
-import { fetchOccasion, handOver } from '@/server/services/hand-outs/hand-over';
-import { makeHandOut } from '@/server/services/hand-outs/make';
-import { markOfPicture } from '@/server/services/hand-outs/marks';
-import { listOccasions, makeOccasion } from '@/server/services/hand-outs/occasions';
 import { tagBytes } from '@/server/services/hand-outs/tags';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { exportContacts } from '@/server/services/records/export-contacts';
@@ -48,6 +41,7 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { readAudit } from '@/server/services/accounts/read-audit';
 import { readResponse } from '@/server/services/response/read-response';
 
+import { CODE_ATTEMPTS } from './attempts-codes';
 import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { MEMBER_ATTEMPTS } from './attempts-members';
@@ -76,8 +70,6 @@ const importIn = (actor: Actor, id: string, state: string) =>
   });
 
 /** Every service that acts for a member, by name. A new one that is not in here fails the first test. */
-const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', widthMm: 25 }));
-
 export const ATTEMPTS: Record<string, Attempt> = {
   createRecord: {
     action: 'record.create',
@@ -310,44 +302,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
       return publishCard(actor, cardId, { baseVersion: row?.version ?? 1, address: `roles-${next()}` }, clock);
     },
   },
-  makeHandOut: {
-    action: 'hand-out.make',
-    of: true,
-    act: 'hand-out.made',
-    run: (actor, { cardId }) => makeHandOut(actor, { cardId, placement: 'Banner' }, clock),
-  },
-  codeAsFile: {
-    action: 'hand-out.read',
-    of: true,
-    run: (actor, { handOut }) => codeAsFile(actor, handOut, { format: 'png', widthMm: 25, dpi: 300, spot: null }),
-  },
-  openCode: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => openCode(actor, handOut, clock) },
-  restyle: {
-    action: 'hand-out.make',
-    of: true,
-    act: 'hand-out.styled',
-    run: (actor, { handOut }) => restyle(actor, handOut, { style: PLAIN_STYLE, all: false }, clock),
-  },
-  testCode: { action: 'hand-out.make', of: true, run: (actor, { handOut }) => testCode(actor, handOut, clock) },
-  wordsOf: { action: 'hand-out.read', run: (actor) => wordsOf(actor, 'Save the contact') },
-  testDesign: { action: 'hand-out.read', run: (actor) => testDesign(actor, A_CODE) },
-  markOfPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => markOfPicture(actor, picture) },
-  listOccasions: { action: 'hand-out.read', run: (actor) => listOccasions(actor, clock) },
-  handOver: { action: 'hand-out.read', run: (actor) => handOver(actor, clock) },
-  fetchOccasion: {
-    action: 'hand-out.make',
-    run: async (actor) => {
-      const fair = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
-      const { id } = await makeOccasion(actor, fair, clock);
-      return fetchOccasion(actor, id, clock);
-    },
-  },
-  makeOccasion: {
-    action: 'hand-out.make',
-    act: 'occasion.made',
-    run: (actor) =>
-      makeOccasion(actor, { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' }, clock),
-  },
+  ...CODE_ATTEMPTS,
   readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
   readResponse: {
     action: 'response.read',

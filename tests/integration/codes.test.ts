@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { CONTACT_FORMS, contentText, nearOf, type Content } from '@/core/code';
 import { NO_HOUSE } from '@/core/house';
 import { PLAIN_STYLE, symbolInStyle, type CodeStyle } from '@/core/qr';
@@ -13,10 +14,17 @@ import { codeAsFile, openCode, restyle, testCode } from '@/server/services/hand-
 import { testDesign } from '@/server/services/hand-outs/designs';
 import { fetchOccasion, handOver } from '@/server/services/hand-outs/hand-over';
 import { makeHandOut } from '@/server/services/hand-outs/make';
-import { listOccasions, makeOccasion } from '@/server/services/hand-outs/occasions';
+import {
+  changeOccasion,
+  listOccasions,
+  listPlacements,
+  makeOccasion,
+  removeOccasion,
+} from '@/server/services/hand-outs/occasions';
 import { takeAsTest } from '@/server/services/hand-outs/test-scan';
 import { saveHouse } from '@/server/services/house/house-style';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
+import { addLogo } from '@/server/services/media/add-picture';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { readResponse } from '@/server/services/response/read-response';
@@ -42,7 +50,7 @@ async function newCard(actor: Actor) {
   await publishCard(actor, cardId, { baseVersion: version + 1, address: `coded-${(published += 1)}` }, clock);
   return cardId;
 }
-const svgOf = async (actor: Actor, id: string) => String((await codeAsFile(actor, id, SVG)).bytes);
+const svgOf = async (actor: Actor, id: string) => String((await codeAsFile(actor, id, SVG, clock)).bytes);
 const refused = (code: string) => ({ problem: { code } });
 
 test('what is frozen is drawn again byte for byte, whatever house style and style come after it; live codes take the new one', async () => {
@@ -54,6 +62,9 @@ test('what is frozen is drawn again byte for byte, whatever house style and styl
     clock,
   );
   const live = await makeHandOut(actor, { cardId, placement: 'Banner', content: { what: 'card' } }, clock);
+  // Until a file of it is taken out it may be drawn otherwise, and never again after that.
+  const dots: CodeStyle = { ...PLAIN_STYLE, modules: 'dots', fill: 95 };
+  await restyle(actor, frozen.id, { style: dots, all: false }, clock);
   const [frozenBefore, liveBefore] = [await svgOf(actor, frozen.id), await svgOf(actor, live.id)];
   await saveHouse(
     actor,
@@ -65,6 +76,10 @@ test('what is frozen is drawn again byte for byte, whatever house style and styl
   const told = await restyle(actor, live.id, { style, all: true }, clock);
   // The code that every card gets, and this one; the badge is named.
   expect(told).toEqual({ restyled: 2, frozen: ['Badge'] });
+  await expect(restyle(actor, frozen.id, { style, all: false }, clock)).rejects.toMatchObject(
+    refused('HAND_OUT_TAKEN'),
+  );
+  expect((await openCode(actor, frozen.id, clock)).takenAt).toBe('2026-11-26T09:00:00.000Z');
   expect(await svgOf(actor, frozen.id)).toBe(frozenBefore);
   const after = await svgOf(actor, live.id);
   expect(after).not.toBe(liveBefore);
@@ -196,7 +211,7 @@ test('a printed design is known again as ours, and told to be stale once the car
     { cardId, placement: 'Badge', content: { what: 'contact', form: 'vCard 3.0', link: true } },
     clock,
   );
-  const { bytes } = await codeAsFile(actor, id, { ...SVG, format: 'png', widthMm: 60 });
+  const { bytes } = await codeAsFile(actor, id, { ...SVG, format: 'png', widthMm: 60 }, clock);
   const look = async (who: Actor) => (await testDesign(who, bytes)).codes[0]!;
   expect(await look(actor)).toMatchObject({
     report: { faults: [] },
@@ -235,6 +250,18 @@ test('cards are held up with a code of their own at each occasion that was fetch
   expect(occasions).toEqual([{ id, name: 'Cable Days' }]);
   expect(cards).toHaveLength(1);
   expect(cards[0]!.at[id]!.link).not.toBe(cards[0]!.link);
+  // One that codes are for is set right, and not removed; nobody else's is either.
+  const later = { name: 'Cable Days', place: 'Upper Tarnhope', firstDay: '2026-11-27', lastDay: '2026-11-28' };
+  await changeOccasion(actor, id, later, clock);
+  expect(await listOccasions(actor, clock)).toEqual([{ id, ...later }]);
+  await expect(removeOccasion(actor, id, clock)).rejects.toMatchObject(refused('OCCASION_USED'));
+  const stranger = await newActor(clock);
+  await expect(changeOccasion(stranger, id, later, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+  await expect(removeOccasion(stranger, id, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+  const unused = await makeOccasion(actor, later, clock);
+  await removeOccasion(actor, unused.id, clock);
+  expect(await listOccasions(actor, clock)).toHaveLength(1);
+  expect(await listPlacements(stranger)).toEqual([]);
   // Somebody else's occasion is none.
   await expect(fetchOccasion(await newActor(clock), id, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
 });
@@ -253,4 +280,25 @@ test('a number that was unticked since publishing leaves in no new code that cal
     .map((line) => ({ ...line, ticks: { ...line.ticks, ...off } }));
   await saveCard(actor, cardId, { baseVersion: version, lines: [...without, ...rest], audience: 'Fair' }, clock);
   await expect(makeHandOut(actor, calling, clock)).rejects.toMatchObject(refused('PROOF_FAILED'));
+});
+
+test('a new code is drawn as the house draws its codes, with its logo, and leaves a card’s own style be', async () => {
+  const actor = await newActor(clock);
+  const cardId = await newCard(actor);
+  const logo = await sharp({ create: { width: 80, height: 40, channels: 3, background: '#2A2422' } })
+    .png()
+    .toBuffer();
+  const { picture } = await addLogo(actor, logo, clock);
+  const codes = { ink: '#2A2422', ground: '#FFFFFF', modules: 'soft', finderShape: 'soft', logo: 6 } as const;
+  const logos = { onLight: { hash: picture, width: 80, height: 40 }, onDark: null };
+  await saveHouse(actor, { style: { ...NO_HOUSE, codes, logos }, baseNumber: 0, note: '' }, clock);
+  const { id } = await makeHandOut(actor, { cardId, placement: 'Banner' }, clock);
+  const { style, proof, house } = await openCode(actor, id, clock);
+  expect(style).toMatchObject({ ink: '#2A2422', modules: 'soft', finderShape: 'soft', mark: { percent: 6, ratio: 2 } });
+  expect(house?.logo).toEqual({ hash: picture, percent: 6 });
+  expect(proof?.faults).toEqual([]);
+  // The card's newest that passes goes before the house's.
+  await restyle(actor, id, { style: { ...PLAIN_STYLE, ink: '#4B2A55' }, all: false }, clock);
+  const next = await makeHandOut(actor, { cardId, placement: 'Van' }, clock);
+  expect((await openCode(actor, next.id, clock)).style).toMatchObject({ ink: '#4B2A55', mark: null });
 });

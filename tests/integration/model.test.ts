@@ -260,7 +260,8 @@ class Life {
 
   async codes() {
     const asked = { format: 'svg', widthMm: 25, dpi: 300, spot: null } as const;
-    for (const { id } of this.frozen) expect(String((await codeAsFile(this.actor, id, asked)).bytes)).toMatch(/^<svg /);
+    for (const { id } of this.frozen)
+      expect(String((await codeAsFile(this.actor, id, asked, clock)).bytes)).toMatch(/^<svg /);
   }
 }
 

@@ -101,7 +101,7 @@ test('every service refuses the ids of another organisation as if there were not
     createCard: () => createCard(stranger, { recordId, audience: 'x', isPrivate: false }, clock),
     publishCard: () => publishCard(stranger, cardId, { baseVersion: 1, address: 'stolen-card' }, clock),
     makeHandOut: () => makeHandOut(stranger, { cardId, placement: 'x' }, clock),
-    codeAsFile: () => codeAsFile(stranger, handOut, { format: 'svg', widthMm: 25, dpi: 300, spot: null }),
+    codeAsFile: () => codeAsFile(stranger, handOut, { format: 'svg', widthMm: 25, dpi: 300, spot: null }, clock),
     openCode: () => openCode(stranger, handOut, clock),
     restyle: () => restyle(stranger, handOut, { style: PLAIN_STYLE, all: false }, clock),
     testCode: () => testCode(stranger, handOut, clock),

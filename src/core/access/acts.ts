@@ -54,6 +54,8 @@ export const ACTS = [
   'hand-out.made',
   'hand-out.styled',
   'occasion.made',
+  'occasion.changed',
+  'occasion.removed',
   'job.asked',
   'job.cancelled',
 ] as const;

@@ -34,6 +34,8 @@ export type Problem =
   | { code: 'PLAN_IN_THE_PAST' }
   | { code: 'PLAN_ENDS_BEFORE' }
   | { code: 'REVISION_TOO_OLD' }
+  | { code: 'HAND_OUT_TAKEN' }
+  | { code: 'OCCASION_USED'; count: number }
   | { code: 'LOCKED'; part: string; reason: string }
   | { code: 'OVERRIDE_NOT_ALLOWED' }
   | { code: 'LAYOUT_NOT_ALLOWED' }

@@ -120,6 +120,15 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
       (p.suggestion ? ` “${p.suggestion}” would do.` : ''),
   },
   ADDRESS_RESERVED: { status: 422, say: () => 'This address is reserved. Choose another.' },
+  OCCASION_USED: {
+    status: 409,
+    say: (p) =>
+      `${p.count === 1 ? 'One hand-out is' : `${p.count} hand-outs are`} for this occasion, and their figures stay with it. Change its days instead.`,
+  },
+  HAND_OUT_TAKEN: {
+    status: 409,
+    say: () => 'A file of this frozen code was taken out, and may be printed by now. Make a new code in another style.',
+  },
   LOCKED: { status: 403, say: (p) => `The house style keeps the ${p.part} as it is: ${p.reason}` },
   OVERRIDE_NOT_ALLOWED: {
     status: 403,

@@ -3,6 +3,7 @@ import { BlockSchema } from '@/core/card';
 import { PictureSchema } from '@/core/record';
 import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK, HexSchema, LAYOUT_NAMES, LookSchema } from '@/core/look';
+import { FINDER_SHAPES, MODULE_SHAPES, STYLE_BOUNDS } from '@/core/qr';
 import { DetailSchema } from '@/core/record';
 import { codeReads, HOUSE_BLOCKS, HOUSE_ID, LOCKABLE } from './style';
 
@@ -42,9 +43,15 @@ export const HouseStyleSchema = z.object({
       blocks.every(({ id, kind }) => id.startsWith(HOUSE_ID) && HOUSE_BLOCKS.some((each) => each === kind)),
     )
     .default([]),
-  /** Colours of the organisation's codes: modules and their ground. */
   codes: z
-    .object({ ink: HexSchema, ground: HexSchema })
+    .object({
+      ink: HexSchema,
+      ground: HexSchema,
+      modules: z.enum(MODULE_SHAPES).optional(),
+      fill: z.number().int().min(STYLE_BOUNDS.fill.least).max(STYLE_BOUNDS.fill.most).optional(),
+      finderShape: z.enum(FINDER_SHAPES).optional(),
+      logo: z.number().int().min(STYLE_BOUNDS.mark.least).max(STYLE_BOUNDS.mark.most).optional(),
+    })
     .refine(({ ink, ground }) => codeReads(ink, ground))
     .default({ ink: '#000000', ground: '#FFFFFF' }),
   locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),

@@ -1,4 +1,5 @@
 import type { Block } from '@/core/card';
+import { PLAIN_STYLE, type CodeStyle, type FinderShape, type ModuleShape } from '@/core/qr';
 import type { Picture } from '@/core/record';
 import { contrast, FIRST_LOOK, LAYOUT_NAMES, LOOK_PARTS, luminance, type LayoutName, type Look } from '@/core/look';
 import type { Detail } from '@/core/record';
@@ -30,10 +31,30 @@ export type HouseStyle = {
   logos: { onLight: Picture | null; onDark: Picture | null };
   lines: HouseLine[];
   blocks: Block[];
-  /** Colours of the organisation's codes: modules and their ground. */
-  codes: { ink: string; ground: string };
+  codes: HouseCodes;
   locks: Partial<Record<Lockable, string>>;
 };
+
+/**
+ * What the organisation's codes look like: colours of modules and their ground, shapes as a code's own style has them, and the share of a code's area, in per
+ * cent, that the house's logo for light grounds takes in its middle.
+ */
+export type HouseCodes = {
+  ink: string;
+  ground: string;
+  modules?: ModuleShape;
+  fill?: number;
+  finderShape?: FinderShape;
+  logo?: number;
+};
+
+/** A code in the house's style, its logo left out: whoever draws it fetches that. */
+export const houseCodeStyle = ({ logo: _, ...codes }: HouseCodes): CodeStyle => ({ ...PLAIN_STYLE, ...codes });
+
+/** The logo that the house's codes carry, by its file and the share of the area, in per cent; null where they carry none. */
+export function houseCodeLogo({ codes, logos }: HouseStyle): { hash: string; percent: number } | null {
+  return codes.logo && logos.onLight ? { hash: logos.onLight.hash, percent: codes.logo } : null;
+}
 
 /** Kinds of block that an organisation can add to every card. */
 export const HOUSE_BLOCKS = ['about', 'gallery', 'onward links', 'products'] as const;

@@ -1,4 +1,5 @@
 export { proveContactFile } from './contact-file';
+export { proveFrozenContact } from './frozen-contact';
 export { firstFailing, type FailedCheck, type Outputs } from './outputs';
 export { CONTRAST, ONE_ROUND_TRIP } from './page';
 export { provePage } from './prove-page';

@@ -11,17 +11,36 @@ export const DRAWING = 1;
 /** Outlines of the words below a code, in units of their size: what a typesetter made of them, and how wide they are. */
 export type Outlines = { d: string; width: number };
 
+/** Degrees that words are turned by, clockwise. */
+export type Turn = 0 | 90 | -90;
+
 /** One thing of a drawing, in modules. Paths have M, H, V, L, C, Q and Z, absolute or, but for M and Q, relative, filled by the even-odd rule. */
 export type Shape =
-  | { kind: 'path'; d: string; paint: string | (Gradient & { from: string }); scale?: number; x?: number; y?: number }
+  | {
+      kind: 'path';
+      d: string;
+      paint: string | (Gradient & { from: string });
+      scale?: number;
+      x?: number;
+      y?: number;
+      turn?: Turn;
+    }
   | { kind: 'picture'; href: string; x: number; y: number; width: number; height: number };
 
 /** A styled code before it is SVG, PDF or pixels: its sides in modules, quiet zone in; the square of the symbol begins at the top. */
 export type Drawing = { width: number; height: number; shapes: Shape[]; ground: string | null };
 
-/** Height of the band that words take below the quiet zone, and of their letters, in modules by the side. */
+/** Width of the band that words take outside the quiet zone, and of their letters, in modules by the side. */
 const WORDS_BAND = 0.12;
 const LETTERS = 0.075;
+
+/** Modules of the band on each side where words stand along all edges: whole ones. */
+const bandOf = (size: number, { words, around }: Pick<CodeStyle, 'words' | 'around'>): number =>
+  around && words.trim() !== '' ? Math.ceil((size + 2 * QUIET_ZONE) * WORDS_BAND) : 0;
+
+/** Modules across the whole of a styled code: the symbol, its margin, and words along its edges. */
+export const sideOf = (size: number, style: Pick<CodeStyle, 'words' | 'around'> = PLAIN_STYLE): number =>
+  size + 2 * QUIET_ZONE + 2 * bandOf(size, style);
 
 /** The box of a mark with its clear zone, in modules from the symbol's corner: whole modules, in the middle. */
 export function markBox(
@@ -47,10 +66,14 @@ const CLEAR = 0.5;
 
 /** A symbol in its style. `words` are the outlines of the style's words, which are left out without them. */
 export function drawCode(symbol: Symbol, style: CodeStyle, words: Outlines | null = null): Drawing {
-  const side = symbol.size + 2 * QUIET_ZONE;
+  const inner = symbol.size + 2 * QUIET_ZONE;
+  const band = words ? bandOf(symbol.size, style) : 0;
+  const side = inner + 2 * band;
+  const offset = QUIET_ZONE + band;
   const { gradient, mark } = style;
-  const height = words ? side * (1 + WORDS_BAND) : side;
+  const height = words && band === 0 ? side * (1 + WORDS_BAND) : side;
   const shapes: Shape[] = [];
+  const inked = (placed: Placed): Shape => ({ kind: 'path', paint: style.finders ?? style.ink, ...placed });
   if (style.ground) shapes.push({ kind: 'path', d: `M0 0H${side}V${height}H0Z`, paint: style.ground });
   shapes.push(
     {
@@ -59,13 +82,13 @@ export function drawCode(symbol: Symbol, style: CodeStyle, words: Outlines | nul
         shape: style.modules,
         fill: style.fill / 100,
         covered: mark ? coveredBy(symbol, style) : null,
-        offset: QUIET_ZONE,
+        offset,
       }),
       paint: gradient ? { ...gradient, from: style.ink } : style.ink,
     },
     {
       kind: 'path',
-      d: findersPath(symbol.size, style.finderShape, QUIET_ZONE),
+      d: findersPath(symbol.size, style.finderShape, offset),
       paint: style.finders ?? style.ink,
     },
   );
@@ -76,20 +99,39 @@ export function drawCode(symbol: Symbol, style: CodeStyle, words: Outlines | nul
     const [width, across] = most / tall > mark.ratio ? [tall * mark.ratio, tall] : [most, most / mark.ratio];
     shapes.push({
       ...{ kind: 'picture', href: mark.href, width, height: across },
-      x: QUIET_ZONE + box.left + (box.width - width) / 2,
-      y: QUIET_ZONE + box.top + (box.height - across) / 2,
+      x: offset + box.left + (box.width - width) / 2,
+      y: offset + box.top + (box.height - across) / 2,
     });
   }
-  if (words && words.width > 0) {
-    const scale = Math.min(side * LETTERS, (side - 2) / words.width);
-    shapes.push({
-      ...{ kind: 'path', d: words.d, paint: style.finders ?? style.ink, scale },
-      x: (side - words.width * scale) / 2,
-      y: side * (1 + WORDS_BAND) - (side * WORDS_BAND - scale * 0.7) / 2 - side * 0.02,
-    });
-  }
+  if (words && words.width > 0)
+    shapes.push(...(band > 0 ? wordsAround(words, inner, band) : [wordsBelow(words, side)]).map(inked));
   return { width: side, height, shapes, ground: style.ground };
 }
+
+/** Words in their place, before they have a colour. */
+type Placed = { d: string; scale: number; x: number; y: number; turn?: Turn };
+
+function wordsBelow({ d, width }: Outlines, side: number): Placed {
+  const scale = Math.min(side * LETTERS, (side - 2) / width);
+  const y = side * (1 + WORDS_BAND) - (side * WORDS_BAND - scale * CAPITALS) / 2 - side * 0.02;
+  return { d, scale, x: (side - width * scale) / 2, y };
+}
+
+/** Words along the four edges: above and below upright, read downwards on the right and upwards on the left. */
+function wordsAround({ d, width }: Outlines, inner: number, band: number): Placed[] {
+  const scale = Math.min(inner * LETTERS, inner / width);
+  const side = inner + 2 * band;
+  // From the outer edge to the foot of the letters, and to where they begin.
+  const [foot, begin] = [(band + scale * CAPITALS) / 2, (side - width * scale) / 2];
+  return [
+    { d, scale, x: begin, y: foot },
+    { d, scale, x: side - foot, y: begin, turn: 90 },
+    { d, scale, x: begin, y: side - band + foot },
+    { d, scale, x: foot, y: side - begin, turn: -90 },
+  ];
+}
+/** Height of capital letters by their size (from memory; near enough to stand in the middle). */
+const CAPITALS = 0.7;
 
 const escaped = (text: string) => text.replace(/[&<>"]/g, (letter) => `&#${letter.charCodeAt(0)};`);
 
@@ -119,9 +161,11 @@ export function codeSvg(
   const body = drawing.shapes.map((shape) => {
     if (shape.kind === 'picture')
       return `<image href="${escaped(shape.href)}" x="${shape.x}" y="${shape.y}" width="${shape.width}" height="${shape.height}"/>`;
-    const { paint, scale } = shape;
+    const { paint, scale, turn } = shape;
     if (typeof paint !== 'string') gradients = `<defs>${gradientOf(paint, width)}</defs>`;
-    const placed = scale ? ` transform="translate(${shape.x} ${shape.y}) scale(${scale})"` : '';
+    const placed = scale
+      ? ` transform="translate(${shape.x} ${shape.y})${turn ? ` rotate(${turn})` : ''} scale(${scale})"`
+      : '';
     return `<path fill="${typeof paint === 'string' ? paint : 'url(#g)'}" fill-rule="evenodd"${placed} d="${shape.d}"/>`;
   });
   return (

@@ -7,6 +7,7 @@ export {
   DRAWING,
   drawSymbol,
   QUIET_ZONE,
+  sideOf,
   type Drawing,
   type Outlines,
   type Shape,

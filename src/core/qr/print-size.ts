@@ -1,5 +1,3 @@
-import { QUIET_ZONE } from './draw';
-
 /**
  * What a phone's camera sees while it looks for codes: a picture 1,080 pixels wide over about 65 degrees (from memory; phones have more and take
  * less for speed). Pixels of what lies a millimetre across at a distance of a millimetre.
@@ -13,20 +11,21 @@ export const FINEST_MM = 0.25;
 /** Width of a code to the distance that it is read from (common practice, no published source). */
 export const TEN_TO_ONE = 10;
 
-/** How far a code of a printed width (margin in) is read from, in millimetres: as the camera sees it, and no further than ten times its width. */
-export function distanceMm(widthMm: number, size: number, pixels: number): number {
-  const moduleMm = widthMm / (size + 2 * QUIET_ZONE);
+/**
+ * How far a code of a printed width (margin in) is read from, in millimetres: as the camera sees it, and no further than ten times its width. `side` is its
+ * width in modules (`sideOf`).
+ */
+export function distanceMm(widthMm: number, side: number, pixels: number): number {
+  const moduleMm = widthMm / side;
   return Math.min(widthMm * TEN_TO_ONE, (moduleMm * PIXELS) / pixels);
 }
 
 /** The smallest printed width, margin in, that still reads from as near as phones focus and that print can hold, in whole millimetres. */
-export function smallestMm(size: number, pixels: number): number {
-  const side = size + 2 * QUIET_ZONE;
+export function smallestMm(side: number, pixels: number): number {
   return Math.ceil(Math.max(FINEST_MM, (pixels * NEAREST_MM) / PIXELS) * side);
 }
 
 /** The printed width that is read from a distance, both in millimetres, the width rounded up. */
-export function widthForMm(distance: number, size: number, pixels: number): number {
-  const side = size + 2 * QUIET_ZONE;
-  return Math.ceil(Math.max(distance / TEN_TO_ONE, (distance * pixels * side) / PIXELS, smallestMm(size, pixels)));
+export function widthForMm(distance: number, side: number, pixels: number): number {
+  return Math.ceil(Math.max(distance / TEN_TO_ONE, (distance * pixels * side) / PIXELS, smallestMm(side, pixels)));
 }

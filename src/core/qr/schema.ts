@@ -34,4 +34,5 @@ export const CodeStyleSchema: z.ZodType<CodeStyle> = z.strictObject({
   finderShape: z.enum(FINDER_SHAPES).default('square'),
   mark: MarkSchema.nullable().default(null),
   words: z.string().max(STYLE_BOUNDS.words).default(''),
+  around: z.boolean().optional(),
 });

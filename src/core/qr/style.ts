@@ -34,6 +34,8 @@ export type CodeStyle = {
   mark: Mark | null;
   /** Words below the code; empty for none. */
   words: string;
+  /** Whether the words stand along all four edges instead. */
+  around?: boolean;
 };
 
 export const PLAIN_STYLE: CodeStyle = {

@@ -104,11 +104,14 @@ export type ShownCode = {
   moduleMm: number;
   proof: ShownProof | null;
   testedAt: string | null;
+  /** When a file of a frozen one was first taken out, in ISO 8601: it is not drawn otherwise since. */
+  takenAt: string | null;
   /** A test waits for its scan. */
   waits: boolean;
   /** Why the house style keeps its codes as they are; null where it does not. */
   locked: string | null;
-  houseInk: { ink: string; ground: string } | null;
+  /** How the house draws its codes, and the logo in their middle by its file; null without a house style. */
+  house: { style: CodeStyle; logo: { hash: string; percent: number } | null } | null;
   mayStyle: boolean;
 };
 

@@ -64,6 +64,8 @@ export const ACT_WORDS: Record<Act, string> = {
   'address.set': 'set a short address',
   'hand-out.styled': 'drew a code in another style',
   'occasion.made': 'added an occasion',
+  'occasion.changed': 'changed an occasion',
+  'occasion.removed': 'removed an occasion',
   'hand-out.made': 'made a hand-out',
   'job.asked': 'asked for a job',
   'job.cancelled': 'cancelled a job',

@@ -31,11 +31,13 @@ export type HandOutRow = {
   proof: ShownProof | null;
   testing_until: Date | null;
   tested_at: Date | null;
+  /** When a file of it was first taken out. */
+  taken_at: Date | null;
   created_at: Date;
 };
 
 /** A hand-out as it is made: how it is drawn and proven comes later. */
-export type NewHandOut = Omit<HandOutRow, 'drawn' | 'proof' | 'testing_until' | 'tested_at'>;
+export type NewHandOut = Omit<HandOutRow, 'drawn' | 'proof' | 'testing_until' | 'tested_at' | 'taken_at'>;
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
   tx('hand_outs').insert({ ...row, content: row.content && JSON.stringify(row.content) });
@@ -56,10 +58,18 @@ export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow
 export const codesOfCards = async (tx: Tx, cardIds: string[]): Promise<HandOutRow[]> =>
   tx('hand_outs').whereIn('card_id', cardIds).where({ channel: 'code' }).orderBy('created_at', 'desc');
 
-export const setDrawn = (tx: Tx, id: string, drawn: DrawnCode, proof: ShownProof | null) =>
+/** Keeps how a code is drawn; answers whether it still may be: what is frozen and was taken out stays as it is. */
+export const setDrawn = async (tx: Tx, id: string, drawn: DrawnCode, proof: ShownProof | null): Promise<boolean> =>
+  (await tx('hand_outs')
+    .where({ id })
+    .whereRaw('(drawn IS NULL OR frozen IS NULL OR taken_at IS NULL)')
+    .update({ drawn: JSON.stringify(drawn), proof: proof && JSON.stringify(proof) })) > 0;
+
+/** Notes that a file of a hand-out is taken out; nobody draws it otherwise meanwhile. */
+export const takeOut = (tx: Tx, id: string, at: Date) =>
   tx('hand_outs')
     .where({ id })
-    .update({ drawn: JSON.stringify(drawn), proof: proof && JSON.stringify(proof) });
+    .update({ taken_at: tx.raw('coalesce(taken_at, ?)', [at]) });
 
 /** From now on, until then, the next scan of a hand-out is its test. */
 export const beginTest = (tx: Tx, id: string, until: Date) =>

@@ -12,6 +12,12 @@ export async function placementNamed(tx: Tx, organisationId: string, name: strin
   return known!.id;
 }
 
+/** Placements by name, the newest first. */
+export const namesOfPlacements = async (tx: Tx): Promise<string[]> =>
+  (await tx('placements').orderBy('created_at', 'desc').limit(40).select<{ name: string }[]>('name')).map(
+    ({ name }) => name,
+  );
+
 export type OccasionRow = {
   id: string;
   organisation_id: string;
@@ -40,3 +46,13 @@ export const occasionsFrom = async (tx: Tx, day: string): Promise<OccasionRow[]>
 
 export const occasion = async (tx: Tx, id: string): Promise<OccasionRow | undefined> =>
   tx('occasions').where({ id }).first();
+
+type OccasionChange = Omit<OccasionRow, 'id' | 'organisation_id'>;
+export const updateOccasion = (tx: Tx, id: string, change: OccasionChange): Promise<number> =>
+  tx('occasions').where({ id }).update(change);
+
+export const deleteOccasion = (tx: Tx, id: string): Promise<number> => tx('occasions').where({ id }).delete();
+
+/** How many hand-outs are for an occasion. */
+export const handOutsAt = async (tx: Tx, id: string): Promise<number> =>
+  Number((await tx('hand_outs').where({ occasion_id: id }).count<{ count: string }[]>())[0]!.count);

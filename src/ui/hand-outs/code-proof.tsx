@@ -74,7 +74,7 @@ function Verdict({ report, widthMm }: { report: CodeReport; widthMm: number }) {
         ? CODES.tooSmall(widthMm, smallestMm)
         : fewestPixels === null
           ? CODES.readOf(read, of)
-          : CODES.scansAt(widthMm, distanceMm(widthMm, report.size, fewestPixels));
+          : CODES.scansAt(widthMm, distanceMm(widthMm, report.side, fewestPixels));
   const passed = report.faults.length === 0 && !tooSmall;
   return (
     <>

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/errors';
 import { contentValue } from '@/core/code';
 import type { Composition } from '@/core/card';
-import { QUIET_ZONE, widthForMm, type CodeStyle, type Outlines } from '@/core/qr';
+import { sideOf, widthForMm, type CodeStyle, type Outlines } from '@/core/qr';
 import type { ShownCode } from '@/core/shown';
 import { CODES } from '@/core/words';
 import { call } from '@/ui/studio/call';
@@ -39,25 +39,24 @@ export function CodeScreen({ code, composition, marks }: Props) {
   const [fixed] = useState({ version: code.version, level: code.level, mask: code.mask });
   const drawn = useDrawnCode(code.text, style, words, untouched ? fixed : undefined);
   const { report, remedy, busy } = useCodeProof({ text: code.text, style, fixed: untouched ? fixed : undefined });
-  const closed = code.locked !== null || !code.mayStyle;
+  const [takenAt, setTaken] = useState(code.takenAt);
+  const closed = code.locked !== null || !code.mayStyle || takenAt !== null;
   const size = drawn?.symbol.size ?? code.modules;
+  const side = sideOf(size, style);
   const value = contentValue(code.content, composition);
   return (
     <section className="code-screen">
       <div className="code-style">
         <p className="caps">{CODES.style}</p>
         {code.locked !== null && <p className="attention">{CODES.locked(code.locked)}</p>}
-        <StyleFields style={style} onStyle={setStyle} marks={marks} house={code.houseInk} disabled={closed} />
+        {takenAt !== null && <p className="attention">{CODES.taken(day(takenAt))}</p>}
+        <StyleFields style={style} onStyle={setStyle} marks={marks} house={code.house} disabled={closed} />
         <SavedNote saved={saved} code={code} style={style} closed={closed} />
       </div>
       <div className="code-stage">
         <div className="specimen-title">
           <span className="caps">{CODES.printedAt(widthMm)}</span>
-          {drawn && (
-            <span className="mono">
-              {CODES.symbolIs(drawn.symbol.version, size, widthMm / (size + 2 * QUIET_ZONE))}
-            </span>
-          )}
+          {drawn && <span className="mono">{CODES.symbolIs(drawn.symbol.version, size, widthMm / side)}</span>}
         </div>
         {drawn && <CodePicture svg={drawn.svg} widthMm={widthMm} alt={code.text} clear={style.ground === null} />}
         <p className="note">{CODES.margin}</p>
@@ -76,13 +75,15 @@ export function CodeScreen({ code, composition, marks }: Props) {
         </dl>
         <p className={code.live ? 'note' : 'attention'}>{code.live ? CODES.live : CODES.frozen}</p>
         <ScanNow code={code} />
+        {!code.live && takenAt === null && <p className="note">{CODES.takenNote}</p>}
         <Downloads
           code={code}
           widthMm={widthMm}
           onWidth={setWidth}
-          widthFor={(distance) => widthForMm(distance, size, report?.fewestPixels ?? CAREFUL_PIXELS)}
+          widthFor={(distance) => widthForMm(distance, side, report?.fewestPixels ?? CAREFUL_PIXELS)}
           svg={drawn?.svg ?? null}
           ready={saved.state === 'saved'}
+          onTaken={() => !code.live && setTaken(takenAt ?? new Date().toISOString())}
         />
       </div>
       <div className="code-proof">
@@ -102,13 +103,16 @@ export function CodeScreen({ code, composition, marks }: Props) {
   );
 }
 
+const day = (instant: string) =>
+  new Date(instant).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+
 type Saved = { state: 'saved' | 'saving' | 'failed'; problem: Problem | null };
 
 /** Keeps a style once the hand rests; what was asked for last holds. */
 function useSaved(code: ShownCode, style: CodeStyle): Saved {
   const [saved, setSaved] = useState<Saved>({ state: 'saved', problem: null });
   // One that was never proven is kept once as it is, with its proof.
-  const kept = useRef(code.proof || !code.mayStyle ? code.style : null);
+  const kept = useRef(code.proof || !code.mayStyle || code.takenAt !== null ? code.style : null);
   useEffect(() => {
     if (style === kept.current) return;
     let current = true;

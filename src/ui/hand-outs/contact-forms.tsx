@@ -1,10 +1,11 @@
 'use client';
 import { Form } from 'react-bootstrap';
 import { CONTACT_FORMS, contactText, type Content } from '@/core/code';
-import { isWarned, privacyOf, type Composition } from '@/core/card';
+import type { Composition } from '@/core/card';
 import { FINEST_MM, QUIET_ZONE, symbolFor } from '@/core/qr';
-import { shownValue, type PersonRecord } from '@/core/record';
+import type { PersonRecord } from '@/core/record';
 import { CODES } from '@/core/words';
+import { LeavingLines } from './leaving';
 
 type Contact = Extract<Content, { what: 'contact' }>;
 
@@ -22,9 +23,6 @@ export function ContactForms({
   content: Contact;
   onContent: (content: Contact) => void;
 }) {
-  const leaving = composition.lines.filter(
-    ({ on, detail }) => on.includes('code') && isWarned(privacyOf(detail, record)),
-  );
   return (
     <>
       <fieldset className="contact-forms">
@@ -55,16 +53,7 @@ export function ContactForms({
           onChange={({ target }) => onContent({ ...content, link: target.checked })}
         />
       </fieldset>
-      {leaving.length > 0 && (
-        <div className="attention">
-          {CODES.leaves}
-          <ul>
-            {leaving.map(({ id, detail }) => (
-              <li key={id}>{shownValue(detail)}</li>
-            ))}
-          </ul>
-        </div>
-      )}
+      <LeavingLines lines={composition.lines.filter(({ on }) => on.includes('code'))} record={record} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useState, useSyncExternalStore } from 'react';
 import { Form } from 'react-bootstrap';
 import type { ShownCode } from '@/core/shown';
 import { CODES, FRAME } from '@/core/words';
@@ -13,6 +13,8 @@ type Props = {
   svg: string | null;
   /** Whether what stands on the screen is kept: files are made of that. */
   ready: boolean;
+  /** A file was taken out. */
+  onTaken: () => void;
 };
 
 const FORMATS = [
@@ -23,21 +25,28 @@ const FORMATS = [
 ] as const;
 
 /** The files of a code at a printed width, with its margin; a picture for the clipboard and for the photo library. */
-export function Downloads({ code, widthMm, onWidth, widthFor, svg, ready }: Props) {
+export function Downloads({ code, widthMm, onWidth, widthFor, svg, ready, onTaken }: Props) {
   const [dpi, setDpi] = useState(300);
   const [spot, setSpot] = useState('');
   const [metres, setMetres] = useState('');
   const [copied, setCopied] = useState<string | null>(null);
+  const shares = useSyncExternalStore(nothingChanges, sharesFiles, () => false);
   const hall = Number(metres) > 0 ? widthFor(Number(metres) * 1_000) : null;
   const address = (format: string) => {
     const asked = new URLSearchParams({ mm: String(widthMm), dpi: String(dpi), download: '' });
     if (format === 'pdf' && spot.trim()) asked.set('spot', spot.trim());
     return `/api/hand-outs/${code.id}/code.${format}?${asked}`;
   };
+  const picture = `/api/hand-outs/${code.id}/code.png?mm=${widthMm}&dpi=${dpi}`;
   async function copy() {
     if (!svg) return;
-    const done = await toClipboard(`/api/hand-outs/${code.id}/code.png?mm=${widthMm}&dpi=${dpi}`);
+    const done = await toClipboard(picture);
     setCopied(done ? FRAME.copied : FRAME.copyFailed);
+    onTaken();
+  }
+  async function share() {
+    onTaken();
+    await toLibrary(picture);
   }
   return (
     <section aria-label={CODES.download} className="downloads">
@@ -54,6 +63,7 @@ export function Downloads({ code, widthMm, onWidth, widthFor, svg, ready }: Prop
             aria-disabled={!ready}
             href={ready ? address(format) : undefined}
             download
+            onClick={ready ? onTaken : undefined}
           >
             {at === 0 ? CODES.downloadAs(word) : word}
           </a>
@@ -61,6 +71,11 @@ export function Downloads({ code, widthMm, onWidth, widthFor, svg, ready }: Prop
         <button type="button" className="btn btn-quiet" disabled={!ready} onClick={() => void copy()}>
           {copied ?? CODES.copyPicture}
         </button>
+        {shares && (
+          <button type="button" className="btn btn-quiet" disabled={!ready} onClick={() => void share()}>
+            {CODES.toLibrary}
+          </button>
+        )}
       </div>
       <details>
         <summary>{CODES.spot}</summary>
@@ -89,6 +104,21 @@ export function Downloads({ code, widthMm, onWidth, widthFor, svg, ready }: Prop
       </details>
     </section>
   );
+}
+
+const nothingChanges = () => () => undefined;
+/** Whether the device takes a picture from a page, as phones do, where its photo library is one of the places for it. */
+const sharesFiles = () => {
+  const empty = new File([], 'code.png', { type: 'image/png' });
+  return typeof navigator.canShare === 'function' && navigator.canShare({ files: [empty] });
+};
+
+/** Gives the device a picture of our own server; leaving its sheet without a choice is no fault. */
+async function toLibrary(address: string): Promise<void> {
+  const answer = await fetch(address);
+  const [, name = 'code.png'] = /filename="([^"]+)"/.exec(answer.headers.get('Content-Disposition') ?? '') ?? [];
+  const file = new File([await answer.blob()], name, { type: 'image/png' });
+  await navigator.share({ files: [file] }).catch(() => undefined);
 }
 
 /** Puts a picture of our own server on the clipboard; answers whether that was allowed. */

@@ -5,12 +5,13 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { isLive, linesFor, LINE_ACTS, type Content, type LineAct } from '@/core/code';
 import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { LIMITS } from '@/core/limits';
 import { shownValue, type PersonRecord } from '@/core/record';
 import { CODES } from '@/core/words';
 import { call } from '@/ui/studio/call';
-import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { ProblemNote } from '@/ui/studio/problem-note';
 import { ContactForms } from './contact-forms';
+import { LeavingLines } from './leaving';
+import { PlacementField } from './placement-field';
 import { OtherFields, OTHERS, type Other } from './other-fields';
 import { OccasionField } from './occasion-field';
 
@@ -106,6 +107,9 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
                 ))}
               </Form.Select>
             )}
+            {'line' in content && (
+              <LeavingLines lines={lines[content.what].filter(({ id }) => id === content.line)} record={record} />
+            )}
             {content.what === 'contact' && (
               <ContactForms
                 composition={composition}
@@ -120,16 +124,7 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
             )}
             <p className={isLive(content) ? 'note' : 'attention'}>{noteOf(content)}</p>
           </div>
-          <Form.Group controlId="code-placement">
-            <Form.Label>{CODES.placement}</Form.Label>
-            <Form.Control
-              value={placement}
-              placeholder={CODES.placementHint}
-              maxLength={LIMITS.placement}
-              onChange={({ target }) => setPlacement(target.value)}
-              {...invalid('code-problem', problem !== null)}
-            />
-          </Form.Group>
+          <PlacementField value={placement} onValue={setPlacement} wrong={problem !== null} />
           <OccasionField value={occasionId} onValue={setOccasion} />
           <ProblemNote problem={problem} id="code-problem" />
         </Form>

@@ -11,83 +11,149 @@ type Occasion = { id: string; name: string; place: string; firstDay: string; las
 const NEW = 'new';
 const today = () => new Date().toLocaleDateString('sv-SE');
 
-/** The fair or meeting that a code is for, if any; a new one is added here. */
+/** The fair or meeting that a code is for, if any; one is added, set right or removed here. */
 export function OccasionField({ value, onValue }: { value: string | null; onValue: (id: string | null) => void }) {
   const [known, setKnown] = useState<Occasion[]>([]);
-  const [adding, setAdding] = useState<Omit<Occasion, 'id'> | null>(null);
+  const [open, setOpen] = useState<Occasion | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   useEffect(() => {
     void call<{ occasions: Occasion[] }>('/api/occasions').then(
       (answer) => answer.ok && setKnown(answer.value.occasions),
     );
   }, []);
-  async function add() {
-    if (!adding) return;
-    const answer = await call<{ id: string }>('/api/occasions', { json: adding });
-    if (!answer.ok) return setProblem(answer.problem);
-    setKnown([...known, { id: answer.value.id, ...adding }]);
-    onValue(answer.value.id);
-    setAdding(null);
+  const chosen = known.find(({ id }) => id === value);
+  function close() {
+    setOpen(null);
     setProblem(null);
   }
-  const set = (change: Partial<Occasion>) => adding && setAdding({ ...adding, ...change });
+  async function keep({ id, ...typed }: Occasion) {
+    const answer =
+      id === NEW
+        ? await call<{ id: string }>('/api/occasions', { json: typed })
+        : await call<null>(`/api/occasions/${id}`, { method: 'PUT', json: typed });
+    if (!answer.ok) return setProblem(answer.problem);
+    const kept = { id: answer.value && 'id' in answer.value ? answer.value.id : id, ...typed };
+    setKnown([...known.filter((each) => each.id !== kept.id), kept]);
+    onValue(kept.id);
+    close();
+  }
+  async function remove({ id }: Occasion) {
+    const answer = await call(`/api/occasions/${id}`, { method: 'DELETE' });
+    if (!answer.ok) return setProblem(answer.problem);
+    setKnown(known.filter((each) => each.id !== id));
+    onValue(null);
+    close();
+  }
   return (
     <Form.Group controlId="code-occasion">
       <Form.Label>{CODES.occasion}</Form.Label>
-      <Form.Select
-        value={adding ? NEW : (value ?? '')}
-        onChange={({ target }) => {
-          if (target.value === NEW) setAdding({ name: '', place: '', firstDay: today(), lastDay: today() });
-          else {
-            setAdding(null);
-            onValue(target.value || null);
-          }
-        }}
-      >
-        <option value="">{CODES.noOccasion}</option>
-        {known.map(({ id, name, place }) => (
-          <option key={id} value={id}>
-            {place ? `${name}, ${place}` : name}
-          </option>
-        ))}
-        <option value={NEW}>{CODES.newOccasion}</option>
-      </Form.Select>
-      {adding && (
-        <div className="pair">
-          <Form.Control
-            aria-label={CODES.occasionName}
-            placeholder={CODES.occasionName}
-            value={adding.name}
-            maxLength={LIMITS.placement}
-            onChange={({ target }) => set({ name: target.value })}
-          />
-          <Form.Control
-            aria-label={CODES.occasionPlace}
-            placeholder={CODES.occasionPlace}
-            value={adding.place}
-            maxLength={LIMITS.placement}
-            onChange={({ target }) => set({ place: target.value })}
-          />
-          <Form.Control
-            className="short"
-            type="date"
-            aria-label={CODES.firstDay}
-            value={adding.firstDay}
-            onChange={({ target }) => set({ firstDay: target.value })}
-          />
-          <Form.Control
-            className="short"
-            type="date"
-            aria-label={CODES.lastDay}
-            value={adding.lastDay}
-            onChange={({ target }) => set({ lastDay: target.value })}
-          />
-          <Button variant="quiet" disabled={!adding.name.trim()} onClick={() => void add()}>
-            {CODES.newOccasion.replace(' …', '')}
+      <div className="pair">
+        <Form.Select
+          value={open?.id === NEW ? NEW : (value ?? '')}
+          onChange={({ target }) => {
+            close();
+            if (target.value === NEW) setOpen({ id: NEW, name: '', place: '', firstDay: today(), lastDay: today() });
+            else onValue(target.value || null);
+          }}
+        >
+          <option value="">{CODES.noOccasion}</option>
+          {known.map(({ id, name, place }) => (
+            <option key={id} value={id}>
+              {place ? `${name}, ${place}` : name}
+            </option>
+          ))}
+          <option value={NEW}>{CODES.newOccasion}</option>
+        </Form.Select>
+        {chosen && !open && (
+          <Button variant="quiet" onClick={() => setOpen(chosen)}>
+            {CODES.changeOccasion}
           </Button>
-        </div>
+        )}
+      </div>
+      {open && (
+        <OccasionForm
+          occasion={open}
+          onChange={setOpen}
+          onKeep={() => void keep(open)}
+          onRemove={open.id === NEW ? null : () => void remove(open)}
+          onLeave={close}
+        />
       )}
       <ProblemNote problem={problem} />
     </Form.Group>
   );
 }
+
+function OccasionForm({
+  occasion,
+  onChange,
+  onKeep,
+  onRemove,
+  onLeave,
+}: {
+  occasion: Occasion;
+  onChange: (occasion: Occasion) => void;
+  onKeep: () => void;
+  onRemove: (() => void) | null;
+  onLeave: () => void;
+}) {
+  const { name, place, firstDay, lastDay } = occasion;
+  const set = (change: Partial<Occasion>) => onChange({ ...occasion, ...change });
+  return (
+    <fieldset className="occasion-form">
+      <legend className="visually-hidden">{CODES.occasion}</legend>
+      <Labelled id="occasion-name" word={CODES.occasionName}>
+        <Form.Control
+          value={name}
+          maxLength={LIMITS.placement}
+          onChange={({ target }) => set({ name: target.value })}
+        />
+      </Labelled>
+      <Labelled id="occasion-place" word={CODES.occasionPlace}>
+        <Form.Control
+          value={place}
+          maxLength={LIMITS.placement}
+          onChange={({ target }) => set({ place: target.value })}
+        />
+      </Labelled>
+      <Labelled id="occasion-first" word={CODES.firstDay}>
+        <Form.Control
+          type="date"
+          value={firstDay}
+          // The last day is never before the first.
+          onChange={({ target }) =>
+            set({ firstDay: target.value, lastDay: lastDay < target.value ? target.value : lastDay })
+          }
+        />
+      </Labelled>
+      <Labelled id="occasion-last" word={CODES.lastDay}>
+        <Form.Control
+          type="date"
+          min={firstDay}
+          value={lastDay}
+          onChange={({ target }) => set({ lastDay: target.value })}
+        />
+      </Labelled>
+      <div className="pair">
+        <Button variant="quiet" disabled={!name.trim() || !firstDay || lastDay < firstDay} onClick={onKeep}>
+          {CODES.keepOccasion}
+        </Button>
+        <Button variant="quiet" onClick={onLeave}>
+          {CODES.leaveOccasion}
+        </Button>
+        {onRemove && (
+          <Button variant="quiet" onClick={onRemove}>
+            {CODES.removeOccasion}
+          </Button>
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+const Labelled = ({ id, word, children }: { id: string; word: string; children: React.ReactNode }) => (
+  <Form.Group controlId={id}>
+    <Form.Label>{word}</Form.Label>
+    {children}
+  </Form.Group>
+);

@@ -11,16 +11,19 @@ import {
   STYLE_BOUNDS,
   type CodeStyle,
   type Cost,
+  type Mark,
 } from '@/core/qr';
+import type { ShownCode } from '@/core/shown';
 import { CODES } from '@/core/words';
 import { ColourField } from '@/ui/look/colour-field';
 import { call } from '@/ui/studio/call';
+import { Choice, Slider } from './style-inputs';
 
 type Props = {
   style: CodeStyle;
   onStyle: (style: CodeStyle) => void;
   marks: { hash: string; word: string }[];
-  house: { ink: string; ground: string } | null;
+  house: ShownCode['house'];
   disabled: boolean;
 };
 
@@ -35,6 +38,11 @@ const PLACES: Record<Cost, readonly (keyof CodeStyle)[]> = {
 export function StyleFields({ style, onStyle, marks, house, disabled }: Props) {
   const costs = costsOf(style);
   const set = (change: Partial<CodeStyle>) => onStyle({ ...style, ...change });
+  async function asHouse({ style: theirs, logo }: NonNullable<Props['house']>) {
+    const { words, around } = style;
+    const mark = logo && (await markOf(logo.hash, logo.percent));
+    onStyle({ ...theirs, words, ...(around ? { around } : {}), mark });
+  }
   return (
     <fieldset className="style-fields" disabled={disabled}>
       {COSTS.map((cost) => (
@@ -50,11 +58,7 @@ export function StyleFields({ style, onStyle, marks, house, disabled }: Props) {
       ))}
       <div className="pair">
         {house && (
-          <button
-            type="button"
-            className="btn btn-quiet btn-sm"
-            onClick={() => onStyle({ ...PLAIN_STYLE, ...house, words: style.words })}
-          >
+          <button type="button" className="btn btn-quiet btn-sm" onClick={() => void asHouse(house)}>
             {CODES.asHouse}
           </button>
         )}
@@ -83,14 +87,25 @@ function Part({ part, style, set, marks }: PartProps) {
       return <ColourField label={CODES.parts.ink} value={style.ink} onColour={(ink) => set({ ink })} />;
     case 'words':
       return (
-        <Form.Control
-          size="sm"
-          aria-label={CODES.parts.words}
-          placeholder={CODES.parts.words}
-          value={style.words}
-          maxLength={STYLE_BOUNDS.words}
-          onChange={({ target }) => set({ words: target.value })}
-        />
+        <>
+          <Form.Control
+            size="sm"
+            aria-label={CODES.parts.words}
+            placeholder={CODES.parts.words}
+            value={style.words}
+            maxLength={STYLE_BOUNDS.words}
+            onChange={({ target }) => set({ words: target.value })}
+          />
+          {style.words.trim() !== '' && (
+            <Form.Check
+              type="switch"
+              id="code-around"
+              label={CODES.parts.around}
+              checked={style.around === true}
+              onChange={({ target }) => set({ around: target.checked })}
+            />
+          )}
+        </>
       );
     case 'modules':
       return (
@@ -193,13 +208,22 @@ function Part({ part, style, set, marks }: PartProps) {
   }
 }
 
+/** Share of the area that a logo takes until somebody says otherwise, in per cent. */
+const USUAL_MARK = 8;
+
+/** A picture as the mark of a code; null where it cannot be had. */
+export async function markOf(hash: string, percent: number): Promise<Mark | null> {
+  const answer = await call<{ href: string; ratio: number }>(`/api/pictures/${hash}/mark`);
+  return answer.ok ? { ...answer.value, percent } : null;
+}
+
 function MarkFields({ style, set, marks }: Omit<PartProps, 'part'>) {
   const [chosen, setChosen] = useState('');
   async function choose(hash: string) {
     setChosen(hash);
     if (hash === '') return set({ mark: null });
-    const answer = await call<{ href: string; ratio: number }>(`/api/pictures/${hash}/mark`);
-    if (answer.ok) set({ mark: { ...answer.value, percent: style.mark?.percent ?? 8 } });
+    const mark = await markOf(hash, style.mark?.percent ?? USUAL_MARK);
+    if (mark) set({ mark });
   }
   return (
     <>
@@ -228,65 +252,5 @@ function MarkFields({ style, set, marks }: Omit<PartProps, 'part'>) {
         />
       )}
     </>
-  );
-}
-
-function Choice<T extends string>({
-  word,
-  of,
-  words,
-  value,
-  onValue,
-  hidden = false,
-}: {
-  word: string;
-  of: readonly T[];
-  words: Record<T, string>;
-  value: T;
-  onValue: (value: T) => void;
-  hidden?: boolean;
-}) {
-  return (
-    <div className="style-choice">
-      {!hidden && <span>{word}</span>}
-      <div className="choice" role="group" aria-label={word}>
-        {of.map((each) => (
-          <button key={each} type="button" aria-pressed={each === value} onClick={() => onValue(each)}>
-            {words[each]}
-          </button>
-        ))}
-      </div>
-    </div>
-  );
-}
-
-function Slider({
-  word,
-  value,
-  least,
-  most,
-  unit,
-  onValue,
-}: {
-  word: string;
-  value: number;
-  least: number;
-  most: number;
-  unit: string;
-  onValue: (value: number) => void;
-}) {
-  return (
-    <div className="style-slider">
-      <Form.Range
-        aria-label={word}
-        min={least}
-        max={most}
-        value={value}
-        onChange={({ target }) => onValue(Number(target.value))}
-      />
-      <span className="mono">
-        {value} {unit}
-      </span>
-    </div>
   );
 }

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState, type DragEvent } from 'react';
 import type { Problem } from '@/core/errors';
-import { distanceMm, QUIET_ZONE } from '@/core/qr';
+import { distanceMm, sideOf } from '@/core/qr';
 import { readByBoth } from '@/core/proof/scan/shape';
 import type { ShownDesign } from '@/core/shown';
 import { CODES } from '@/core/words';
@@ -83,7 +83,7 @@ function Code({ code, many }: { code: ShownDesign['codes'][number]; many: boolea
   const { read, of } = readByBoth(report.proof);
   const passed = report.faults.length === 0;
   const { fewestPixels, size } = report;
-  const whole = widthMm && (widthMm * (size + 2 * QUIET_ZONE)) / size;
+  const whole = widthMm && (widthMm * sideOf(size)) / size;
   return (
     <article className="found-code">
       {many && <p className="caps">{CODES.foundOn(code.page)}</p>}
@@ -91,7 +91,7 @@ function Code({ code, many }: { code: ShownDesign['codes'][number]; many: boolea
         <span aria-hidden="true">{passed ? '✓' : '✕'}</span>{' '}
         {passed
           ? whole && fewestPixels
-            ? CODES.scansAt(whole, distanceMm(whole, size, fewestPixels))
+            ? CODES.scansAt(whole, distanceMm(whole, sideOf(size), fewestPixels))
             : CODES.readOf(read, of)
           : CODES.doesNotScan}
       </p>

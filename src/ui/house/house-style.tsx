@@ -1,16 +1,16 @@
 'use client';
 import type { HousePreview } from '@/core/shown';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { codeReads, houseLogo, logoGround, type HouseStyle, type Lockable } from '@/core/house';
 import { LIMITS } from '@/core/limits';
-import { contrast, LAYOUT_NAMES } from '@/core/look';
+import { LAYOUT_NAMES } from '@/core/look';
 import { HOUSE, LOOK } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import { ColourField } from '@/ui/look/colour-field';
 import { HouseBlocks } from './house-blocks';
 import { HouseBeside, useCardsBeside } from './house-beside';
 import { HouseEffects } from './house-effects';
@@ -19,6 +19,9 @@ import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
 import { HouseProofs, type Proofs } from './house-proofs';
 import { LookFields, Section } from '@/ui/look/look-fields';
+
+// Drawing and proof of codes come once the screen is there.
+const HouseCodes = dynamic(() => import('./house-codes'), { ssr: false });
 
 type Version = { number: number; note: string; savedAt: string; who: string | null };
 type Props = {
@@ -29,6 +32,8 @@ type Props = {
   organisation: string;
   country: string;
   zone: string;
+  /** What a code of this organisation holds. */
+  sampleCode: string;
 };
 
 /** The house style: what every card wears, what of it is locked and why, and what saving it would change. */
@@ -40,6 +45,7 @@ export function HouseStyleForm({
   organisation,
   country,
   zone,
+  sampleCode,
 }: Props) {
   const [base, setBase] = useState(number);
   const [style, setStyle] = useState(first);
@@ -114,7 +120,6 @@ export function HouseStyleForm({
   }
   const cards = useCardsBeside();
   const shownCard = cards?.[0];
-  const code = contrast(style.codes.ink, style.codes.ground);
   const codesRead = codeReads(style.codes.ink, style.codes.ground);
   return (
     <div className="company house-style">
@@ -170,21 +175,12 @@ export function HouseStyleForm({
             <HouseBlocks blocks={style.blocks} onBlocks={(blocks) => change({ ...style, blocks })} />
           </Section>
           <Section title={HOUSE.codes} beside={lock('codes', HOUSE.codes)}>
-            <div className="row-fields">
-              <ColourField
-                label={HOUSE.codeInk}
-                value={style.codes.ink}
-                onColour={(ink) => change({ ...style, codes: { ...style.codes, ink } })}
-              />
-              <ColourField
-                label={HOUSE.codeGround}
-                value={style.codes.ground}
-                onColour={(ground) => change({ ...style, codes: { ...style.codes, ground } })}
-              />
-              <p className={!codesRead ? 'problem' : 'note'}>
-                {!codesRead ? HOUSE.codeFails(code.toFixed(1)) : HOUSE.codeReads(code.toFixed(1))}
-              </p>
-            </div>
+            <HouseCodes
+              codes={style.codes}
+              logo={style.logos.onLight}
+              sample={sampleCode}
+              onCodes={(codes) => change({ ...style, codes })}
+            />
           </Section>
         </div>
         <aside className="house-side">

@@ -4,6 +4,7 @@ import {
   coveredBy,
   drawCode,
   QUIET_ZONE,
+  sideOf,
   smallestMm,
   symbolFor,
   symbolInStyle,
@@ -33,6 +34,8 @@ export type CodeReport = {
   version: number;
   level: Level;
   size: number;
+  /** Modules across the whole of it, margin and words along its edges in. */
+  side: number;
   faults: Fault[];
   proof: ScanProof;
   measures: Omit<Measures, 'wrong'>;
@@ -98,9 +101,10 @@ export async function proveStyled(
   const fewest = faults.length > 0 ? null : await fewestPixels(base, text);
   return {
     ...{ text, version: symbol.version, level: symbol.level, size: symbol.size, faults, proof, measures },
+    side: sideOf(symbol.size, style),
     spent: spentOf(symbol, style, wrong),
     fewestPixels: fewest,
-    smallestMm: fewest === null ? null : smallestMm(symbol.size, fewest),
+    smallestMm: fewest === null ? null : smallestMm(sideOf(symbol.size, style), fewest),
   };
 }
 
@@ -173,9 +177,10 @@ export async function proveFound(picture: Grey, found: Found, proving: Proving =
   const { codewords, guaranteed, most, touched } = budget.tightest;
   return {
     ...{ text: found.text, version, level, size, faults, proof, measures, found },
+    side: sideOf(size),
     spent: { codewords, guaranteed, most, byMark: 0, byShapes: touched },
     fewestPixels: fewest,
-    smallestMm: fewest === null ? null : smallestMm(size, fewest),
+    smallestMm: fewest === null ? null : smallestMm(sideOf(size), fewest),
     widthPixels: found.pixels * size,
     modules,
   };

@@ -1,12 +1,13 @@
 import { mayReach, reachOf } from '@/core/access';
 import { nearOf } from '@/core/code';
 import { Refusal } from '@/core/errors';
-import { codeSvg, drawCode, QUIET_ZONE, type CodeStyle } from '@/core/qr';
+import { houseCodeLogo, houseCodeStyle } from '@/core/house';
+import { codeSvg, drawCode, sideOf, type CodeStyle } from '@/core/qr';
 import { writtenName } from '@/core/record';
 import type { ShownCode } from '@/core/shown';
 import { compute } from '@/server/compute';
 import { cardsOfRecord } from '@/server/db/cards';
-import { beginTest, codesOfCards, setDrawn, type HandOutRow } from '@/server/db/hand-outs';
+import { beginTest, codesOfCards, setDrawn, takeOut, type HandOutRow } from '@/server/db/hand-outs';
 import { touchCard } from '@/server/db/directory';
 import { occasion } from '@/server/db/placements';
 import { record } from '@/server/db/records';
@@ -26,6 +27,9 @@ export const CODE_WIDTH_MM = 25;
 const TEST_MS = 120_000;
 
 const mayOverride = (actor: Actor): boolean => reachOf(actor.role, 'look.override') === 'all';
+
+/** Whether a code holds what cannot be changed and may be printed by now. */
+const isClosed = ({ frozen, taken_at }: HandOutRow): boolean => frozen !== null && taken_at !== null;
 
 /** Everything that the screen of a code shows. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function openCode(actor: Actor, id: string, clock: Clock): Promise<ShownCode> {
@@ -56,20 +60,21 @@ export async function openCode(actor: Actor, id: string, clock: Clock): Promise<
         words: drawn.words,
       },
       widthMm: CODE_WIDTH_MM,
-      moduleMm: CODE_WIDTH_MM / (size + 2 * QUIET_ZONE),
+      moduleMm: CODE_WIDTH_MM / sideOf(size, drawn.style),
       proof: row.proof,
       testedAt: row.tested_at?.toISOString() ?? null,
+      takenAt: isClosed(row) ? row.taken_at!.toISOString() : null,
       waits: row.testing_until !== null && row.testing_until.getTime() > clock.now(),
       locked: mayOverride(actor) ? null : (house?.locks.codes ?? null),
-      houseInk: house?.codes ?? null,
+      house: house && { style: houseCodeStyle(house.codes), logo: houseCodeLogo(house) },
       mayStyle: mayReach(actor, 'hand-out.make', owner.record_id),
     };
   });
 }
 
 /**
- * Draws a code in another style; with `all` every live code of the same person's cards as well. What is frozen and was printed stays as it is, and is named.
- * Errors: NOT_ALLOWED, NOT_FOUND, LOCKED, those of {@link styled}.
+ * Draws a code in another style; with `all` every live code of the same person's cards as well. What is frozen stays as it is, and is named.
+ * Errors: NOT_ALLOWED, NOT_FOUND, LOCKED, HAND_OUT_TAKEN, those of {@link styled}.
  */
 export async function restyle(
   actor: Actor,
@@ -81,6 +86,7 @@ export async function restyle(
   const rows = await inTenant(actor.organisationId, async (tx) => {
     const { row, owner } = await ownCode(tx, actor, id, 'hand-out.make');
     refuseLocked((await houseOf(tx, owner))?.style ?? null, mayOverride(actor));
+    if (isClosed(row)) throw new Refusal({ code: 'HAND_OUT_TAKEN' });
     if (!all) return [row];
     const cards = await cardsOfRecord(tx, owner.record_id);
     const codes = await codesOfCards(
@@ -95,7 +101,7 @@ export async function restyle(
     const own = row.id === id ? style : { ...style, words: row.drawn?.style.words ?? '' };
     const made = await styled(row, own);
     await inTenant(actor.organisationId, async (tx) => {
-      await setDrawn(tx, row.id, made.drawn, made.proof);
+      if (!(await setDrawn(tx, row.id, made.drawn, made.proof))) throw new Refusal({ code: 'HAND_OUT_TAKEN' });
       await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id: row.id }, clock);
     });
   }
@@ -140,16 +146,18 @@ async function nameOf(tx: Tx, row: HandOutRow, recordId: string): Promise<string
 }
 
 /**
- * A code as a file, its margin in. `dpi` of pictures, `spot` names a colour of its own for the ink in a PDF. Errors: NOT_ALLOWED, NOT_FOUND, TOO_BUSY,
+ * A code as a file, its margin in; from then on a frozen one is not drawn otherwise. `dpi` of pictures, `spot` names a colour of its own for the ink in a PDF. Errors: NOT_ALLOWED, NOT_FOUND, TOO_BUSY,
  * TOO_LABORIOUS.
  */
 export async function codeAsFile(
   actor: Actor,
   id: string,
   { format, widthMm, dpi, spot }: { format: CodeFileFormat; widthMm: number; dpi: number; spot: string | null },
+  clock: Clock,
 ): Promise<CodeFile> {
   authorise(actor, 'hand-out.read');
   const { row, drawn, name, title } = await inTenant(actor.organisationId, async (tx) => {
+    await takeOut(tx, id, new Date(clock.now()));
     const { row, owner } = await ownCode(tx, actor, id, 'hand-out.read');
     const house = (await houseOf(tx, owner))?.style ?? null;
     const name = await nameOf(tx, row, owner.record_id);

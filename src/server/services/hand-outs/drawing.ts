@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { Refusal } from '@/core/errors';
-import type { HouseStyle } from '@/core/house';
+import { houseCodeLogo, houseCodeStyle, type HouseStyle } from '@/core/house';
 import {
   DRAWING,
   liveCodeText,
@@ -31,14 +31,18 @@ export function textOf(row: Pick<HandOutRow, 'frozen' | 'content' | 'organisatio
   return liveCodeText(row.content?.what === 'save' ? `${linkOf(row)}.vcf` : linkOf(row));
 }
 
-const houseStyle = (house: HouseStyle | null): CodeStyle => (house ? { ...PLAIN_STYLE, ...house.codes } : PLAIN_STYLE);
+const houseStyle = (house: HouseStyle | null): CodeStyle => (house ? houseCodeStyle(house.codes) : PLAIN_STYLE);
 
-/** How the next code of a card looks: as the newest that passes its proof does, else in the house's colours. */
-export async function firstStyle(tx: Tx, cardId: string, house: HouseStyle | null): Promise<CodeStyle> {
+/** How the next code of a card looks: as the newest that passes its proof does, else as the house draws its codes, with the `logo` that still has to be fetched. */
+export async function firstStyle(
+  tx: Tx,
+  cardId: string,
+  house: HouseStyle | null,
+): Promise<{ style: CodeStyle; logo: ReturnType<typeof houseCodeLogo> }> {
   const codes = await codesOfCards(tx, [cardId]);
   const last = codes.find(({ drawn, proof }) => drawn !== null && proof?.faults.length === 0)?.drawn;
-  if (last) return { ...last.style, words: '' };
-  return houseStyle(house);
+  if (last) return { style: { ...last.style, words: '' }, logo: null };
+  return { style: houseStyle(house), logo: house && houseCodeLogo(house) };
 }
 
 /** The symbol of a drawn code, as it was. */
@@ -62,9 +66,11 @@ export async function drawnOf(tx: Tx, row: HandOutRow, house: HouseStyle | null)
   return drawn;
 }
 
-/** What of a style tells it apart: words stand outside the code. */
-const hashOf = ({ words: _, ...style }: CodeStyle): string =>
-  createHash('sha256').update(JSON.stringify(style)).digest('hex');
+/** What of a style tells it apart: words stand outside the code, and along its edges make it smaller. */
+const hashOf = ({ words, around, ...style }: CodeStyle): string =>
+  createHash('sha256')
+    .update(JSON.stringify(around && words.trim() ? { ...style, around } : style))
+    .digest('hex');
 
 const shownProofOf = ({ proof, faults, measures, fewestPixels, smallestMm }: CodeReport): ShownProof => ({
   ...readByBoth(proof),

@@ -1,9 +1,11 @@
 import { reconcile, withheldFrom, type Composition } from '@/core/card';
 import { contentText, isLive, leaksOf, type Content } from '@/core/code';
 import { orRefuse, Refusal } from '@/core/errors';
+import type { Finding } from '@/core/findings';
 import { applyHouseStyle, withoutHouse, type HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { TAG_ROOM, tagMemory } from '@/core/ndef';
+import { proveFrozenContact } from '@/core/proof';
 import { cleanLine } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
 import { card, type CardRow } from '@/server/db/cards';
@@ -20,6 +22,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { addHandOut } from '@/server/services/publishing/publish-card';
 import { firstStyle, styled } from './drawing';
+import { markOfPicture } from './marks';
 import { linkOf } from './own';
 
 export type NewHandOutInput = {
@@ -74,22 +77,23 @@ export async function makeHandOut(
     await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
     return made;
   });
-  if (input.channel !== 'tag') await proveNew(actor.organisationId, made.id);
+  if (input.channel !== 'tag') await proveNew(actor, made.id);
   return made;
 }
 
 /** A new code is proven in the style that it starts with; where the compute pool is busy it is when it is first opened. */
-async function proveNew(organisationId: string, id: string): Promise<void> {
-  const first = await inTenant(organisationId, async (tx) => {
+async function proveNew(actor: Actor, id: string): Promise<void> {
+  const first = await inTenant(actor.organisationId, async (tx) => {
     const row = await handOut(tx, id);
     const owner = row && (await card(tx, row.card_id));
     if (!row || !owner) return null;
-    return { row, style: await firstStyle(tx, row.card_id, (await houseOf(tx, owner))?.style ?? null) };
+    return { row, ...(await firstStyle(tx, row.card_id, (await houseOf(tx, owner))?.style ?? null)) };
   });
   if (!first) return;
   try {
-    const { drawn, proof } = await styled(first.row, first.style);
-    await inTenant(organisationId, (tx) => setDrawn(tx, id, drawn, proof));
+    const mark = first.logo && { ...(await markOfPicture(actor, first.logo.hash)), percent: first.logo.percent };
+    const { drawn, proof } = await styled(first.row, mark ? { ...first.style, mark } : first.style);
+    await inTenant(actor.organisationId, (tx) => setDrawn(tx, id, drawn, proof));
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     log.info({ code: error.problem.code }, 'a new code is proven when it is first opened');
@@ -124,9 +128,30 @@ function frozenBytes(content: Content | null, composition: Composition, link: st
     const finding = { code: 'UNTICKED', still: leaked.length, of: withheld.length } as const;
     throw new Refusal({ code: 'PROOF_FAILED', channel: content === null ? 'tag' : 'code', finding });
   }
+  refuseOther(carried, composition, content, link);
   if (content !== null) return Buffer.from(carried).toString('base64');
   const bytes = Buffer.from(tagMemory(link, carried));
   const room = Math.max(...TAG_ROOM);
   if (bytes.length > room) throw new Refusal({ code: 'CONTENT_TOO_LARGE', bytes: bytes.length, room });
   return bytes.toString('base64');
 }
+
+/** A contact that does not read as its lines say does not leave. Error: PROOF_FAILED. */
+function refuseOther(carried: string, composition: Composition, content: Content | null, link: string): void {
+  if (content !== null && content.what !== 'contact') return;
+  const channel = content === null ? 'tag' : 'code';
+  const found = proveFrozenContact(carried, composition, {
+    channel,
+    link: content?.link ? link : null,
+    version: content === null ? '3.0' : VERSIONS[content.form],
+  });
+  const refuse = (finding: Finding) => {
+    throw new Refusal({ code: 'PROOF_FAILED', channel, finding });
+  };
+  if (!found) return refuse({ code: 'UNREADABLE' });
+  const of = composition.lines.filter(({ on }) => on.includes(channel)).length + 1;
+  const { missing, more } = found;
+  if (missing.length > 0) refuse({ code: 'LINES_READ', read: of - missing.length, of, missing });
+  if (more.length > 0) refuse({ code: 'NOTHING_ELSE', more });
+}
+const VERSIONS = { 'vCard 3.0': '3.0', 'vCard 4.0': '4.0', MeCard: 'MeCard' } as const;

@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { previewFrom } from '@/core/address';
+import { nearOf, type Near } from '@/core/code';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
@@ -22,13 +23,13 @@ const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).d
 
 /**
  * A private address under which the card can be looked at as it stands now, on one's own phone, for a day; earlier ones of
- * the card end. `svg` is its code. Error: NOT_FOUND.
+ * the card end. `svg` is its code, `near` from where alone it is reached. Error: NOT_FOUND.
  */
 export async function makePreview(
   actor: Actor,
   id: string,
   clock: Clock,
-): Promise<{ url: string; svg: string; expires: string }> {
+): Promise<{ url: string; svg: string; expires: string; near: Near | null }> {
   authorise(actor, 'card.write');
   const secret = previewFrom(randomBytes(16));
   const expires = new Date(clock.now() + LIMITS.previewHours * 3_600_000);
@@ -46,7 +47,8 @@ export async function makePreview(
     await recordAudit(tx, actor, 'preview.made', { kind: 'card', id }, clock);
   });
   const url = `${publicUrlOf(actor.organisationId)}/p/${secret}`;
-  return { url, svg: drawSymbol(symbolFor(liveCodeText(url)), { title: url }), expires: expires.toISOString() };
+  const svg = drawSymbol(symbolFor(liveCodeText(url)), { title: url });
+  return { url, svg, expires: expires.toISOString(), near: nearOf(url) };
 }
 
 /** Drafts composed lately, by their card, with the versions that they were composed from: a page asks for a dozen pictures after itself. */

@@ -1,13 +1,14 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
+import type { Near } from '@/core/code';
 import type { Problem } from '@/core/errors';
-import { CARDS, FRAME } from '@/core/words';
+import { CARDS, CODES, FRAME } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-type Preview = { url: string; svg: string; expires: string };
+type Preview = { url: string; svg: string; expires: string; near: Near | null };
 
 /** A private address of the draft, with its code, for one's own phone. */
 export function PreviewDialog({
@@ -51,6 +52,11 @@ export function PreviewDialog({
               src={`data:image/svg+xml;utf8,${encodeURIComponent(preview.svg)}`}
               alt={CARDS.previewCode}
             />
+            {preview.near && (
+              <p className="attention">
+                {CODES.near[preview.near]} {CODES.nearHow}
+              </p>
+            )}
             <p className="finding">{CARDS.previewText(until)}</p>
             <a className="mono" href={preview.url} target="_blank" rel="noreferrer">
               {preview.url}

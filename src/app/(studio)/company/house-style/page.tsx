@@ -2,7 +2,9 @@ import type { Metadata } from 'next';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { NO_HOUSE } from '@/core/house';
+import { liveCodeText } from '@/core/qr';
 import { HOUSE } from '@/core/words';
+import { publicUrlOf } from '@/server/env';
 import { readHouseProofs } from '@/server/services/house/house-proofs';
 import { houseToEdit } from '@/server/services/house/house-style';
 import { CompanyHead } from '@/ui/company/company-head';
@@ -26,6 +28,7 @@ export default async function HouseStylePage() {
         organisation={name}
         country={country}
         zone={timeZone}
+        sampleCode={liveCodeText(`${publicUrlOf(actor.organisationId)}/h/00000000`)}
       />
     </>
   );

@@ -140,7 +140,11 @@ async function draw(page: PDFPage, document: PDFDocument, { drawing, widthMm, sp
           operator(PDFOperatorNames.NonStrokingColorN, 1),
         );
       else operators.push(colourOf(shape.paint));
-      if (shape.scale) operators.push(concatTransformationMatrix(shape.scale, 0, 0, shape.scale, shape.x!, shape.y!));
+      if (shape.scale) {
+        // The sine and cosine of a quarter turn.
+        const [along, turned] = shape.turn ? [0, (shape.turn / 90) * shape.scale] : [shape.scale, 0];
+        operators.push(concatTransformationMatrix(along, turned, -turned, along, shape.x!, shape.y!));
+      }
       operators.push(...pathOperators(shape.d), operator(FillEvenOdd));
     }
     operators.push(popGraphicsState());

@@ -47,7 +47,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ handOut: s
     const read = Asked.safeParse(Object.fromEntries(asked));
     if (!read.success) throw new Refusal({ code: 'INPUT', field: String(read.error.issues[0]?.path[0]) });
     const { mm, dpi, spot = null } = read.data;
-    const made = await codeAsFile(actor, id, { format: format as 'svg', widthMm: mm, dpi, spot });
+    const made = await codeAsFile(actor, id, { format: format as 'svg', widthMm: mm, dpi, spot }, systemClock);
     return new Response(new Uint8Array(made.bytes), {
       headers: headers(made.type, made.fileName, asked.has('download')),
     });

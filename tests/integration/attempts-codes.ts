@@ -1,0 +1,77 @@
+import { drawSymbol, PLAIN_STYLE, symbolFor } from '@/core/qr';
+import { codeAsFile, openCode, restyle, testCode, wordsOf } from '@/server/services/hand-outs/codes';
+import { testDesign } from '@/server/services/hand-outs/designs';
+import { fetchOccasion, handOver } from '@/server/services/hand-outs/hand-over';
+import { makeHandOut } from '@/server/services/hand-outs/make';
+import { markOfPicture } from '@/server/services/hand-outs/marks';
+import {
+  changeOccasion,
+  listOccasions,
+  listPlacements,
+  makeOccasion,
+  removeOccasion,
+} from '@/server/services/hand-outs/occasions';
+import type { Attempt } from './attempts';
+import { clock } from './belongings';
+
+const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', widthMm: 25 }));
+
+const FAIR = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
+
+/** Attempts at the services of codes, placements and occasions. */
+export const CODE_ATTEMPTS: Record<string, Attempt> = {
+  makeHandOut: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: (actor, { cardId }) => makeHandOut(actor, { cardId, placement: 'Banner' }, clock),
+  },
+  codeAsFile: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { handOut }) =>
+      codeAsFile(actor, handOut, { format: 'png', widthMm: 25, dpi: 300, spot: null }, clock),
+  },
+  openCode: { action: 'hand-out.read', of: true, run: (actor, { handOut }) => openCode(actor, handOut, clock) },
+  restyle: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { handOut }) => restyle(actor, handOut, { style: PLAIN_STYLE, all: false }, clock),
+  },
+  testCode: { action: 'hand-out.make', of: true, run: (actor, { handOut }) => testCode(actor, handOut, clock) },
+  wordsOf: { action: 'hand-out.read', run: (actor) => wordsOf(actor, 'Save the contact') },
+  testDesign: { action: 'hand-out.read', run: (actor) => testDesign(actor, A_CODE) },
+  markOfPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => markOfPicture(actor, picture) },
+  listOccasions: { action: 'hand-out.read', run: (actor) => listOccasions(actor, clock) },
+  handOver: { action: 'hand-out.read', run: (actor) => handOver(actor, clock) },
+  fetchOccasion: {
+    action: 'hand-out.make',
+    run: async (actor) => {
+      const { id } = await makeOccasion(actor, FAIR, clock);
+      return fetchOccasion(actor, id, clock);
+    },
+  },
+  changeOccasion: {
+    action: 'hand-out.make',
+    act: 'occasion.changed',
+    run: async (actor) => {
+      const { id } = await makeOccasion(actor, FAIR, clock);
+      return changeOccasion(actor, id, { ...FAIR, name: 'Later fair' }, clock);
+    },
+  },
+  removeOccasion: {
+    action: 'hand-out.make',
+    act: 'occasion.removed',
+    run: async (actor) => {
+      const { id } = await makeOccasion(actor, FAIR, clock);
+      return removeOccasion(actor, id, clock);
+    },
+  },
+  listPlacements: { action: 'hand-out.read', run: (actor) => listPlacements(actor) },
+  makeOccasion: {
+    action: 'hand-out.make',
+    act: 'occasion.made',
+    run: (actor) => makeOccasion(actor, FAIR, clock),
+  },
+};
