@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { LANES, ORIGIN, portsOf } from './tests/e2e/ports';
 
 /** A person's browser; the headless one's own name would be kept out of the figures. */
 const USER_AGENT =
@@ -9,12 +10,13 @@ export default defineConfig({
   fullyParallel: false,
   // A shared machine may stand still for seconds; what is right then comes late.
   expect: { timeout: 20_000 },
-  workers: 1,
+  // Each has an application of its own: what one test kills, no other one misses.
+  workers: LANES,
   timeout: 120_000,
   forbidOnly: true,
   reporter: [['list'], ['json']],
   use: {
-    baseURL: 'http://127.0.0.1:4690',
+    baseURL: ORIGIN,
     userAgent: USER_AGENT,
     locale: 'en-GB',
     viewport: { width: 1280, height: 800 },
@@ -29,10 +31,11 @@ export default defineConfig({
       ],
     },
   },
-  webServer: {
+  webServer: Array.from({ length: LANES }, (_, lane) => ({
     command: 'node --disable-warning=DEP0205 --import tsx tests/e2e/server.ts',
-    url: 'http://127.0.0.1:4691/ready',
+    env: { HEATHLAND_LANE: String(lane) },
+    url: `http://127.0.0.1:${portsOf(lane).control}/ready`,
     timeout: 60_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 8_000 },
-  },
+  })),
 });

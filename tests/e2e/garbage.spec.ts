@@ -1,6 +1,6 @@
 import { expect, test, type APIRequestContext } from '@playwright/test';
 import { asOwner } from '../../commands/cluster/databases';
-import { APPLICATION } from './ports';
+import { APPLICATION, DATABASE } from './ports';
 
 const ORIGIN = `http://127.0.0.1:${APPLICATION}`;
 
@@ -158,7 +158,7 @@ test('no route falls over garbage in any place of its input: it is taken or refu
     { method: 'POST', path: '/api/password', input: { present: 'x', next: 'long enough it is' } },
   ];
   const database = new URL(process.env.TEST_DATABASE_SERVER!);
-  database.pathname = '/heathland_e2e';
+  database.pathname = `/${DATABASE}`;
   const unlimited = () => asOwner(database.href, (client) => client.query('DELETE FROM rate_counts'));
   const found: string[] = [];
   for (const { method, path, input } of inputs) {

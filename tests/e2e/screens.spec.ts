@@ -1,28 +1,14 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { expect, test, type Page } from '@playwright/test';
+import { BY_DAY, BY_NIGHT, violationsOf } from './accessible';
 import { importContact, publish, signUp } from './person';
-import { NEXT_ALONE } from './ports';
+import { NEXT_ALONE, ORIGIN } from './ports';
 
-const require = createRequire(import.meta.url);
-const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
-const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
-
-/** No violations of the rules that axe can tell (WCAG 2.2 A and AA). Frames are left out: the specimen's runs no script. */
-/** Whether axe finds nothing; in the dark what colours alone decide, since all else is as it is by day. */
+/** No violations; in the dark of those that colours alone decide. */
 async function accessible(page: Page, name: string) {
   // The title of the next page is set a moment after its content.
   await expect(page).toHaveTitle(/./);
-  await page.evaluate(AXE);
-  const violations = await page.evaluate(async (tags) => {
-    const { axe } = window as unknown as { axe: typeof import('axe-core') };
-    const dark = matchMedia('(prefers-color-scheme: dark)').matches;
-    const runOnly = { type: 'tag' as const, values: dark ? ['wcag143', 'wcag141'] : tags };
-    const results = await axe.run(document, { iframes: false, runOnly });
-    return results.violations.map(
-      ({ id, nodes }) => `${id}: ${nodes.map(({ target }) => target.join(' ')).join(', ')}`,
-    );
-  }, TAGS);
+  const dark = await page.evaluate(() => matchMedia('(prefers-color-scheme: dark)').matches);
+  const violations = await violationsOf(page, dark ? BY_NIGHT : [...BY_DAY, 'best-practice']);
   expect(violations.map((violation) => `${name}: ${violation}`)).toEqual([]);
 }
 
@@ -272,7 +258,7 @@ test('Next.js alone answers recipients with the same bytes as the listener in fr
   const photo = /\/c\/same-bytes\/photo-[0-9a-f]{64}\.jpg/.exec(
     await (await page.request.get('/c/same-bytes')).text(),
   )![0];
-  const ours = await playwright.request.newContext({ baseURL: 'http://127.0.0.1:4690' });
+  const ours = await playwright.request.newContext({ baseURL: ORIGIN });
   const alone = await playwright.request.newContext({ baseURL: `http://127.0.0.1:${NEXT_ALONE}` });
   for (const path of [
     '/c/same-bytes',

@@ -7,7 +7,7 @@ import path from 'node:path';
 import { startApplication } from '../../commands/application';
 import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
 import { builtRelease } from '../../commands/release/make';
-import { APPLICATION, CONTROL, DATABASE_DOOR, NEXT_ALONE } from './ports';
+import { APPLICATION, CONTROL, DATABASE, DATABASE_DOOR, NEXT_ALONE } from './ports';
 
 /**
  * The application that the browser tests meet: a production build on a copy of the template database, reached through a
@@ -16,7 +16,6 @@ import { APPLICATION, CONTROL, DATABASE_DOOR, NEXT_ALONE } from './ports';
  */
 const server = process.env.TEST_DATABASE_SERVER;
 if (!server) throw new Error('These tests need a database server of their own: run ./heathland test browser');
-const DATABASE = 'heathland_e2e';
 
 const sockets = new Set<Socket>();
 const target = new URL(server);

@@ -1,11 +1,11 @@
 import { expect, test } from '@playwright/test';
 import { asOwner } from '../../commands/cluster/databases';
 import { codeOf } from '../fixtures/totp';
-import { APPLICATION } from './ports';
+import { APPLICATION, DATABASE } from './ports';
 
 const ADDRESS = `http://127.0.0.1:${APPLICATION}`;
 const database = new URL(process.env.TEST_DATABASE_SERVER!);
-database.pathname = '/heathland_e2e';
+database.pathname = `/${DATABASE}`;
 const PASSWORD = 'kestrels over a cold lake';
 
 test('an account without script: the form is filled in already, says what is wrong, and lets in', async ({

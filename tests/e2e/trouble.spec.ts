@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { CONTROL } from './ports';
+import { CONTROL, ORIGIN } from './ports';
 import { importContact, publish, saved, signUp } from './person';
 
 test('files that cannot come in are told beside the drop, and nothing is made', async ({ page }) => {
@@ -30,14 +30,14 @@ test('the server itself refuses 30 MB, another site’s posts and a stranger', a
   expect(large).toEqual([413, { problem: { code: 'FILE_TOO_LARGE', limitBytes: 30_000_000 } }]);
   for (const headers of [
     { Origin: 'https://evil.example' },
-    { 'Sec-Fetch-Site': 'cross-site', Origin: 'http://127.0.0.1:4690' },
+    { 'Sec-Fetch-Site': 'cross-site', Origin: ORIGIN },
     {} as Record<string, string>,
   ]) {
     const answer = await page.request.post('/api/records', { headers, data: { name: 'Forged', phone: '', email: '' } });
     expect(answer.status()).toBe(403);
   }
   const stranger = await request.post('/api/records', {
-    headers: { Origin: 'http://127.0.0.1:4690' },
+    headers: { Origin: ORIGIN },
     data: { name: 'x', phone: '', email: '' },
   });
   expect(stranger.status()).toBe(401);

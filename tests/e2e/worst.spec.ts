@@ -6,11 +6,11 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { sendEach } from '../../commands/bench/attack';
 import { WORST_INPUTS } from '../fixtures/worst-inputs';
-import { APPLICATION } from './ports';
+import { APPLICATION, DATABASE } from './ports';
 
 const ADDRESS = `http://127.0.0.1:${APPLICATION}`;
 const database = new URL(process.env.TEST_DATABASE_SERVER!);
-database.pathname = '/heathland_e2e';
+database.pathname = `/${DATABASE}`;
 
 /** Routes that read a body, and kinds of the compute pool, as they stand in the source. */
 function waysIn(): { routes: string[]; kinds: string[] } {
