@@ -8,6 +8,8 @@ const PIXELS = 1_080 / (2 * Math.tan((32.5 * Math.PI) / 180));
 const NEAREST_MM = 120;
 /** Modules finer than that run together in print and on rough paper, in millimetres (from memory). */
 export const FINEST_MM = 0.25;
+/** Larger versions are not read by each main reader in the quick proof, however they are printed (measured on plain codes of versions 1 to 40). */
+export const FINEST_VERSION = 32;
 /** Width of a code to the distance that it is read from (common practice, no published source). */
 export const TEN_TO_ONE = 10;
 

@@ -131,6 +131,8 @@ export const CODES = {
   left: 'Left for dirt and wear',
   level: 'Correction level',
   apply: 'Do it',
+  nothingHelps:
+    'No change of its style helps: it holds so much that its squares are fine. Let it carry less, or a link to the card.',
   lookingForRemedy: 'Looking for what helps …',
   full: 'Full proof',
   fullNote: '200 pictures, three readers; about five seconds.',
@@ -199,6 +201,8 @@ export const CODES = {
   lastDay: 'Last day',
   form: 'Written as',
   formNote: (bytes: number, version: number, mm: number) => `${figure(bytes)} B, version ${version}, from ${mm} mm`,
+  formTooFine: (bytes: number, version: number) =>
+    `${figure(bytes)} B, version ${version}: too fine to scan reliably; let it carry less`,
   formTooLarge: 'does not fit into a code',
   loses: (names: string[]) => `loses ${names.join(', ')}`,
   withLink: 'With the link to the living card, so that an old copy still leads to it',

@@ -9,7 +9,7 @@ import { useFullProof } from './use-code-proof';
 
 type Props = {
   report: CodeReport | null;
-  remedy: Tested | null;
+  remedy: Tested | null | 'looking';
   busy: boolean;
   widthMm: number;
   text: string;
@@ -27,15 +27,17 @@ export function CodeProof({ report, remedy, busy, widthMm, text, style, onRemedy
       {report ? <Verdict report={report} widthMm={widthMm} /> : <p className="finding">{CODES.proving}</p>}
       {report && report.faults.length > 0 && !busy && (
         <div className="remedy">
-          {remedy ? (
+          {remedy === 'looking' ? (
+            <p>{CODES.lookingForRemedy}</p>
+          ) : remedy === null ? (
+            <p>{CODES.nothingHelps}</p>
+          ) : (
             <>
               <p>{CODES.remedied(remedy)}</p>
               <Button variant="quiet" size="sm" disabled={disabled} onClick={() => onRemedy(remedy.style)}>
                 {CODES.apply}
               </Button>
             </>
-          ) : (
-            <p>{CODES.lookingForRemedy}</p>
           )}
         </div>
       )}

@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { CONTACT_FORMS, contactText, type Content } from '@/core/code';
 import type { Composition } from '@/core/card';
-import { FINEST_MM, QUIET_ZONE, symbolFor } from '@/core/qr';
+import { FINEST_MM, FINEST_VERSION, QUIET_ZONE, symbolFor } from '@/core/qr';
 import type { PersonRecord } from '@/core/record';
 import { CODES } from '@/core/words';
 import { LeavingLines } from './leaving';
@@ -62,6 +62,7 @@ function sizeOf(text: string): string {
   const bytes = new TextEncoder().encode(text).length;
   try {
     const { version, size } = symbolFor(text);
+    if (version > FINEST_VERSION) return CODES.formTooFine(bytes, version);
     return CODES.formNote(bytes, version, Math.ceil((size + 2 * QUIET_ZONE) * FINEST_MM));
   } catch {
     return CODES.formTooLarge;

@@ -11,12 +11,12 @@ type Asked = { text: string; style: CodeStyle; fixed?: { version: number; level:
 
 const start = () => new Worker(new URL('../../workers/prove-code.ts', import.meta.url), { type: 'module' });
 
-/** The quick proof of a code as it stands on the screen, made by a web worker, and the remedy where it fails; null while they are being made. */
+/** The quick proof of a code as it stands on the screen, made by a web worker, and the remedy where it fails, null where none helps. */
 export function useCodeProof({ text, style, fixed }: Asked) {
   const worker = useRef<Worker | null>(null);
   const asked = useRef(0);
   const [report, setReport] = useState<CodeReport | null>(null);
-  const [remedy, setRemedy] = useState<Tested | null>(null);
+  const [remedy, setRemedy] = useState<Tested | null | 'looking'>('looking');
   const [busy, setBusy] = useState(true);
   useEffect(
     () => () => {
@@ -30,7 +30,7 @@ export function useCodeProof({ text, style, fixed }: Asked) {
       const at = (asked.current += 1);
       worker.current ??= start();
       setBusy(true);
-      setRemedy(null);
+      setRemedy('looking');
       worker.current.onmessage = ({ data }: MessageEvent<CodeTold>) => {
         if (data.at !== at) return;
         if ('report' in data) {

@@ -3,7 +3,15 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { prepareZXingModule } from 'zxing-wasm/reader';
-import { PLAIN_STYLE, smallestMm, distanceMm, symbolFor, symbolInStyle, type CodeStyle } from '@/core/qr';
+import {
+  FINEST_VERSION,
+  PLAIN_STYLE,
+  smallestMm,
+  distanceMm,
+  symbolFor,
+  symbolInStyle,
+  type CodeStyle,
+} from '@/core/qr';
 import { greyPicture, projected, projection, shrunk, type Grey } from './grey';
 import { throughJpeg } from './jpeg';
 import { tryCode } from './prove';
@@ -49,6 +57,26 @@ test.each<[string, Partial<CodeStyle>, boolean]>([
     expect([report.faults.length === 0, report.proof.misread]).toEqual([passes, 0]);
   },
 );
+
+/** A contact as people have them, with so many letters of a note; its version depends on that alone. */
+const contactOf = (letters: number) =>
+  `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Brandreth;Odile;;;\r\nTEL:+447700900731\r\nEMAIL:odile@brandreth.example\r\nNOTE:${'heath '.repeat(letters / 6)}\r\nEND:VCARD\r\n`;
+
+/* That plain codes read: ISO/IEC 18004 knows no version that does not; beyond 32 one of the readers finds no grid so fine. */
+test.each([0, 60, 120, 240, 480, 900, 1_200])(
+  'a plain contact with %i letters more passes, whatever its version up to 32',
+  async (letters) => {
+    const { version } = symbolFor(contactOf(letters));
+    const { faults } = (await proveStyled(contactOf(letters), PLAIN_STYLE))!;
+    expect([version, version <= FINEST_VERSION, faults]).toEqual([version, true, []]);
+  },
+);
+
+test('what no style can mend is told without a remedy', async () => {
+  const report = (await proveStyled(contactOf(2_100), PLAIN_STYLE))!;
+  expect([report.version > FINEST_VERSION, report.faults]).toEqual([true, ['reads too little']]);
+  expect(await remedyOf(report, PLAIN_STYLE)).toBeNull();
+});
 
 test('no reader ever returns a wrong text, however little it is given; full and quick trials are the same at every run (checks.md)', async () => {
   const base = baseOf(symbolFor(LINK), styled({ ink: '#A8A8A8' }));

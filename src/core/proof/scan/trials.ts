@@ -1,3 +1,4 @@
+import { TEN_TO_ONE } from '@/core/qr';
 import { blurred, greyPicture, mapped, projection, shrunk, warped, type Grey } from './grey';
 import { throughJpeg } from './jpeg';
 import { TRIAL_KINDS, type TrialKind } from './shape';
@@ -103,10 +104,10 @@ export function fullTrials(): Trial[] {
 /** A background around a tilted code, as a sheet has it. */
 const AROUND = 1.12;
 
-/** Where the corners of a square of width 1 are seen that is turned and tilted before a camera whose distance is five times its width. */
+/** Where the corners of a square of width 1 are seen that is turned and tilted before a camera: as far away as a code is said to be read from at most. */
 function seenAt({ turn = 0, tilt = 0 }: Unseeded): [number, number][] {
   const [a, b] = [(turn * Math.PI) / 180, (tilt * Math.PI) / 180];
-  const far = 5;
+  const far = TEN_TO_ONE;
   return [
     [-0.5, -0.5],
     [0.5, -0.5],
