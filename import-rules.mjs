@@ -37,6 +37,10 @@ const LAYERS = {
   changes: [['env', 'log', 'changes'], ['pg']],
   fonts: [['core', 'fonts'], ['harfbuzzjs']],
   files: [['core', 'env', 'files'], ['aws4fetch']],
+  mail: [
+    ['core', 'env', 'mail'],
+    ['nodemailer', 'smtp-server', 'postal-mime'],
+  ],
   compute: [
     ['core', 'env', 'fonts', 'log', 'metrics', 'compute'],
     [
@@ -56,7 +60,7 @@ const LAYERS = {
     ],
   ],
   services: [
-    ['core', 'env', 'db', 'intake', 'services', ...SERVER],
+    ['core', 'env', 'db', 'intake', 'mail', 'services', ...SERVER],
     ['zod', 'sharp', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth'],
   ],
   intake: [['core', 'env', 'db', 'intake', ...SERVER], []],
@@ -84,6 +88,7 @@ const LAYERS = {
       'db',
       'compute',
       'files',
+      'mail',
       'services',
       'listen',
       'migrations',
@@ -112,6 +117,7 @@ const LAYERS = {
       'integration',
       'fixtures',
       'changes',
+      'mail',
       ...SERVER,
     ],
     [
@@ -129,6 +135,7 @@ const LAYERS = {
       'microformats-parser',
       'jsonld',
       'mediabunny',
+      ...['mailparser', 'smtp-server'],
     ],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],
@@ -230,6 +237,7 @@ const PATTERNS = {
   db: 'src/server/db',
   clock: 'src/server/clock',
   files: 'src/server/files',
+  mail: 'src/server/mail',
   compute: 'src/server/compute',
   fonts: 'src/server/fonts',
   log: 'src/server/log',
@@ -255,6 +263,7 @@ const NODE_ALLOWED = [
   'env',
   'db',
   'files',
+  'mail',
   'compute',
   'services',
   'intake',

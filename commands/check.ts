@@ -4,6 +4,7 @@ import { migrationSource } from '../migrations';
 import { organisationsOf } from '../src/server/db/schema/short-names';
 import { fitnessOf } from '../src/server/db/schema/fitness';
 import { files } from '../src/server/files';
+import { mailDoor } from '../src/server/mail';
 import {
   CHECK_HEADER,
   checkToken,
@@ -44,6 +45,7 @@ async function all(): Promise<Told[]> {
     await database(),
     await cardHosts(),
     await store(),
+    ...(await mail()),
     ...(await Promise.all([address('BASE_URL'), address('PUBLIC_URL')])),
   ];
   return checks.flat();
@@ -94,6 +96,18 @@ async function cardHosts(): Promise<Told[]> {
   } catch {
     // What is wrong with the database stands above.
     return [];
+  }
+}
+
+/** Whether the mail server greets and lets this installation in. */
+async function mail(): Promise<Told[]> {
+  const door = mailDoor();
+  if (!door) return [good('mail', 'no MAIL_SERVER, and so none is sent')];
+  try {
+    await door.greet();
+    return [good('mail', 'the mail server greets, and takes what MAIL_SERVER says of this installation')];
+  } catch (error) {
+    return [wrong('mail', sentenceOf(error, 'elsewhere', 'The mail server does not let this installation in'))];
   }
 }
 

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { startApplication } from './application';
 import { isFree } from './cluster/ports';
+import { trayFolder } from './mail';
 import { HOME, localSecret, openDatabase, takeLock } from './place';
 import { buildPrograms } from './release/bundles';
 import { builtRelease } from './release/make';
@@ -38,6 +39,7 @@ export async function run(args: string[], dev = false): Promise<number> {
       FILES_DIR: path.join(HOME, 'files'),
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       SIGN_UP: process.env.SIGN_UP ?? 'open',
+      ...(process.env.MAIL_SERVER ? {} : await ownTray()),
     };
     // The people of the demo sign up whoever else may.
     Object.assign(process.env, environment, { SIGN_UP: 'open' });
@@ -63,6 +65,13 @@ export async function run(args: string[], dev = false): Promise<number> {
     await finish?.();
     release();
   }
+}
+
+/** A tray of the demo's own, where no mail server is given: nothing that the demo sends leaves this machine. */
+async function ownTray(): Promise<{ MAIL_SERVER: string; MAIL_FROM: string }> {
+  const { startTray } = await import('../src/server/mail');
+  const { port } = await startTray(trayFolder(), 0);
+  return { MAIL_SERVER: `smtp://127.0.0.1:${port}`, MAIL_FROM: 'cards@heath.example' };
 }
 
 async function prepareData(url: string, secret: string, fresh: boolean): Promise<void> {

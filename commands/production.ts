@@ -19,6 +19,10 @@ export const PRODUCTION: Commands = {
     about: 'try what an installation stands on: settings, database and rights, store, clock, addresses',
     run: () => import('./check'),
   },
+  mail: {
+    about: 'mails that the tray kept: mail, mail --json; the tray: mail tray [PORT]; the way out: mail try E-MAIL',
+    run: () => import('./mail'),
+  },
   migrate: { about: 'bring the database up to date, and start nothing', run: () => import('./migrate') },
   owner: {
     about: 'the first owner of an organisation: owner add E-MAIL --name NAME, owner reset E-MAIL',

@@ -87,6 +87,8 @@ export type Problem =
   | { code: 'TOO_MANY_CHOSEN'; limit: number }
   | { code: 'STORE_FULL' }
   | { code: 'STORE_UNAVAILABLE' }
+  | { code: 'MAIL_UNAVAILABLE' }
+  | { code: 'MAIL_REFUSED'; status: number }
   | { code: 'SIGNED_OUT' }
   | { code: 'SIGN_IN_FAILED' }
   | { code: 'EMAIL_IN_USE' }
@@ -113,7 +115,7 @@ export type Result<T> = { ok: true; value: T } | { ok: false; problem: Problem }
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
 export const err = (problem: Problem): { ok: false; problem: Problem } => ({ ok: false, problem });
 
-const PASSING = new Set<ProblemCode>(['DATABASE_UNAVAILABLE', 'STORE_UNAVAILABLE', 'TOO_BUSY']);
+const PASSING = new Set<ProblemCode>(['DATABASE_UNAVAILABLE', 'STORE_UNAVAILABLE', 'MAIL_UNAVAILABLE', 'TOO_BUSY']);
 /** Whether a problem is gone in a moment, so that what ran into it is tried again. */
 export const isTransient = ({ code }: Problem): boolean => PASSING.has(code);
 

@@ -120,6 +120,14 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
       (p.suggestion ? ` “${p.suggestion}” would do.` : ''),
   },
   ADDRESS_RESERVED: { status: 422, say: () => 'This address is reserved. Choose another.' },
+  MAIL_UNAVAILABLE: {
+    status: 503,
+    say: () => 'The mail server does not take mail at the moment. Nothing was sent; try again in a while.',
+  },
+  MAIL_REFUSED: {
+    status: 422,
+    say: (p) => `The mail server refused this mail (${p.status}). Check the address that it goes to.`,
+  },
   OCCASION_USED: {
     status: 409,
     say: (p) =>

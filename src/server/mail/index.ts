@@ -1,0 +1,16 @@
+import { randomUUID } from 'node:crypto';
+import { settings } from '@/server/env';
+import { smtpDoor, type MailDoor } from './smtp';
+
+export { writeMail, type Letter } from './letter';
+export { smtpDoor, type MailDoor } from './smtp';
+export { keptMails, startTray, type KeptMail } from './tray';
+
+/** The door that the settings name; null where no mail leaves this installation. */
+export function mailDoor(): MailDoor | null {
+  const { MAIL_SERVER } = settings();
+  return MAIL_SERVER ? smtpDoor(MAIL_SERVER) : null;
+}
+
+/** A Message-ID that no other mail has, under the host of whoever sends (RFC 5322, 3.6.4). */
+export const freshMessageId = (from: string): string => `${randomUUID()}@${from.split('@').at(-1)}`;

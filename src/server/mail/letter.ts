@@ -1,0 +1,42 @@
+import { createTransport } from 'nodemailer';
+import { orRefuse } from '@/core/errors';
+import { cleanLine, readEmail } from '@/core/record';
+
+export type Correspondent = { name: string; address: string };
+
+/** A mail before it is written. `id` is its Message-ID without angle brackets, so that one that is sent again is the same mail. */
+export type Letter = {
+  id: string;
+  date: Date;
+  from: Correspondent;
+  to: Correspondent;
+  replyTo?: Correspondent;
+  subject: string;
+  text: string;
+  html?: string;
+  attachments?: { name: string; type: string; bytes: Buffer }[];
+};
+
+/** Letters of a header at most, so that no mail program has to cut it where it likes. */
+const MOST_SUBJECT = 200;
+/** A line without controls: what would end a header and begin another one is a blank. */
+const line = (text: string, most = MOST_SUBJECT): string => cleanLine(text).text.slice(0, most);
+
+/** One person by name and address, never a list: an address that has commas or brackets in it is refused. Error: EMAIL_UNREADABLE. */
+const person = ({ name, address }: Correspondent) => ({ name: line(name), address: orRefuse(readEmail(address)) });
+
+/** A mail as it goes over the wire (RFC 5322, MIME), lines ended by CR LF. Error: EMAIL_UNREADABLE. */
+export async function writeMail(letter: Letter): Promise<Buffer> {
+  const { id, date, from, to, replyTo, subject, text, html, attachments = [] } = letter;
+  const writer = createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
+  const { message } = await writer.sendMail({
+    ...{ messageId: `<${id}>`, date, from: person(from), to: person(to), subject: line(subject), text, html },
+    ...(replyTo ? { replyTo: person(replyTo) } : {}),
+    // Nothing is fetched or read because a text looks like an address or a path.
+    ...{ disableFileAccess: true, disableUrlAccess: true },
+    attachments: attachments.map(({ name, type, bytes }) => ({
+      ...{ filename: line(name), contentType: line(type), content: bytes },
+    })),
+  });
+  return message as Buffer;
+}
