@@ -40,6 +40,34 @@ const byQr = (text: string, level: Level, version: number, mask: number) => {
   return rows(inner.flat(), inner.length);
 };
 
+/** Points of the standard as it words them (ISO/IEC 18004, 7.8.3), a letter a module. */
+function pointsAsWorded({ size, dark }: { size: number; dark: Uint8Array }): number {
+  const rows = Array.from({ length: size }, (_, row) => dark.subarray(row * size, (row + 1) * size).join(''));
+  const columns = rows.map((_, column) => rows.map((row) => row[column]).join(''));
+  let points = 0;
+  for (const line of [...rows, ...columns]) {
+    for (const [run] of line.matchAll(/00000+|11111+/g)) points += 3 + run.length - 5;
+    points += 40 * [...line.matchAll(/(?=10111010000|00001011101)/g)].length;
+  }
+  for (let row = 1; row < size; row += 1)
+    for (let column = 1; column < size; column += 1)
+      if (/^(0000|1111)$/.test(rows[row - 1]!.slice(column - 1, column + 1) + rows[row]!.slice(column - 1, column + 1)))
+        points += 3;
+  const share = (rows.join('').replace(/0/g, '').length * 100) / size ** 2;
+  return points + 10 * Math.floor(Math.abs(share - 50) / 5);
+}
+
+test('of eight masks the one with the fewest points as the standard words them is taken, in every version', () => {
+  for (let version = 1; version <= 40; version += 1) {
+    const level = (['L', 'M', 'Q', 'H'] as const)[version % 4]!;
+    const [taken, ...all] = [undefined, 0, 1, 2, 3, 4, 5, 6, 7].map((mask) =>
+      symbolFor(`heath${version}`, { version, level, ...(mask === undefined ? {} : { mask }) }),
+    );
+    const points = all.map(pointsAsWorded);
+    expect([version, taken!.mask]).toEqual([version, points.indexOf(Math.min(...points))]);
+  }
+});
+
 test('every version at every level is the matrix of two other encoders, in a mask of its own each', () => {
   for (const version of VERSIONS)
     for (const [at, level] of LEVELS.entries()) {

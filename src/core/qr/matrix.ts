@@ -51,7 +51,7 @@ export function frameOf(version: number): Frame & { order: Int32Array } {
 }
 
 /** Both copies of the format information, each from its most significant bit to its least (ISO/IEC 18004, figure 25). */
-function formatPlaces(size: number): [number, number][][] {
+export function formatPlaces(size: number): [number, number][][] {
   const around = Array.from({ length: 15 }, (_, at): [number, number] => {
     if (at < 6) return [8, at];
     if (at < 8) return [8, at + 1];
@@ -86,9 +86,13 @@ function versionBits(version: number): [number, number, boolean][] {
 
 const LEVEL_BITS: Record<Level, number> = { L: 0b01, M: 0b00, Q: 0b11, H: 0b10 };
 
-/** Writes level and mask into both their places (ISO/IEC 18004, 7.9). */
+/** Level and mask as 15 bits (ISO/IEC 18004, 7.9). */
+export const formatBits = (level: Level, mask: number): number =>
+  checked((LEVEL_BITS[level] << 3) | mask, 0x537, 10) ^ 0b101010000010010;
+
+/** Writes level and mask into both their places. */
 export function writeFormat(modules: Modules, size: number, level: Level, mask: number): void {
-  const bits = checked((LEVEL_BITS[level] << 3) | mask, 0x537, 10) ^ 0b101010000010010;
+  const bits = formatBits(level, mask);
   for (const places of formatPlaces(size))
     places.forEach(([row, column], at) => (modules[row * size + column] = (bits >>> (14 - at)) & 1));
 }
@@ -146,49 +150,4 @@ export function fill(version: number, level: Level, mask: number, codewords: Uin
     filled[order[at]!] = (at < bits ? (codewords[at >> 3]! >>> (7 - (at & 7))) & 1 : 0) ^ plane[at]!;
   writeFormat(filled, size, level, mask);
   return filled;
-}
-
-/** Points of one row or column: runs of five and more of one kind, and what looks like a finder with its light side. */
-function pointsOfLine(modules: Modules, size: number, from: number, step: number): number {
-  let points = 0;
-  let run = 0;
-  let bits = 0;
-  let before = -1;
-  const end = from + size * step;
-  // Ten modules have to stand before it for eleven to look like a finder.
-  const eleventh = from + 10 * step;
-  for (let place = from; place < end; place += step) {
-    const module = modules[place]!;
-    if (module !== before) {
-      before = module;
-      run = 1;
-    } else {
-      run += 1;
-      if (run === 5) points += 3;
-      else if (run > 5) points += 1;
-    }
-    bits = ((bits << 1) | module) & 0x7ff;
-    if (place >= eleventh && (bits === 0b10111010000 || bits === 0b00001011101)) points += 40;
-  }
-  return points;
-}
-
-/**
- * How hard a symbol is on readers, in points of the standard (ISO/IEC 18004, 7.8.3): long runs of one kind, squares of two by two, what looks like a
- * finder, and more of the one kind than of the other. The mask with the fewest is taken; beyond `enough` points nothing is counted any more.
- */
-export function penaltyOf(modules: Modules, size: number, enough = Infinity): number {
-  let points = 0;
-  let dark = 0;
-  for (let line = 0; line < size && points < enough; line += 1)
-    points += pointsOfLine(modules, size, line * size, 1) + pointsOfLine(modules, size, line, size);
-  if (points >= enough) return points;
-  for (let row = 0, at = 0; row < size; row += 1)
-    for (let column = 0; column < size; column += 1, at += 1) {
-      const module = modules[at]!;
-      dark += module;
-      if (row + 1 === size || column + 1 === size || module !== modules[at + 1]) continue;
-      if (module === modules[at + size] && module === modules[at + size + 1]) points += 3;
-    }
-  return points + 10 * Math.floor(Math.abs((dark * 100) / (size * size) - 50) / 5);
 }

@@ -1,5 +1,6 @@
 import { interleave } from './codewords';
-import { fill, penaltyOf, type Modules } from './matrix';
+import { fill, type Modules } from './matrix';
+import { bestMask } from './penalty';
 import { bitsOf, segmentsOf, writeSegments, type Bits } from './segments';
 import { LARGEST_VERSION, layoutOf, LEVELS, sizeOf, type Level } from './tables';
 
@@ -49,16 +50,8 @@ export function symbolFor(text: string, wanted: Level | Wanted = 'M'): Symbol {
   const level = fixed.level ?? LEVELS.findLast((each) => bits <= capacity(version, each))!;
   const codewords = interleave(padded(writeSegments(segments, version), version, level), layoutOf(version, level));
   const size = sizeOf(version);
-  const drawn = (mask: number) => ({ mask, dark: fill(version, level, mask, codewords) });
-  if (fixed.mask !== undefined) return { size, version, level, ...drawn(fixed.mask) };
-  let [mask, dark] = [0, drawn(0).dark];
-  let fewest = penaltyOf(dark, size);
-  for (let each = 1; each < 8; each += 1) {
-    const made = drawn(each).dark;
-    const points = penaltyOf(made, size, fewest);
-    if (points < fewest) [mask, dark, fewest] = [each, made, points];
-  }
-  return { size, version, level, mask, dark };
+  const mask = fixed.mask ?? bestMask(version, level, codewords).mask;
+  return { size, version, level, mask, dark: fill(version, level, mask, codewords) };
 }
 
 /** Bits as codewords of data: ended by four zeros where there is room, filled with two codewords in turns (ISO/IEC 18004, 7.4.10). */
