@@ -101,15 +101,17 @@ export default function HouseCodes({ codes, logo, sample, onCodes }: Props) {
       </div>
       <figure className={busy ? 'busy' : ''}>
         {drawn && <img src={`data:image/svg+xml;utf8,${encodeURIComponent(drawn.svg)}`} alt={HOUSE.codeSample} />}
-        <figcaption role="status">
-          {!report
-            ? CODES.proving
-            : report.faults.length > 0 || report.fewestPixels === null
-              ? [CODES.doesNotScan, ...report.faults.map((fault) => CODES.faults[fault])].join(' ')
-              : CODES.scansAt(WIDTH_MM, distanceMm(WIDTH_MM, report.side, report.fewestPixels))}
-          {report && (
-            <span className="note"> {CODES.readOf(readByBoth(report.proof).read, readByBoth(report.proof).of)}</span>
-          )}
+        <figcaption>
+          <span role="status">
+            {!report
+              ? CODES.proving
+              : report.faults.length > 0 || report.fewestPixels === null
+                ? [CODES.doesNotScan, ...report.faults.map((fault) => CODES.faults[fault])].join(' ')
+                : CODES.scansAt(WIDTH_MM, distanceMm(WIDTH_MM, report.side, report.fewestPixels))}
+            {report && (
+              <span className="note"> {CODES.readOf(readByBoth(report.proof).read, readByBoth(report.proof).of)}</span>
+            )}
+          </span>
         </figcaption>
       </figure>
     </div>
