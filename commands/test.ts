@@ -139,6 +139,7 @@ const STEPS: Step[] = [
       rmSync(report, { force: true });
       const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test'], {
         ...environment,
+        TEST_RUN: String(process.pid),
         PLAYWRIGHT_JSON_OUTPUT_NAME: report,
       });
       const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {

@@ -36,6 +36,14 @@ const shut = () =>
     sockets.forEach((socket) => socket.destroy());
   });
 
+function isThere(pid: number): boolean {
+  try {
+    return process.kill(pid, 0);
+  } catch {
+    return false;
+  }
+}
+
 async function main() {
   await copyDatabase(server!, DATABASE, process.env.TEST_TEMPLATE!);
   await open();
@@ -72,14 +80,22 @@ async function main() {
     }
     response.end('done');
   }).listen(CONTROL, '127.0.0.1');
-  process.once('SIGTERM', async () => {
+  let ending = false;
+  const end = async () => {
+    if (ending) return;
+    ending = true;
     control.close();
     alone.kill('SIGTERM');
     await application.stop();
     await shut();
-    await dropDatabase(server!, DATABASE);
+    // Where the whole run was broken off its database server has ended as well.
+    await dropDatabase(server!, DATABASE).catch(() => undefined);
     process.exit(0);
-  });
+  };
+  process.once('SIGTERM', () => void end());
+  // Playwright starts this in a group of its own: what broke off the run does not reach it.
+  const run = Number(process.env.TEST_RUN);
+  if (run) setInterval(() => isThere(run) || void end(), 1_000);
 }
 
 main().catch((error: unknown) => {

@@ -19,6 +19,9 @@ const STYLE = {
   ...{ words: 'Save Ilse’s contact', gradient: { to: '#1B4D3E', way: 'outwards' } },
 };
 writeFileSync(at('style.json'), JSON.stringify(STYLE));
+// Its words along all four edges, turned in vectors and in pixels.
+writeFileSync(at('around.json'), JSON.stringify({ ...STYLE, around: true }));
+const styleOf = (format: string) => at(format === 'pdf' || format === 'jpg' ? 'around.json' : 'style.json');
 
 /** The picture that a file of any format is read from. */
 function asPicture(name: string): string {
@@ -33,7 +36,7 @@ test.each(['plain', 'styled'])(
     const text = 'Grüße aus Tarnhope: https://c.tarnhope.example/h/7K3M9QWD';
     for (const format of ['svg', 'pdf', 'png', 'jpg']) {
       const name = `${kind}.${format}`;
-      const styled = kind === 'styled' ? ['--style', at('style.json')] : [];
+      const styled = kind === 'styled' ? ['--style', styleOf(format)] : [];
       const made = code('make', '--text', text, ...styled, '--mm', '40', '--dpi', '300', '--out', at(name));
       expect([name, made.status, made.stderr]).toEqual([name, 0, '']);
       const picture = asPicture(name);
@@ -49,6 +52,9 @@ test.each(['plain', 'styled'])(
     // 40 mm at 300 dpi.
     expect([width, density]).toEqual([472, 300]);
     expect(readFileSync(at(`${kind}.svg`), 'utf8')).toContain('width="40mm"');
+    // Words along the edges are within the width that was asked for: 40 mm are 113.39 points, each way.
+    const { stdout } = spawnSync('pdfinfo', [at(`${kind}.pdf`)], { encoding: 'utf8' });
+    expect(stdout).toMatch(/Page size:\s+113\.3\d* x 113\.3\d* pts/);
   },
   60_000,
 );
