@@ -12,6 +12,11 @@ export default defineConfig({
   expect: { timeout: 20_000 },
   // Each has an application of its own: what one test kills, no other one misses.
   workers: LANES,
+  // What measures how long others wait has the machine for itself, at the end.
+  projects: [
+    { name: 'beside', testIgnore: '**/worst.spec.ts' },
+    { name: 'alone', testMatch: '**/worst.spec.ts', dependencies: ['beside'] },
+  ],
   timeout: 120_000,
   forbidOnly: true,
   reporter: [['list'], ['json']],
