@@ -39,7 +39,7 @@ export async function run(args: string[], dev = false): Promise<number> {
       FILES_DIR: path.join(HOME, 'files'),
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       SIGN_UP: process.env.SIGN_UP ?? 'open',
-      ...(process.env.MAIL_SERVER ? {} : await ownTray()),
+      ...(process.env.MAIL_SERVER ? {} : await ownTray(fresh)),
     };
     // The people of the demo sign up whoever else may.
     Object.assign(process.env, environment, { SIGN_UP: 'open' });
@@ -68,8 +68,10 @@ export async function run(args: string[], dev = false): Promise<number> {
 }
 
 /** A tray of the demo's own, where no mail server is given: nothing that the demo sends leaves this machine. */
-async function ownTray(): Promise<{ MAIL_SERVER: string; MAIL_FROM: string }> {
+async function ownTray(fresh: boolean): Promise<{ MAIL_SERVER: string; MAIL_FROM: string }> {
   const { startTray } = await import('../src/server/mail');
+  // A folder that somebody named is theirs to clear.
+  if (fresh && !process.env.MAIL_TRAY) rmSync(trayFolder(), { recursive: true, force: true });
   const { port } = await startTray(trayFolder(), 0);
   return { MAIL_SERVER: `smtp://127.0.0.1:${port}`, MAIL_FROM: 'cards@heath.example' };
 }

@@ -135,7 +135,8 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   HAND_OUT_TAKEN: {
     status: 409,
-    say: () => 'A file of this frozen code was taken out, and may be printed by now. Make a new code in another style.',
+    say: () =>
+      'This frozen code was downloaded or copied, and may be printed by now. Make a new code for another style.',
   },
   LOCKED: { status: 403, say: (p) => `The house style keeps the ${p.part} as it is: ${p.reason}` },
   OVERRIDE_NOT_ALLOWED: {

@@ -88,8 +88,8 @@ export const CODES = {
   live: 'Live: what it shows can be changed after printing.',
   frozen: 'Frozen: what it holds cannot be changed after printing.',
   taken: (day: string) =>
-    `A file of this frozen code was taken out on ${day}. It may be printed by now, so its style stays as it is; make a new code for another.`,
-  takenNote: 'Taking a file out fixes the style of this frozen code for good.',
+    `This frozen code was downloaded or copied on ${day}. It may be printed by now, so its style stays as it is; make a new code for another style.`,
+  takenNote: 'Once it is downloaded or copied, the style of this frozen code cannot be changed any more.',
   toLibrary: 'To the photo library',
   printedAt: (mm: number) => `${mm} mm when printed`,
   trueSize: 'True size',
@@ -132,7 +132,7 @@ export const CODES = {
   level: 'Correction level',
   apply: 'Do it',
   nothingHelps:
-    'No change of its style helps: it holds so much that its squares are fine. Let it carry less, or a link to the card.',
+    'No change of its style helps: it holds so much that its squares are too small. Let it carry less, or a link to the card.',
   lookingForRemedy: 'Looking for what helps …',
   full: 'Full proof',
   fullNote: '200 pictures, three readers; about five seconds.',

@@ -1,6 +1,5 @@
 import { createTransport } from 'nodemailer';
-import { Refusal } from '@/core/errors';
-import { orRefuse } from '@/core/errors';
+import { orRefuse, Refusal } from '@/core/errors';
 import { readEmail } from '@/core/record';
 
 /** A door through which mail leaves. */
