@@ -70,7 +70,7 @@ const LAYERS = {
     ['zxing-wasm', '@resvg/resvg-wasm', '@undecaf/zbar-wasm'],
   ],
   listen: [
-    ['core', 'env', 'db', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],
+    ['core', 'env', 'db', 'mail', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],
     ['next', 'pg', 'graphile-worker'],
   ],
   ui: [['core', 'ui'], REACT],
@@ -154,6 +154,8 @@ const SUBJECTS = {
   access: ['errors'],
   address: ['errors'],
   jobs: ['errors'],
+  markup: [],
+  letter: ['markup'],
   messages: ['language'],
   record: ['errors', 'language', 'limits', 'messages'],
   look: ['limits', 'record'],
@@ -165,8 +167,8 @@ const SUBJECTS = {
   imports: ['record', 'vcard'],
   code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
   house: ['card', 'limits', 'look', 'qr', 'record'],
-  page: ['card', 'language', 'look', 'messages', 'record'],
-  face: ['card', 'language', 'look', 'page', 'record'],
+  page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
+  face: ['card', 'language', 'look', 'markup', 'page', 'record'],
   words: [
     ...['access', 'card', 'code', 'face', 'imports', 'jobs', 'language', 'look', 'proof', 'qr', 'record', 'response'],
     'vcard',

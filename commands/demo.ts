@@ -3,7 +3,7 @@ import path from 'node:path';
 import { migrationSource } from '../migrations';
 import { startApplication } from './application';
 import { isFree } from './cluster/ports';
-import { trayFolder } from './mail';
+import { ownTray, trayFolder, type OwnTray } from './mail';
 import { HOME, localSecret, openDatabase, takeLock } from './place';
 import { buildPrograms } from './release/bundles';
 import { builtRelease } from './release/make';
@@ -39,10 +39,10 @@ export async function run(args: string[], dev = false): Promise<number> {
       FILES_DIR: path.join(HOME, 'files'),
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       SIGN_UP: process.env.SIGN_UP ?? 'open',
-      ...(process.env.MAIL_SERVER ? {} : await ownTray(fresh)),
+      ...(process.env.MAIL_SERVER ? {} : await demoTray(fresh)),
     };
-    // The people of the demo sign up whoever else may.
-    Object.assign(process.env, environment, { SIGN_UP: 'open' });
+    // The people of the demo sign up whoever else may, and no letters greet them.
+    Object.assign(process.env, environment, { SIGN_UP: 'open', MAIL_SERVER: '' });
     const building = dev ? Promise.resolve() : builtRelease();
     building.catch(() => undefined);
     await prepareData(url, environment.SESSION_SECRET, fresh);
@@ -67,13 +67,11 @@ export async function run(args: string[], dev = false): Promise<number> {
   }
 }
 
-/** A tray of the demo's own, where no mail server is given: nothing that the demo sends leaves this machine. */
-async function ownTray(fresh: boolean): Promise<{ MAIL_SERVER: string; MAIL_FROM: string }> {
-  const { startTray } = await import('../src/server/mail');
+/** The demo's tray, where no mail server is given. */
+async function demoTray(fresh: boolean): Promise<OwnTray['environment']> {
   // A folder that somebody named is theirs to clear.
   if (fresh && !process.env.MAIL_TRAY) rmSync(trayFolder(), { recursive: true, force: true });
-  const { port } = await startTray(trayFolder(), 0);
-  return { MAIL_SERVER: `smtp://127.0.0.1:${port}`, MAIL_FROM: 'cards@heath.example' };
+  return (await ownTray(trayFolder())).environment;
 }
 
 async function prepareData(url: string, secret: string, fresh: boolean): Promise<void> {

@@ -9,6 +9,20 @@ const USE =
 /** Where the demo's tray keeps what arrives, unless another place is named. */
 export const trayFolder = (): string => process.env.MAIL_TRAY ?? path.join(HOME, 'mail');
 
+export type OwnTray = {
+  /** What an application is told, so that its mail goes there. */
+  environment: Record<'MAIL_SERVER' | 'MAIL_FROM' | 'MAIL_TRAY', string>;
+  kept: () => Promise<KeptMail[]>;
+  stop: () => Promise<void>;
+};
+
+/** A tray of an application's own: nothing that it sends leaves this machine. */
+export async function ownTray(folder: string): Promise<OwnTray> {
+  const { port, stop } = await startTray(folder, 0);
+  const environment = { MAIL_SERVER: `smtp://127.0.0.1:${port}`, MAIL_FROM: 'cards@heath.example', MAIL_TRAY: folder };
+  return { environment, kept: () => keptMails(folder), stop };
+}
+
 /** What the tray kept, the tray itself, or one mail to try the door by. */
 export async function run(args: string[]): Promise<number> {
   const [word, ...more] = args;

@@ -16,6 +16,8 @@ import type { Imported } from '@/server/services/imports/import-contact';
 import { addMember, changePassword } from '@/server/services/accounts/members';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { actorOf, endSession } from '@/server/services/accounts/sessions';
+import { confirmationFor } from '@/server/services/accounts/letters';
+import { confirmAddress } from '@/server/services/accounts/own-address';
 import { signIn } from '@/server/services/accounts/sign-in';
 import { signUp, type NewAccount } from '@/server/services/accounts/sign-up';
 import { addClientBlocks, addFairBlocks } from './blocks';
@@ -44,11 +46,16 @@ const FIRST_PASSWORD = 'first-on-the-mountain';
 /** Cards without a code of their own yet: the newest people are not published. */
 const NOT_YET_PUBLISHED = new Set(['Keld', 'Holloway', 'Garrowby']);
 
+/** Confirms an address by the link that a letter would have brought. */
+const confirmed = async (actor: Actor): Promise<void> =>
+  confirmAddress((await confirmationFor(actor, systemClock)).split('/').at(-1)!, systemClock);
+
 async function account(input: Omit<NewAccount, 'country' | 'timeZone'>): Promise<Actor> {
   const token = await signUp({ ...input, country: 'GB', timeZone: 'Europe/London' }, systemClock);
-  const actor = await actorOf(token, systemClock);
+  const actor = (await actorOf(token, systemClock))!;
   await endSession(token);
-  return actor!;
+  await confirmed(actor);
+  return actor;
 }
 
 /** Takes in a file of one contact. */
@@ -194,6 +201,7 @@ async function loadMembers(maud: Actor, recordOf: Map<string, string>): Promise<
     const place = { role: roles[key], ownRecord: records[key] };
     await addMember(maud, { name: who.split(',')[0]!, email, password: FIRST_PASSWORD, ...place }, systemClock);
     const { token } = await signIn({ email, password: FIRST_PASSWORD, from: '192.0.2.1' }, systemClock);
+    await confirmed((await actorOf(token, systemClock))!);
     const member = await actorOf(token, systemClock);
     const changed = { present: FIRST_PASSWORD, next: password, device: 'computer' as const };
     await endSession((await changePassword(member!, changed, systemClock)).token);

@@ -23,6 +23,7 @@ import * as findings from './0021-findings';
 import * as madeForms from './0022-made-forms';
 import * as codes from './0023-codes';
 import * as printed from './0024-printed';
+import * as outbox from './0025-outbox';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -51,6 +52,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0022-made-forms', ...madeForms },
   { name: '0023-codes', ...codes },
   { name: '0024-printed', ...printed },
+  { name: '0025-outbox', ...outbox },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

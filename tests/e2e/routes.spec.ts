@@ -29,6 +29,13 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/sign-in': 'open',
   'POST /api/sign-up': 'open',
   'POST /api/sign-out': 'open',
+  'POST /api/password/forgotten': 'open',
+  'POST /api/password/replace': 'open',
+  'POST /api/address/confirm': 'open',
+  'POST /api/address/move': 'open',
+  'POST /api/address': null,
+  'POST /api/address/again': null,
+  'PAGE /tray': null,
   'POST /api/records': 'record.create',
   'POST /api/records/import': 'record.create',
   'PUT /api/imports/[import]/entries/[at]': 'record.create',
@@ -148,6 +155,8 @@ const NEEDS: Record<string, Action | null | 'open'> = {
 const NOBODYS = '00000000-0000-4000-8000-000000000000';
 /** Input that every schema takes as far as the service, which then says whether the role may. */
 const INPUT = {
+  token: 'x',
+  agrees: true,
   name: 'x',
   phone: '',
   email: 'not an address',

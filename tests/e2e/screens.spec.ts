@@ -47,6 +47,10 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
   await accessible(page, 'sign in');
   await page.goto('/sign-up');
   await accessible(page, 'sign up');
+  for (const path of ['/forgotten', '/confirm/x', '/move/x', '/new-password/x']) {
+    await page.goto(path);
+    await accessible(page, path);
+  }
   await signUp(page);
   await accessible(page, 'nobody yet');
   await importContact(page, 'phone-export-3.vcf');
@@ -165,6 +169,7 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
     '/company/addresses',
     '/company/storage',
     '/account',
+    '/tray',
     '/company/audit',
     '/company/jobs',
     '/password',
@@ -220,6 +225,7 @@ test('nothing scrolls sideways on a phone but tables inside themselves', async (
     '/company/audiences',
     '/company/audit',
     '/company/jobs',
+    '/tray',
   ]) {
     await page.goto(path);
     const overflow = await page.evaluate(

@@ -6,13 +6,14 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { startApplication } from '../../commands/application';
 import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
+import { ownTray } from '../../commands/mail';
 import { builtRelease } from '../../commands/release/make';
 import { APPLICATION, CONTROL, DATABASE, DATABASE_DOOR, NEXT_ALONE } from './ports';
 
 /**
  * The application that the browser tests meet: a production build on a copy of the template database, reached through a
  * door that the tests can shut (`/shut`, `/open`), as if the database had been stopped; `/kill` kills the application and
- * starts it again; and Next.js alone beside it.
+ * starts it again; its mail goes to a tray, which `/mails` tells of; and Next.js alone beside it.
  */
 const server = process.env.TEST_DATABASE_SERVER;
 if (!server) throw new Error('These tests need a database server of their own: run ./heathland test browser');
@@ -51,6 +52,7 @@ async function main() {
   url.port = String(DATABASE_DOOR);
   url.pathname = `/${DATABASE}`;
   const address = `http://127.0.0.1:${APPLICATION}`;
+  const tray = await ownTray(mkdtempSync(path.join(tmpdir(), 'heathland-e2e-mail-')));
   const environment = {
     DATABASE_URL: url.href,
     SESSION_SECRET: process.env.TEST_SECRET!,
@@ -59,6 +61,7 @@ async function main() {
     PORT: String(APPLICATION),
     FILES_DIR: mkdtempSync(path.join(tmpdir(), 'heathland-e2e-')),
     LOG_LEVEL: 'error',
+    ...tray.environment,
   };
   let application = await startApplication(environment, { dev: false });
   const alone = spawn(
@@ -78,7 +81,7 @@ async function main() {
       await application.ended;
       application = await startApplication(environment, { dev: false });
     }
-    response.end('done');
+    response.end(request.url === '/mails' ? JSON.stringify(await tray.kept()) : 'done');
   }).listen(CONTROL, '127.0.0.1');
   let ending = false;
   const end = async () => {
@@ -87,6 +90,7 @@ async function main() {
     control.close();
     alone.kill('SIGTERM');
     await application.stop();
+    await tray.stop();
     await shut();
     // Where the whole run was broken off its database server has ended as well.
     await dropDatabase(server!, DATABASE).catch(() => undefined);

@@ -1,7 +1,8 @@
 import { expect, test } from '@playwright/test';
 import { asOwner } from '../../commands/cluster/databases';
 import { codeOf } from '../fixtures/totp';
-import { APPLICATION, DATABASE } from './ports';
+import { signUp } from './person';
+import { APPLICATION, CONTROL, DATABASE } from './ports';
 
 const ADDRESS = `http://127.0.0.1:${APPLICATION}`;
 const database = new URL(process.env.TEST_DATABASE_SERVER!);
@@ -96,4 +97,83 @@ test('a second factor is set up and asked for; sessions are ended; what does har
   await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page.getByLabel('Everybody needs a second factor')).toBeChecked();
   expect((await page.request.get(`${ADDRESS}/api/confirm`)).status()).toBe(200);
+});
+
+type Mail = { to: string[]; subject: string; text: string; html: string };
+/** The latest mail to an address with a subject, once it has arrived. */
+async function mailTo(address: string, subject: string): Promise<Mail> {
+  let found: Mail | undefined;
+  await expect
+    .poll(async () => {
+      const mails = (await (await fetch(`http://127.0.0.1:${CONTROL}/mails`)).json()) as Mail[];
+      found = mails.findLast((mail) => mail.to.includes(address) && mail.subject === subject);
+      return found !== undefined;
+    })
+    .toBe(true);
+  return found!;
+}
+const linkIn = ({ text }: Mail): string => /http:\/\/\S+\/(confirm|new-password|move)\/\S+/.exec(text)![0];
+
+test('the walk of a new account: confirmed by the mail that arrives, its password mended by mail, moved to another address by both', async ({
+  page,
+  browser,
+}) => {
+  const email = `walk-${Date.now()}@heath.example`;
+  await signUp(page, 'Ilse Varrow', email);
+  await expect(page.getByText(`Confirm that ${email} is yours`)).toBeVisible();
+  await page.goto(linkIn(await mailTo(email, 'Confirm your address')));
+  await page.getByRole('button', { name: 'Yes, it is mine' }).click();
+  await expect(page.getByRole('heading', { name: 'Your address is confirmed' })).toBeVisible();
+  await page.getByRole('link', { name: 'To the studio' }).click();
+  await expect(page.getByRole('heading', { name: 'Whose card is it?' })).toBeVisible();
+  await expect(page.getByText(`Confirm that ${email} is yours`)).toBeHidden();
+  // What the tray shows runs nothing and fetches nothing.
+  await page.getByRole('link', { name: 'Mail tray' }).click();
+  await expect(page.getByRole('article', { name: 'Confirm your address' })).toBeVisible();
+  await expect(page.frameLocator('iframe').getByText('Confirm this address')).toBeVisible();
+  expect(await page.locator('iframe').getAttribute('sandbox')).toBe('');
+  await page.getByRole('button', { name: 'Headers' }).click();
+  await expect(page.getByText(/@heath\.example>$/).first()).toBeVisible();
+
+  const elsewhere = await (await browser.newContext()).newPage();
+  await elsewhere.goto('/sign-in');
+  await elsewhere.getByRole('link', { name: 'Forgotten it?' }).click();
+  await expect(elsewhere.getByRole('heading', { name: 'Choose a new password' })).toBeVisible();
+  await elsewhere.getByRole('button', { name: 'Send me a link' }).click();
+  await expect(elsewhere.getByText('This is not an e-mail address.')).toBeVisible();
+  await elsewhere.getByLabel('E-mail').fill(email);
+  await elsewhere.getByRole('button', { name: 'Send me a link' }).click();
+  await expect(elsewhere.getByText('a mail with a link is on its way')).toBeVisible();
+  const link = linkIn(await mailTo(email, 'Choose a new password'));
+  await elsewhere.goto(link);
+  await elsewhere.getByLabel('New password').fill('short');
+  await elsewhere.getByRole('button', { name: 'Keep it' }).click();
+  await expect(elsewhere.getByText('Use at least 10 characters.')).toBeVisible();
+  await elsewhere.getByLabel('New password').fill('a heron in a wet field');
+  await elsewhere.getByRole('button', { name: 'Keep it' }).click();
+  await expect(elsewhere.getByText('all sessions have ended')).toBeVisible();
+  await elsewhere.goto(link);
+  await expect(elsewhere.getByRole('heading', { name: 'This link leads nowhere any more' })).toBeVisible();
+  await page.goto('/people');
+  await expect(page).toHaveURL(/\/sign-in$/);
+
+  await page.getByLabel('E-mail').fill(email);
+  await page.getByLabel('Password').fill('a heron in a wet field');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Whose card is it?' })).toBeVisible();
+  await page.goto('/account');
+  const next = `next-${email}`;
+  await page.getByLabel('Move to another address').fill(next);
+  await page.getByRole('button', { name: 'Ask both addresses' }).click();
+  await expect(page.getByText('Two mails are on their way')).toBeVisible();
+  for (const [address, subject, told] of [
+    [next, 'Move an account to this address?', 'once the other address has agreed'],
+    [email, 'Move your account to another address?', 'The account has moved'],
+  ] as const) {
+    await elsewhere.goto(linkIn(await mailTo(address, subject)));
+    await elsewhere.getByRole('button', { name: 'Agree' }).click();
+    await expect(elsewhere.getByText(told)).toBeVisible();
+  }
+  await page.reload();
+  await expect(page.getByText(next)).toBeVisible();
 });

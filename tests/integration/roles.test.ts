@@ -31,6 +31,7 @@ const NOT_REFUSING = [
   'ownHandOut',
   'ownCode',
   'overrideOrRefuse',
+  'confirmationFor',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

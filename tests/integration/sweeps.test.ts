@@ -150,11 +150,12 @@ const CASES: Record<Sweep, Case | null> = {
   sessions: null,
   previews: null,
   jobs: null,
+  mail: null,
 };
 
 test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only itself, and is told', async (name) => {
   const one = CASES[name];
-  if (!one) return expect(['rates', 'sessions', 'previews', 'jobs']).toContain(name);
+  if (!one) return expect(['rates', 'sessions', 'previews', 'jobs', 'mail']).toContain(name);
   clock.set('2026-11-24T09:00:00Z');
   const [bad, well] = [await newActor(clock), await newActor(clock)];
   await one.spoil(bad);

@@ -1,6 +1,8 @@
 import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { actorOrSignIn } from '@/app/request/session';
+import { mailIsOpen } from '@/server/services/mail/post-mail';
+import { trayIsShown } from '@/server/services/mail/read-tray';
 import { Frame } from '@/ui/frame/frame';
 import { WithCompanyDefaults } from '@/ui/studio/organisation';
 
@@ -12,7 +14,13 @@ export default async function StudioLayout({ children }: { children: ReactNode }
   const member = { role: actor.role, alone: actor.alone };
   return (
     <WithCompanyDefaults defaults={actor.organisation.defaults}>
-      <Frame organisation={actor.organisation.name} person={actor.name} member={member}>
+      <Frame
+        organisation={actor.organisation.name}
+        person={actor.name}
+        member={member}
+        tray={trayIsShown()}
+        unconfirmed={mailIsOpen() && !actor.emailConfirmed ? actor.email : null}
+      >
         {children}
       </Frame>
     </WithCompanyDefaults>

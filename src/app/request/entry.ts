@@ -47,6 +47,7 @@ const TOLD: Partial<Record<Problem['code'], Problem>> = {
   SECOND_FACTOR_WRONG: { code: 'SECOND_FACTOR_WRONG' },
   PASSWORD_WEAK: { code: 'PASSWORD_WEAK', why: 'short' },
   SIGN_IN_FAILED: { code: 'SIGN_IN_FAILED' },
+  MAIL_CLOSED: { code: 'MAIL_CLOSED' },
   TIME_ZONE_UNKNOWN: { code: 'TIME_ZONE_UNKNOWN' },
   TOO_MANY_REQUESTS: { code: 'TOO_MANY_REQUESTS', seconds: 60 },
   DATABASE_UNAVAILABLE: { code: 'DATABASE_UNAVAILABLE' },

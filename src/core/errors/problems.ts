@@ -88,6 +88,10 @@ export type Problem =
   | { code: 'STORE_FULL' }
   | { code: 'STORE_UNAVAILABLE' }
   | { code: 'MAIL_UNAVAILABLE' }
+  | { code: 'MAIL_CLOSED' }
+  | { code: 'LINK_ENDED' }
+  | { code: 'EMAIL_UNCONFIRMED' }
+  | { code: 'TOO_MUCH_MAIL'; limit: number }
   | { code: 'MAIL_REFUSED'; status: number }
   | { code: 'SIGNED_OUT' }
   | { code: 'SIGN_IN_FAILED' }

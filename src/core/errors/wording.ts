@@ -124,6 +124,22 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 503,
     say: () => 'The mail server does not take mail at the moment. Nothing was sent; try again in a while.',
   },
+  MAIL_CLOSED: {
+    status: 503,
+    say: () => 'This installation sends no mail. Ask whoever runs it.',
+  },
+  LINK_ENDED: {
+    status: 410,
+    say: () => 'This link was used already or has ended. Ask for another one.',
+  },
+  EMAIL_UNCONFIRMED: {
+    status: 403,
+    say: () => 'Confirm your own address first: mail to others leaves in your name.',
+  },
+  TOO_MUCH_MAIL: {
+    status: 429,
+    say: (p) => `${p.limit} mails of your organisation wait to be sent. Send more once they have left.`,
+  },
   MAIL_REFUSED: {
     status: 422,
     say: (p) => `The mail server refused this mail (${p.status}). Check the address that it goes to.`,

@@ -1,5 +1,5 @@
 import { mix, type Ground } from '@/core/look';
-import { escapeHtml } from '@/core/page';
+import { escapeHtml } from '@/core/markup';
 import type { Face, FaceItem } from './face';
 import type { Typesetter } from './typeset';
 

@@ -54,6 +54,8 @@ export const LIMITS = {
   organisationBytes: 2_000_000_000,
   deletedDays: 30,
   jobsDays: 90,
+  mailsWaiting: 1_000,
+  mailDays: 30,
 } as const;
 
 export type LimitName = keyof typeof LIMITS;
@@ -89,6 +91,19 @@ export const RATES = {
     by: 'address',
     why: 'one address trying one account: enough for a forgetful person. Counted by both, so that nobody locks another out',
   },
+  'letter to an address': {
+    count: 5,
+    seconds: 3_600,
+    by: 'address',
+    why: 'by the address that it goes to, whoever asks: nobody’s letter box is filled by others',
+  },
+  'forgotten password': {
+    count: 30,
+    seconds: 3_600,
+    by: 'address',
+    why: 'an office behind one address forgets over a summer',
+  },
+  link: { count: 60, seconds: 900, by: 'address', why: 'links of letters cannot be guessed; each is looked up' },
   change: { count: 600, seconds: 60, by: 'person', why: 'saving is automatic: ten edits a second are still a person' },
   import: { count: 60, seconds: 600, by: 'organisation', why: 'each is decoded, scaled and stored' },
   picture: { count: 120, seconds: 600, by: 'person', why: 'each costs a second of a processor' },

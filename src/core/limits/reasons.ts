@@ -75,6 +75,11 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'days',
     'a month of second thoughts for what was deleted; an import that nobody goes on with lies no longer than that',
   ],
+  mailsWaiting: [
+    'mails of an organisation that wait',
+    'two for each of its members, so that one organisation does not fill the outbox of all',
+  ],
+  mailDays: ['days', 'what was sent is told of for a month; its text goes when it is sent'],
   jobsDays: ['days', 'a quarter in which somebody may ask what a job did; the audit trail keeps that it was asked for'],
   jobsWaiting: ['jobs', 'of one organisation at a time, so that nobody fills the queue for others'],
 };

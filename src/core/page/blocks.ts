@@ -4,7 +4,7 @@ import { dayNames, openAt, shownHours, shownValue, type Detail } from '@/core/re
 import { say } from '@/core/messages';
 import { labelIn } from '@/core/record';
 import type { Language } from '@/core/language';
-import { escapeHtml } from './escape';
+import { escapeHtml } from '@/core/markup';
 import { previewClass, type FirstScreen } from './preview';
 import { labelFor } from './label';
 import { hrefOf } from './links';

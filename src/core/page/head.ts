@@ -2,7 +2,7 @@ import type { ComposedLine } from '@/core/card';
 import { nightLook, type Look } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import type { CardAreas } from './card-areas';
-import { escapeHtml } from './escape';
+import { escapeHtml } from '@/core/markup';
 import { firstFonts } from './look-style';
 import type { PageContext } from './context';
 

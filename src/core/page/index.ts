@@ -1,5 +1,4 @@
 export { areasOf, type CardAreas } from './card-areas';
-export { escapeHtml } from './escape';
 export { labelFor } from './label';
 export { LEGAL, type Legal, type LegalLinks } from './legal';
 export { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from './notice';

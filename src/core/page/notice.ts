@@ -3,7 +3,7 @@ import { FIRST_LOOK, type Look } from '@/core/look';
 import type { Language } from '@/core/language';
 import { shownValue } from '@/core/record';
 import { areasOf } from './card-areas';
-import { escapeHtml } from './escape';
+import { escapeHtml } from '@/core/markup';
 import { labelFor } from './label';
 import { hrefOf } from './links';
 import { lookStyle } from './look-style';

@@ -5,7 +5,7 @@ import { layoutOf, type Area } from '@/core/look';
 import { shownValue, type Detail } from '@/core/record';
 import { barButtons, renderBlock, targetsOf, type BlockContext } from './blocks';
 import { areasOf, filledAreas, type CardAreas } from './card-areas';
-import { escapeHtml } from './escape';
+import { escapeHtml } from '@/core/markup';
 import type { PageContext } from './context';
 import { headOf } from './head';
 import { isOurLabel, labelFor } from './label';

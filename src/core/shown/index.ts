@@ -11,6 +11,8 @@ import type { PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import type { Change } from '@/core/revisions';
 
+export type { ShownMail } from './mail';
+
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
 
 /** What changes on a card's table when somebody else saves: the draft, the record below it, and their versions. */

@@ -24,6 +24,18 @@ export const ACCOUNT = {
   copyCodes: 'Copy the codes',
   keptCodes: 'I have kept them',
 
+  address: 'Address',
+  isConfirmed: 'confirmed',
+  notConfirmed: 'not confirmed yet: a forgotten password cannot be mended by mail, and mail to others waits',
+  otherAddress: 'Move to another address',
+  askToMove: 'Ask both addresses',
+  moveAsked: (both: boolean) =>
+    both
+      ? 'Two mails are on their way. The account moves once both addresses have agreed.'
+      : 'A mail is on its way. The account moves once the new address has agreed.',
+  sendAgain: 'Send the mail again',
+  sentAgain: 'A mail is on its way.',
+
   sessions: 'Where you are signed in',
   sessionsNote: (timeZone: string) =>
     `A session ends after 14 days, or after 3 days in which nobody uses it. Times of ${timeZone}.`,

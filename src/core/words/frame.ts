@@ -1,5 +1,8 @@
 /** What stands around every screen, and what several screens share. */
 export const FRAME = {
+  tray: 'Mail tray',
+  unconfirmedName: 'Your address',
+  unconfirmed: (email: string) => `Confirm that ${email} is yours: a mail with a link went there.`,
   toContent: 'To the content',
   signOut: 'Sign out',
   sections: 'Sections',

@@ -16,6 +16,8 @@ export { FAULTS, JOBS, progressOf, TASK_WORDS } from './jobs';
 export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
 export { RECORD } from './record';
+export { LETTERS } from './letters';
+export { TRAY } from './tray';
 export { LANGUAGES_WORDS, WORDS } from './words';
 export { findingOf, RESPONSE } from './response';
 export { PLAN, REVISIONS } from './revisions';

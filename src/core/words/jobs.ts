@@ -45,6 +45,7 @@ export const FAULTS = {
     plans: 'A planned card could not be published or ended',
     'event inbox': 'What a recipient did could not be counted',
     figures: 'The figures of a day could not be counted',
+    mail: 'A mail could not be sent and was given up',
     files: 'Files that nothing shows any more could not be removed',
   } as Record<string, string | undefined>,
   column: { what: 'What', since: 'Since', last: 'Last time', times: 'Times', code: 'Code' },

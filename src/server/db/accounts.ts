@@ -18,6 +18,10 @@ export type UserRow = {
   totp_secret?: string | null;
   totp_since: Date | null;
   totp_step?: string | number;
+  /** When whoever reads this address said that it is theirs. */
+  email_confirmed_at: Date | null;
+  /** Its address is another account's: it is not signed in with before that is gone. */
+  provisional?: boolean;
 };
 export type OrganisationRow = {
   id: string;
@@ -53,12 +57,23 @@ export const setAudiences = (tx: Tx, id: string, audiences: Audience[] | null) =
     .where({ id })
     .update({ audiences: audiences && JSON.stringify(audiences) });
 
-export const insertUser = (tx: Tx, row: Omit<UserRow, 'left_at' | 'totp_since' | 'totp_secret' | 'totp_step'>) =>
-  tx('users').insert(row);
+export const insertUser = (
+  tx: Tx,
+  row: Omit<UserRow, 'left_at' | 'totp_since' | 'totp_secret' | 'totp_step' | 'email_confirmed_at'>,
+) => tx('users').insert(row);
 
 /** Whoever signs in with this address; not who has left. */
 export const userByEmail = async (db: Knex, email: string): Promise<UserRow | undefined> =>
   (await db.raw<{ rows: UserRow[] }>('SELECT * FROM account_by_email(?)', [email])).rows[0];
+
+/** The latest account that was made with an address that another account has. */
+export async function provisionalByEmail(
+  db: Knex,
+  email: string,
+): Promise<{ id: string; organisation_id: string } | undefined> {
+  type Found = { rows: { id: string; organisation_id: string }[] };
+  return (await db.raw<Found>('SELECT * FROM provisional_account(?)', [email])).rows[0];
+}
 
 /** The members of an organisation, those who have left last; of who was erased there is no more than an id. */
 export const members = async (tx: Tx, organisationId: string): Promise<UserRow[]> =>
@@ -96,6 +111,9 @@ export const updateMember = (
       | 'password_hash'
       | 'must_change_password'
       | 'left_at'
+      | 'email'
+      | 'email_confirmed_at'
+      | 'provisional'
       | 'totp_secret'
       | 'totp_since'
       | 'totp_step'
@@ -208,6 +226,11 @@ export async function keepDevice(tx: Tx, row: DeviceRow): Promise<void> {
     )
     .delete();
 }
+
+/** Whether somebody was signed in on any browser before. */
+export const wasSignedIn = async (tx: Tx, userId: string): Promise<boolean> =>
+  (await tx('known_devices').where({ user_id: userId }).first('user_id')) !== undefined ||
+  (await tx('sessions').where({ user_id: userId }).first('id')) !== undefined;
 
 export const knowsDevice = async (tx: Tx, userId: string, hash: Buffer): Promise<boolean> =>
   (await tx('known_devices').where({ user_id: userId, device_hash: hash }).first('user_id')) !== undefined;

@@ -8,6 +8,8 @@ const LEFT = new Set([
   'visitor_secrets',
   'sessions',
   'known_devices',
+  'outbox',
+  'account_links',
   'directory_previews',
   'prefix_requests',
   'jobs',

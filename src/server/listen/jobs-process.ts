@@ -4,11 +4,13 @@ import type { Task } from '@/core/jobs';
 import { systemClock } from '@/server/clock';
 import { closeDb, takeShare } from '@/server/db/pool';
 import { settings } from '@/server/env';
+import { mailDoor } from '@/server/mail';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep, type Sweep } from '@/server/services/jobs/sweeps';
 import { JOB_TASKS } from '@/workers/tasks';
 import { toOurLog } from './framework-log';
 import { sendHeartbeats } from './heartbeat';
+import { sendMail } from './mail-lanes';
 
 /** Jobs of one process at a time: they decode pictures, and recipients need the rest. */
 const CONCURRENCY = 1;
@@ -84,7 +86,9 @@ async function main() {
   again(['plans'], PLANS_MS);
   again(['figures'], FIGURES_MS);
   // Once an hour is often enough for what has lain there for a month.
-  again(['files', 'deleted', 'jobs'], 3_600_000);
+  again(['files', 'deleted', 'jobs', 'mail'], 3_600_000);
+  const door = mailDoor();
+  const endMail = door ? sendMail(door, systemClock) : () => Promise.resolve();
   begun = true;
   works();
 
@@ -92,7 +96,7 @@ async function main() {
     // Nothing is under way while it starts.
     if (!begun) process.exit(0);
     timers.forEach(clearInterval);
-    await runner.stop().catch(() => undefined);
+    await Promise.all([runner.stop().catch(() => undefined), endMail()]);
     await Promise.all([pool.end(), closeDb()]).catch(() => undefined);
     process.exit(0);
   }

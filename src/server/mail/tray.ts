@@ -10,6 +10,8 @@ const MOST_BYTES = 25_000_000;
 /** A mail that the tray kept, as a reader that is not its writer's finds it. */
 export type KeptMail = {
   at: string;
+  /** Its Message-ID without angle brackets; empty where it has none. */
+  id: string;
   /** Whom it was handed over for (RFC 5321), whatever its own headers say. */
   from: string;
   to: string[];
@@ -44,6 +46,11 @@ async function bytesOf(stream: SMTPServerDataStream): Promise<Buffer | null> {
   return size > MOST_BYTES ? null : Buffer.concat(pieces);
 }
 
+/** Of the header alone, in which a line begins with its name (RFC 5322, 2.2). */
+const idIn = (raw: Buffer): string =>
+  /^message-id:\s*<([^<>\s]{1,200})>/im.exec(raw.subarray(0, 16_000).toString('latin1').split('\r\n\r\n')[0]!)?.[1] ??
+  '';
+
 const refused = (message: string, responseCode: number) => Object.assign(new Error(message), { responseCode });
 
 /**
@@ -63,7 +70,7 @@ export async function startTray(folder: string, port: number): Promise<{ port: n
         const name = path.join(folder, `${at.replace(/[:.]/g, '-')}-${randomUUID().slice(0, 8)}`);
         const from = envelope.mailFrom ? envelope.mailFrom.address : '';
         const to = envelope.rcptTo.map(({ address }) => address);
-        await keep(`${name}.json`, Buffer.from(JSON.stringify({ at, from, to })));
+        await keep(`${name}.json`, Buffer.from(JSON.stringify({ at, id: idIn(raw), from, to })));
         await keep(`${name}.eml`, raw);
       };
       take().then(
@@ -82,18 +89,35 @@ export async function startTray(folder: string, port: number): Promise<{ port: n
   return { port: taken, stop: () => new Promise((resolve) => server.close(() => resolve())) };
 }
 
-/** The mails that a tray kept, the oldest first; none where there is no tray. */
-export async function keptMails(folder: string): Promise<KeptMail[]> {
-  const names = await readdir(folder).catch(() => []);
-  const mails = names.filter((name) => name.endsWith('.eml')).sort();
-  return Promise.all(mails.map(async (name) => keptMail(folder, name)));
+/** A mail of a tray by its name there, as it was handed over, before anybody reads it. */
+export type KeptHead = Pick<KeptMail, 'at' | 'id' | 'from' | 'to'> & { name: string };
+
+const mailsIn = async (folder: string): Promise<string[]> =>
+  (await readdir(folder).catch(() => [])).filter((name) => name.endsWith('.eml')).sort();
+
+async function headOf(folder: string, name: string): Promise<KeptHead> {
+  const told = JSON.parse(await readFile(path.join(folder, name.replace(/\.eml$/, '.json')), 'utf8')) as object;
+  return { id: '', ...(told as Omit<KeptHead, 'name' | 'id'>), name };
 }
 
-async function keptMail(folder: string, name: string): Promise<KeptMail> {
-  const envelope = await readFile(path.join(folder, name.replace(/\.eml$/, '.json')), 'utf8');
+/** The latest mails of a tray, the newest first; none where there is no tray. */
+export const latestHeads = async (folder: string, most: number): Promise<KeptHead[]> =>
+  Promise.all(
+    (await mailsIn(folder))
+      .slice(-most)
+      .reverse()
+      .map((name) => headOf(folder, name)),
+  );
+
+/** The mails that a tray kept, the oldest first; none where there is no tray. */
+export const keptMails = async (folder: string): Promise<KeptMail[]> =>
+  Promise.all((await mailsIn(folder)).map(async (name) => readKept(folder, await headOf(folder, name))));
+
+/** A mail of a tray as a reader that is not its writer's finds it. */
+export async function readKept(folder: string, { name, ...head }: KeptHead): Promise<KeptMail> {
   const read = await PostalMime.parse(await readFile(path.join(folder, name)));
   return {
-    ...(JSON.parse(envelope) as Pick<KeptMail, 'at' | 'from' | 'to'>),
+    ...head,
     ...{ subject: read.subject ?? '', text: read.text ?? '', html: read.html ?? '' },
     headers: Object.fromEntries(read.headers.map(({ key, value }) => [key, value])),
     attachments: read.attachments.map(({ filename, mimeType, content }) => ({

@@ -32,6 +32,12 @@ function made() {
       labelNames: ['task', 'outcome'],
       registers,
     }),
+    mails: new Counter({
+      name: 'heathland_mails_total',
+      help: 'Tries to send a mail, by what it is and what became of it',
+      labelNames: ['kind', 'outcome'],
+      registers,
+    }),
     lostEvents: new Counter({
       name: 'heathland_events_lost_total',
       help: 'Acts of recipients that could not be written down',

@@ -9,12 +9,14 @@ import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { EndAccount, OrganisationDeleted } from '@/ui/deletion/end-account';
+import { OwnAddress, type OwnEmail } from './own-address';
 import { SecondFactor } from './second-factor';
 
 type Session = { id: string; device: string; begun: string; seen: string; isThis: boolean };
 type Factor = { on: boolean; recoveryCodes: number; required: boolean };
 type Props = {
   name: string;
+  own: OwnEmail;
   organisation: string;
   isOwner: boolean;
   alone: boolean;
@@ -27,7 +29,7 @@ type Props = {
 };
 
 /** A member's own sign-in: password, second factor, sessions. `must` while the organisation wants a second factor that is not there. */
-export function Account({ name, organisation, isOwner, alone, erased, sessions, factor, must, timeZone }: Props) {
+export function Account({ name, own, organisation, isOwner, alone, erased, sessions, factor, must, timeZone }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   async function end(path: string) {
@@ -45,6 +47,12 @@ export function Account({ name, organisation, isOwner, alone, erased, sessions, 
         <h2 id="second-factor">{ACCOUNT.secondFactor}</h2>
         <SecondFactor factor={factor} />
       </section>
+      {!must && (
+        <section aria-labelledby="address">
+          <h2 id="address">{ACCOUNT.address}</h2>
+          <OwnAddress {...own} />
+        </section>
+      )}
       <section aria-labelledby="password">
         <h2 id="password">{ENTRY.password}</h2>
         <p>

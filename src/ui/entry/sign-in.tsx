@@ -59,6 +59,9 @@ export function SignIn({ told, open }: { told: Problem | null; open: boolean }) 
           {ENTRY.signIn}
         </Button>
       </Form>
+      <p className="aside">
+        <Link href="/forgotten">{ENTRY.forgotten}</Link>
+      </p>
       {open && (
         <p className="aside">
           {ENTRY.noAccount} <Link href="/sign-up">{ENTRY.makeOne}</Link>

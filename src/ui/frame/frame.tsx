@@ -9,11 +9,21 @@ import type { Member } from './sections';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
 import { SignOut } from './sign-out';
 import { TypedBefore } from './typed-before';
+import { Unconfirmed } from './unconfirmed';
 
-type Props = { organisation: string; person: string; member: Member; children: ReactNode };
+type Props = {
+  organisation: string;
+  person: string;
+  member: Member;
+  /** The address that waits to be confirmed; null where none does. */
+  unconfirmed: string | null;
+  /** Whether this installation keeps its mail in a tray instead of sending it on. */
+  tray: boolean;
+  children: ReactNode;
+};
 
 /** The studio around every screen: a top line and a rail of words, which on a phone becomes the bottom row. */
-export function Frame({ organisation, person, member, children }: Props) {
+export function Frame({ organisation, person, member, unconfirmed, tray, children }: Props) {
   return (
     <>
       <a className="skip" href="#content">
@@ -26,6 +36,11 @@ export function Frame({ organisation, person, member, children }: Props) {
         <span className="org">{organisation}</span>
         <GoTo member={member} />
         <div className="right">
+          {tray && (
+            <Link href="/tray" className="tray">
+              {FRAME.tray}
+            </Link>
+          )}
           <Help member={member} />
           <Link className="who" href="/account" title={ACCOUNT.link}>
             {person === organisation ? ACCOUNT.link : person}
@@ -35,7 +50,10 @@ export function Frame({ organisation, person, member, children }: Props) {
       </header>
       <div className="studio">
         <Rail member={member} />
-        <main id="content">{children}</main>
+        <main id="content">
+          {unconfirmed !== null && <Unconfirmed email={unconfirmed} />}
+          {children}
+        </main>
       </div>
       <KeepFocus />
       <TypedBefore />

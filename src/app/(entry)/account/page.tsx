@@ -6,6 +6,7 @@ import { systemClock } from '@/server/clock';
 import { BACK_MS } from '@/server/services/cards/deletion';
 import { readSecondFactor } from '@/server/services/accounts/second-factor';
 import { listSessions } from '@/server/services/accounts/sessions';
+import { mailIsOpen } from '@/server/services/mail/post-mail';
 import { Account } from '@/ui/account/account';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
 import { dayIn } from '@/ui/studio/instant';
@@ -21,6 +22,7 @@ export default async function AccountPage() {
     <>
       <Account
         name={actor.name}
+        own={{ email: actor.email, confirmed: actor.emailConfirmed, open: mailIsOpen() }}
         organisation={organisation}
         isOwner={actor.role === 'owner'}
         alone={actor.alone}

@@ -6,6 +6,8 @@ export type Actor = Asker & {
   userId: string;
   name: string;
   email: string;
+  /** Whether whoever reads that address said that it is theirs. */
+  emailConfirmed: boolean;
   /** Somebody else chose the password: nothing is allowed before it is changed. */
   mustChangePassword: boolean;
   /** Whether they have a second factor, and whether their organisation wants one that they have not: nothing else is allowed then. */

@@ -4,6 +4,7 @@ import type { Device, Role } from '@/core/access';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine, readEmail } from '@/core/record';
+import { LETTERS } from '@/core/words';
 import type { Clock } from '@/server/clock';
 import {
   deleteSessionsOf,
@@ -23,6 +24,7 @@ import { record, recordNames } from '@/server/db/records';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';
+import { notify } from './letters';
 import { beginSession } from './sessions';
 import { hashPassword, isPassword } from './passwords';
 import { refuseStale } from './fresh';
@@ -197,6 +199,7 @@ export async function changePassword(
     await updateMember(tx, actor.organisationId, actor.userId, { password_hash, must_change_password: false });
     await deleteSessionsOf(tx, actor.userId, null);
     await recordAudit(tx, actor, 'password.changed', { kind: 'member', id: actor.userId }, clock);
+    await notify(tx, row, ({ name, when, forgotten }) => LETTERS.passwordChanged(name, when, forgotten), clock);
   });
   return { token: await beginSession(row, input.device, clock) };
 }

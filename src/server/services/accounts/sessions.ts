@@ -88,6 +88,7 @@ function actorFrom(user: UserRow, own: Own, alone: boolean, session: { id: strin
     userId: user.id,
     name: user.name,
     email: user.email,
+    emailConfirmed: user.email_confirmed_at !== null,
     role: user.role,
     ownRecord: user.own_record,
     team: [],

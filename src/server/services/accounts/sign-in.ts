@@ -1,14 +1,25 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { deviceOf, networkOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
-import { deleteSession, keepDevice, knowsDevice, userByEmail, type UserRow } from '@/server/db/accounts';
+import { ACCOUNT, LETTERS } from '@/core/words';
+import {
+  deleteSession,
+  keepDevice,
+  knowsDevice,
+  member,
+  provisionalByEmail,
+  userByEmail,
+  wasSignedIn,
+  type UserRow,
+} from '@/server/db/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { recordAudit } from './audit';
 import { countOf, limitRate } from './limit-rate';
+import { notify } from './letters';
 import { isPassword } from './passwords';
 import { refuseWithoutCode } from './second-factor';
-import { beginSession, hashOf } from './sessions';
+import { actorOf, beginSession, hashOf } from './sessions';
 
 /** Beyond the rate of guesses at an account each waits so long, and so many at a time in a process; others are told to try again. */
 const SLOW_MS = 3_000;
@@ -36,26 +47,39 @@ export type SignIn = {
 export async function signIn(input: SignIn, clock: Clock): Promise<{ token: string; device: string }> {
   const email = input.email.trim().toLowerCase().slice(0, 254);
   const network = networkOf(input.from);
-  const user = await outsideTenants((db) => userByEmail(db, email));
+  const holder = await outsideTenants((db) => userByEmail(db, email));
   const device = /^[\w-]{43}$/.test(input.device ?? '') ? input.device! : null;
   const known =
-    user && device ? await inTenant(user.organisation_id, (tx) => knowsDevice(tx, user.id, hashOf(device))) : false;
+    holder && device
+      ? await inTenant(holder.organisation_id, (tx) => knowsDevice(tx, holder.id, hashOf(device)))
+      : false;
   try {
     await limitRate('sign-in', network, clock);
     // Counted before the password is looked at, so that many at once get no further than one after the other.
     await limitRate('sign-in to an account', `${email} ${known ? `on ${device}` : `from ${network}`}`, clock);
     if (!known) await slowDown(email, clock);
   } catch (error) {
-    await tell(user, email, 'session.throttled', clock);
+    await tell(holder, email, 'session.throttled', clock);
     throw error;
   }
-  if (!(await isPassword(user?.password_hash ?? null, input.password)) || !user) {
-    await tell(user, email, 'session.failed', clock);
+  const user = await whose(holder, email, input.password);
+  if (!user) {
+    await tell(holder, email, 'session.failed', clock);
     throw new Refusal({ code: 'SIGN_IN_FAILED' });
   }
   await refuseWithoutCode(user, input.code ?? '', clock);
+  // Whoever signs in once more where they still are is on no new device.
+  const here = (await actorOf(input.session, clock))?.userId === user.id;
   const kept = device ?? randomBytes(32).toString('base64url');
   await inTenant(user.organisation_id, async (tx) => {
+    if (!known && !here && (await wasSignedIn(tx, user.id)))
+      await notify(
+        tx,
+        user,
+        ({ name, when, forgotten }) =>
+          LETTERS.newDevice(name, ACCOUNT.device[deviceOf(input.userAgent ?? '')]!.toLowerCase(), when, forgotten),
+        clock,
+      );
     await keepDevice(tx, {
       organisation_id: user.organisation_id,
       user_id: user.id,
@@ -68,6 +92,26 @@ export async function signIn(input: SignIn, clock: Clock): Promise<{ token: stri
   // What this browser was signed in with before ends.
   if (input.session) await outsideTenants((db) => deleteSession(db, hashOf(input.session!)));
   return { token: await beginSession(user, deviceOf(input.userAgent ?? ''), clock), device: kept };
+}
+
+/** Keeps the browser of a session that somebody began by signing up; answers with the token by which it is known again. */
+export async function rememberBrowser(session: string, clock: Clock): Promise<string> {
+  const actor = (await actorOf(session, clock))!;
+  const token = randomBytes(32).toString('base64url');
+  const row = { organisation_id: actor.organisationId, user_id: actor.userId, device_hash: hashOf(token) };
+  await inTenant(actor.organisationId, (tx) => keepDevice(tx, { ...row, last_at: new Date(clock.now()) }));
+  return token;
+}
+
+/**
+ * The account that an address and a password open: the one that has the address, or the latest provisional one. Two passwords are looked at
+ * wherever the first is wrong, so that the time tells of neither.
+ */
+async function whose(holder: UserRow | undefined, email: string, password: string): Promise<UserRow | null> {
+  if ((await isPassword(holder?.password_hash ?? null, password)) && holder) return holder;
+  const other = await outsideTenants((db) => provisionalByEmail(db, email));
+  const row = other ? await inTenant(other.organisation_id, (tx) => member(tx, other.id)) : undefined;
+  return (await isPassword(row?.password_hash ?? null, password)) && row ? row : null;
 }
 
 /** Lets a guess at an account wait where there were many, a few at a time. Error: TOO_BUSY. */

@@ -10,6 +10,7 @@ import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
 import { runDuePlans } from '@/server/services/publishing/plans';
 import { sortEventsWhenQuiet } from '@/server/intake/record-event';
 import { forgetUnnamedFiles } from '@/server/services/media/unnamed-files';
+import { forgetOldMail } from '@/server/services/mail/send-mail';
 import { keepDueFigures } from '@/server/services/response/figures';
 import { destroyEndedSecrets } from '@/server/intake/visitor-hash';
 
@@ -31,6 +32,7 @@ export const SWEEPS = {
   deleted: ({ now }: Clock) => eraseWhatEnded(now()),
   jobs: ({ now }: Clock) => outsideTenants((db) => forgetEndedJobs(db, new Date(now() - LIMITS.jobsDays * 86_400_000))),
   figures: (clock: Clock) => keepDueFigures(clock),
+  mail: (clock: Clock) => forgetOldMail(clock),
 } satisfies Record<string, (clock: Clock) => Promise<unknown>>;
 
 export type Sweep = keyof typeof SWEEPS;

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { entered } from '@/app/request/entry';
 import { networkOfClient } from '@/app/request/respond';
-import { keepSession } from '@/app/request/session';
+import { keepDevice, keepSession } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/accounts/limit-rate';
+import { rememberBrowser } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
 
 const Input = z.object({
@@ -17,5 +18,7 @@ const Input = z.object({
 export const POST = (request: Request) =>
   entered(request, Input, { onto: '/people', from: '/sign-up' }, async (input) => {
     await limitRate('sign-up', networkOfClient(request), systemClock);
-    await keepSession(await signUp({ ...input, userAgent: request.headers.get('user-agent') ?? '' }, systemClock));
+    const token = await signUp({ ...input, userAgent: request.headers.get('user-agent') ?? '' }, systemClock);
+    await keepDevice(await rememberBrowser(token, systemClock));
+    await keepSession(token);
   });

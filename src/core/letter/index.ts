@@ -1,0 +1,1 @@
+export { writeLetter, type LetterParts, type WrittenLetter } from './letter';

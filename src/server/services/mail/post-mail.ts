@@ -1,0 +1,52 @@
+import { randomUUID } from 'node:crypto';
+import { Refusal } from '@/core/errors';
+import type { WrittenLetter } from '@/core/letter';
+import { LIMITS } from '@/core/limits';
+import type { Clock } from '@/server/clock';
+import { countWaitingMail, insertMail } from '@/server/db/outbox';
+import type { Tx } from '@/server/db/pool';
+import { settings } from '@/server/env';
+import { messageIdOf, writeMail, type Correspondent, type Letter } from '@/server/mail';
+
+/** Whether mail leaves this installation at all. */
+export const mailIsOpen = (): boolean => settings().MAIL_SERVER !== undefined;
+
+type Posted = {
+  organisationId: string;
+  /** Who caused it, or whose account it is about. */
+  userId: string;
+  /** What it is, in a word or two; for figures and the log. */
+  kind: string;
+  /** Somebody waits in front of their letter box: it goes before what others have waiting. */
+  urgent: boolean;
+  /** After so many milliseconds it is of no use any more. */
+  holdsMs: number;
+  to: Correspondent;
+  from?: { name: string };
+  replyTo?: Correspondent;
+  letter: WrittenLetter;
+  attachments?: Letter['attachments'];
+};
+
+/**
+ * Puts a finished mail into the outbox, in the transaction of the act that causes it: either both are there or neither. It is sent with the same bytes and the
+ * same Message-ID however often that is tried. Errors: MAIL_CLOSED, TOO_MUCH_MAIL, EMAIL_UNREADABLE.
+ */
+export async function postMail(tx: Tx, posted: Posted, clock: Clock): Promise<string> {
+  const { organisationId, userId, kind, urgent, holdsMs, to, from, replyTo, letter, attachments } = posted;
+  const sender = settings().MAIL_FROM;
+  if (!mailIsOpen() || !sender) throw new Refusal({ code: 'MAIL_CLOSED' });
+  if (!urgent && (await countWaitingMail(tx)) >= LIMITS.mailsWaiting)
+    throw new Refusal({ code: 'TOO_MUCH_MAIL', limit: LIMITS.mailsWaiting });
+  const [id, now] = [randomUUID(), clock.now()];
+  const message = await writeMail({
+    ...{ id: messageIdOf(id, sender), date: new Date(now), to, subject: letter.subject, text: letter.text },
+    from: { name: from?.name ?? 'Heathland', address: sender },
+    ...(letter.html ? { html: letter.html } : {}),
+    ...(replyTo ? { replyTo } : {}),
+    ...(attachments ? { attachments } : {}),
+  });
+  const row = { id, organisation_id: organisationId, user_id: userId, kind, sender, recipient: to.address, message };
+  await insertMail(tx, { ...row, created_at: new Date(now), until: new Date(now + holdsMs) }, urgent);
+  return id;
+}
