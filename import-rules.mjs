@@ -168,18 +168,23 @@ const SUBJECTS = {
   code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
   house: ['card', 'limits', 'look', 'qr', 'record'],
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
+  signature: ['card', 'language', 'look', 'markup', 'page', 'record'],
   face: ['card', 'language', 'look', 'markup', 'page', 'record'],
   words: [
+    'signature',
     ...['access', 'card', 'code', 'face', 'imports', 'jobs', 'language', 'look', 'proof', 'qr', 'record', 'response'],
     'vcard',
   ],
   revisions: ['card', 'language', 'look', 'record', 'words'],
   shown: [
     ...['access', 'card', 'code', 'errors', 'findings', 'language', 'look', 'proof', 'qr', 'record', 'response'],
-    'revisions',
+    ...['revisions', 'signature'],
   ],
-  proof: ['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'vcard'],
+  proof: [
+    ...['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'signature', 'vcard'],
+  ],
   specimen: [
+    'signature',
     'card',
     'errors',
     'house',
@@ -201,8 +206,8 @@ const FURTHER_DOORS = [
   'look/schema',
   'page/captions',
   'record/line-type',
-  'specimen/(carried|prove|prove-file|prove-code)',
-  'proof/(code|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
+  'specimen/(carried|prove|prove-file|prove-code|prove-signature)',
+  'proof/(code|signature|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
   '(code|qr)/schema',
 ];
 const PAST_A_DOOR = {
@@ -294,7 +299,7 @@ export const READS_ENV = {
 };
 
 /** Libraries that tests hold our outputs against; nothing else may use them. */
-const REFERENCES = ['fast-check', 'axe-core', 'jsqr', 'zxing-wasm', 'qr', 'qrcode', 'sharp', 'ical.js', 'eslint'];
+const REFERENCES = ['fast-check', 'axe-core', 'jsqr', 'zxing-wasm', 'qr', 'qrcode', 'sharp', 'ical.js', 'eslint', 'caniemail'];
 
 export default [
   ...subjectRules,

@@ -225,9 +225,7 @@ async function withLicence(actor: Actor, made: { recordId: string; cardId: strin
   ];
   await saveRecord(actor, made.recordId, version, { ...body, details }, systemClock);
   await reword(actor, made.cardId, (line, kind) =>
-    kind === 'licence' || kind === 'hours'
-      ? { ...line, ticks: { page: true, file: true, code: false, tag: false } }
-      : line,
+    kind === 'licence' || kind === 'hours' ? { ...line, ticks: { ...line.ticks, page: true, file: true } } : line,
   );
 }
 

@@ -24,6 +24,7 @@ import * as madeForms from './0022-made-forms';
 import * as codes from './0023-codes';
 import * as printed from './0024-printed';
 import * as outbox from './0025-outbox';
+import * as signature from './0026-signature';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -53,6 +54,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0023-codes', ...codes },
   { name: '0024-printed', ...printed },
   { name: '0025-outbox', ...outbox },
+  { name: '0026-signature', ...signature },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

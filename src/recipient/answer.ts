@@ -19,19 +19,11 @@ import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
 import { keptOnceMade, ROOM_FOR } from './kept';
 import { languageFor } from './language';
 import { isMade, make, type Made } from './made';
-import { mapOf } from './map';
+import { mapAnswer } from './map';
 import { platesOf } from './plates';
-import { addressAlone, away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
-import {
-  appOutput,
-  codeOutput,
-  COMMON_HEADERS,
-  fileOutput,
-  pageOutput,
-  pictureOutput,
-  weightOf,
-  type Output,
-} from './outputs';
+import { away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
+import { appOutput, codeOutput, fileOutput, pageOutput, pictureOutput, weightOf, type Output } from './outputs';
+import { signatureOutput } from './signature';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
 
 /** What answering needs from the services; tests pass their own. */
@@ -142,6 +134,16 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     const entry: Entry = { card, outputs: new Map(), minute: 0, bytes: weightOfCard(card), until };
     entries.set(asked.base, entry);
     return entry;
+  }
+
+  /** The signature of a card, kept with it; null where the code is of something else. */
+  function signatureOf(entry: Entry, { base }: Asked, what: Asked['what'] & { output: 'signature' }): Output | null {
+    const key = Object.values(what).join(' ');
+    const known = entry.outputs.get(key);
+    const link = `${publicUrlOf(entry.card.organisationId)}${base}`;
+    const made = known ?? signatureOutput(entry.card, link, what);
+    if (made && !known) keep(entry, base, key, made);
+    return made;
   }
 
   function outputOf(entry: Entry, asked: Asked, request: RecipientRequest): Output | Promise<Output> {
@@ -319,6 +321,10 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       }
       if (what.output === 'block file')
         return (await blockFile(request, entry.card, what.hash, cachingOf(asked))) ?? notFound(request);
+      if (what.output === 'signature') {
+        const signature = signatureOf(entry, asked, what);
+        return signature ? deliver(request, signature, cachingOf(asked), {}) : notFound(request);
+      }
       const output = outputOf(entry, asked, request);
       return deliver(request, output instanceof Promise ? await output : output, cachingOf(asked), {
         [RECORDED_HEADER]: header,
@@ -348,19 +354,6 @@ function houseLogoOf(card: PublishedCard, { what }: Asked): Output | null {
   if (what.output !== 'logo' || !card.isHouseLogo) return null;
   const which = (['logo', 'logoOnBand', 'logoByNight'] as const).find((each) => card[each]?.hash === what.hash);
   return which ? pictureOutput(card, which) : null;
-}
-
-/** An address on the recipient's own map, or to read where none can be opened. */
-function mapAnswer(request: RecipientRequest, { composition }: PublishedCard, line: string): RecipientAnswer {
-  const language = languageFor({ composition }, request);
-  const found = mapOf(composition, line, language, request.header('user-agent').slice(0, 500));
-  if (!found) return notFound(request);
-  if (!found.href) return addressAlone(request, found.address);
-  return {
-    status: 302,
-    headers: { ...COMMON_HEADERS, Location: found.href, Vary: 'User-Agent', 'Cache-Control': 'no-store' },
-    body: '',
-  };
 }
 
 /** What is given: of a card that opens as its contact file that file, where the page was asked for. */

@@ -35,6 +35,10 @@ const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
   [/^\/file-([0-9a-f]{64})\.webp$/, ([, hash]) => ({ output: 'light file', hash: lower(hash) })],
   [/^\/map-([a-z0-9-]{1,40})$/, ([, line]) => ({ output: 'map', line: lower(line) })],
   [/^\/code\.svg$/, () => ({ output: 'code' })],
+  [
+    /^\/signature(-reply)?\.(html|txt)$/,
+    ([, reply, form]) => ({ output: 'signature', variant: reply ? 'reply' : 'message', form: form as 'html' | 'txt' }),
+  ],
   [/^\/icon-([0-9a-f]{16})\.png$/, ([, key]) => ({ output: 'icon', key: lower(key) })],
   [
     /^\/(link|picture)-([a-z0-9-]{2,35})-([0-9a-f]{16})\.(jpg|webp)$/,

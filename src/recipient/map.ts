@@ -2,6 +2,11 @@ import { linesOn, saidIn, type Composition } from '@/core/card';
 import type { Language } from '@/core/language';
 import { shownValue } from '@/core/record';
 import { settings } from '@/server/env';
+import type { PublishedCard } from '@/server/services/publishing/load-published';
+import { languageFor } from './language';
+import { addressAlone, notFound } from './notices';
+import { COMMON_HEADERS } from './outputs';
+import type { RecipientAnswer, RecipientRequest } from './request';
 
 /**
  * Where an address is opened, by the family of device that asks (from memory): phones and tablets of the one family open `geo:`
@@ -25,4 +30,17 @@ function hrefFor(address: string, geo: string | undefined, userAgent: string): s
   if (/Android/i.test(userAgent)) return `geo:${geo ?? '0,0'}?q=${words}`;
   if (/iPhone|iPad|iPod/i.test(userAgent)) return `maps:?q=${words}${geo ? `&ll=${geo}` : ''}`;
   return settings().MAP_SERVICE?.replace('{address}', () => words) ?? null;
+}
+
+/** An address on the recipient's own map, or to read where none can be opened. */
+export function mapAnswer(request: RecipientRequest, { composition }: PublishedCard, line: string): RecipientAnswer {
+  const language = languageFor({ composition }, request);
+  const found = mapOf(composition, line, language, request.header('user-agent').slice(0, 500));
+  if (!found) return notFound(request);
+  if (!found.href) return addressAlone(request, found.address);
+  return {
+    status: 302,
+    headers: { ...COMMON_HEADERS, Location: found.href, Vary: 'User-Agent', 'Cache-Control': 'no-store' },
+    body: '',
+  };
 }

@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
 import type { Language } from '@/core/language';
+import type { Variant } from '@/core/signature';
 
 /** A recipient's request as plain data, whoever listens. Header names are lower case; `address` is the client's. */
 export type RecipientRequest = {
@@ -27,6 +28,7 @@ export type Asked = {
     | { output: 'drawn'; face: 'link' | 'picture'; language: Language; format: 'jpeg' | 'webp'; key: string }
     | { output: 'map'; line: string }
     | { output: 'code' }
+    | { output: 'signature'; variant: Variant; form: 'html' | 'txt' }
     | { output: 'icon'; key: string }
     | { output: 'manifest' | 'worker' };
   /** Where this card's other outputs are: `/c/NAME`, `/h/CODE` or `/p/PREVIEW`. */

@@ -18,6 +18,8 @@ async function prove(draft: Held): Promise<Proof> {
       return (await import('@/core/specimen/prove-file')).proveSpecimenFile(draft);
     case 'code':
       return (await import('@/core/specimen/prove-code')).proveSpecimenCode(draft);
+    case 'signature':
+      return (await import('@/core/specimen/prove-signature')).proveSpecimenSignature(draft);
     case 'tag':
       return (await import('@/core/specimen/prove-code')).proveSpecimenTag(draft);
   }

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type APIRequestContext } from '@playwright/test';
 import { reachOf, ROLES, type Action, type Role } from '../../src/core/access';
+import { FIRST_SIGNATURE } from '../../src/core/signature';
 import { APPLICATION } from './ports';
 
 const ORIGIN = `http://127.0.0.1:${APPLICATION}`;
@@ -107,6 +108,9 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/hand-outs/[handOut]/[file]': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/test': 'hand-out.make',
+  'GET /api/hand-outs/[handOut]/signature': 'hand-out.read',
+  'PUT /api/hand-outs/[handOut]/signature': 'hand-out.make',
+  'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'GET /api/occasions': 'hand-out.read',
   'POST /api/occasions': 'hand-out.make',
   'PUT /api/occasions/[occasion]': 'hand-out.make',
@@ -153,6 +157,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
 };
 
 const NOBODYS = '00000000-0000-4000-8000-000000000000';
+const SIGNATURE = { ...FIRST_SIGNATURE, variant: 'message' };
 /** Input that every schema takes as far as the service, which then says whether the role may. */
 const INPUT = {
   token: 'x',
@@ -223,7 +228,9 @@ async function ask(request: APIRequestContext, method: string, route: string, or
     method: method === 'PAGE' ? 'GET' : method,
     headers,
     maxRedirects: 0,
-    ...(method === 'POST' || method === 'PUT' ? { data: route.endsWith('/crop') ? CROP : INPUT } : {}),
+    ...(method === 'POST' || method === 'PUT'
+      ? { data: route.endsWith('/crop') ? CROP : route.endsWith('/signature') ? SIGNATURE : INPUT }
+      : {}),
   });
   const problem = /json/.test(answer.headers()['content-type'] ?? '') ? (await answer.json()).problem?.code : undefined;
   return { status: answer.status(), problem: problem as string | undefined, headers: answer.headers() };

@@ -124,6 +124,11 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
   await page.getByRole('link', { name: 'Code on screen' }).click();
   await expect(page.getByText(/pictures were read by both readers/)).toBeVisible({ timeout: 20_000 });
   await accessible(page, 'code');
+  await page.goto(`${card}/hand-outs`);
+  await page.getByRole('button', { name: 'Mail signature' }).click();
+  await expect(page.getByRole('button', { name: 'Copy formatted' })).toBeVisible();
+  await page.getByText('What was measured').click();
+  await accessible(page, 'signature');
   await page.goto('/hand-over');
   await accessible(page, 'hand over');
   await page.goto(`${card}/response`);

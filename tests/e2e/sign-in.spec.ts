@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { asOwner } from '../../commands/cluster/databases';
 import { codeOf } from '../fixtures/totp';
+import { mailTo, type Mail } from './mails';
 import { signUp } from './person';
-import { APPLICATION, CONTROL, DATABASE } from './ports';
+import { APPLICATION, DATABASE } from './ports';
 
 const ADDRESS = `http://127.0.0.1:${APPLICATION}`;
 const database = new URL(process.env.TEST_DATABASE_SERVER!);
@@ -99,19 +100,6 @@ test('a second factor is set up and asked for; sessions are ended; what does har
   expect((await page.request.get(`${ADDRESS}/api/confirm`)).status()).toBe(200);
 });
 
-type Mail = { to: string[]; subject: string; text: string; html: string };
-/** The latest mail to an address with a subject, once it has arrived. */
-async function mailTo(address: string, subject: string): Promise<Mail> {
-  let found: Mail | undefined;
-  await expect
-    .poll(async () => {
-      const mails = (await (await fetch(`http://127.0.0.1:${CONTROL}/mails`)).json()) as Mail[];
-      found = mails.findLast((mail) => mail.to.includes(address) && mail.subject === subject);
-      return found !== undefined;
-    })
-    .toBe(true);
-  return found!;
-}
 const linkIn = ({ text }: Mail): string => /http:\/\/\S+\/(confirm|new-password|move)\/\S+/.exec(text)![0];
 
 test('the walk of a new account: confirmed by the mail that arrives, its password mended by mail, moved to another address by both', async ({

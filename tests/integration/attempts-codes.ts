@@ -11,6 +11,14 @@ import {
   makeOccasion,
   removeOccasion,
 } from '@/server/services/hand-outs/occasions';
+import {
+  makeSignature,
+  openSignature,
+  saveSignature,
+  sendTestMail,
+  signatureFile,
+} from '@/server/services/hand-outs/signature';
+import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
 import { clock } from './belongings';
 
@@ -18,8 +26,38 @@ const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', 
 
 const FAIR = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
 
-/** Attempts at the services of codes, placements and occasions. */
+const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
+  makeSignature: { action: 'hand-out.make', of: true, run: (actor, { cardId }) => makeSignature(actor, cardId, clock) },
+  openSignature: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { signature }) => openSignature(actor, signature, clock),
+  },
+  saveSignature: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { signature }) => saveSignature(actor, signature, FIRST_SIGNATURE, clock),
+  },
+  signatureFile: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { signature }) => signatureFile(actor, signature, { form: 'eml', variant: 'reply' }, clock),
+  },
+  sendTestMail: {
+    action: 'hand-out.make',
+    of: true,
+    // Nobody here has confirmed their address: whoever gets as far as that was let in.
+    run: (actor, { signature }) =>
+      sendTestMail(actor, signature, 'message', clock).catch((error: { problem?: { code: string } }) => {
+        if (error.problem?.code !== 'EMAIL_UNCONFIRMED') throw error;
+      }),
+  },
+};
+
+/** Attempts at the services of codes, signatures, placements and occasions. */
 export const CODE_ATTEMPTS: Record<string, Attempt> = {
+  ...SIGNATURE_ATTEMPTS,
   makeHandOut: {
     action: 'hand-out.make',
     of: true,

@@ -10,6 +10,7 @@ import { openCard } from '@/server/services/cards/open-card';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addFilm } from '@/server/services/media/films';
+import { makeSignature } from '@/server/services/hand-outs/signature';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -26,6 +27,7 @@ export type Belongings = {
   cardId: string;
   handOut: string;
   tag: string;
+  signature: string;
   picture: string;
   film: string;
   job: string;
@@ -64,5 +66,17 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   const handOut = (await openCard(owner, cardId)).handOuts[0]!.id;
   if (!('job' in taken)) throw new Error('Two contacts wait for review.');
   const tag = (await makeHandOut(owner, { cardId, placement: 'badge', channel: 'tag', frozen: true }, clock)).id;
-  return { recordId, cardId, handOut, tag, picture, film: film.hash, job: taken.job, import: taken.import, member };
+  const signature = (await makeSignature(owner, cardId, clock)).id;
+  return {
+    recordId,
+    cardId,
+    handOut,
+    tag,
+    signature,
+    picture,
+    film: film.hash,
+    job: taken.job,
+    import: taken.import,
+    member,
+  };
 }

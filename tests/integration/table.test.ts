@@ -206,7 +206,10 @@ test('a frozen code says what was ticked for it and no more; what does not fit i
   await expect(late).rejects.toMatchObject(refused('PROOF_FAILED'));
   await saveCard(actor, cardId, { baseVersion: 2, lines: known.lines, audience: 'Work' }, clock);
   const { lines } = await openCard(actor, cardId);
-  const long = { ...lineWith('long', 'y'.repeat(1_000)), ticks: { page: true, file: true, code: true, tag: true } };
+  const long = {
+    ...lineWith('long', 'y'.repeat(1_000)),
+    ticks: { page: true, file: true, code: true, tag: true, signature: false },
+  };
   await saveCard(actor, cardId, { baseVersion: 3, lines: [...lines, long], audience: 'Work' }, clock);
   await publishCard(actor, cardId, { baseVersion: 4, address: 'ilse-frozen' }, clock);
   const tag = makeHandOut(actor, { cardId, placement: 'tag', channel: 'tag', frozen: true }, clock);

@@ -6,10 +6,10 @@ import { detailOf, lineOf } from './card';
 import { isPrivate, privacyOf, type TypeOf } from './privacy';
 import type { Line, Ticks } from './schema';
 
-export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false };
+export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false, signature: false };
 /** Page and contact file; what a frozen code or tag carries is chosen apart, since its room is small. */
 export const PAGE_AND_FILE: Ticks = { ...NOWHERE, page: true, file: true };
-const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true };
+const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true, signature: true };
 
 /**
  * The safe first ticks of a line: what is positively for work or public goes out, the rest only to a private audience; a note or
@@ -60,6 +60,9 @@ const ORDER: Detail['kind'][] = [
   'note',
 ];
 
+/** Kinds of which a mail signature carries the first one, where it goes out on the page: who it is and how they are reached at work (common practice). */
+const IN_SIGNATURE = new Set<Detail['kind']>(['title', 'organisation', 'phone', 'email']);
+
 /** Kinds of which a frozen code or tag carries the first one: a way to reach the person, the firm, a link (common practice). */
 const SMALL = new Set<Detail['kind']>(['phone', 'email', 'organisation', 'link']);
 
@@ -78,7 +81,7 @@ export const inReadingOrder = (details: Detail[], late: (detail: Detail) => bool
  * room. For a public audience what is private comes after what is not: large buttons take the first of a kind.
  */
 export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }, typeOf?: TypeOf): Line[] {
-  const small = new Set<Detail['kind']>();
+  const [small, signed] = [new Set<Detail['kind']>(), new Set<Detail['kind']>()];
   // A card that shows all of a very long record could not go out.
   let [lines, letters] = [1, writtenName(record.name).length];
   const hasRoom = (detail: Detail): boolean => {
@@ -86,7 +89,8 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
     lines += 1;
     return lines < LIMITS.shownLines && letters < LIMITS.shownLetters / 2;
   };
-  const isLate = (detail: Detail) => !audience.isPrivate && privacyOf(detail, record, typeOf) !== null;
+  const isHeld = (detail: Detail) => privacyOf(detail, record, typeOf) !== null;
+  const isLate = (detail: Detail) => !audience.isPrivate && isHeld(detail);
   return [
     lineOf(NAME_LINE, NAME_TICKS),
     ...inReadingOrder(record.details, isLate).map((detail) => {
@@ -94,7 +98,10 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
       const ticks = (safe.page || safe.file) && !hasRoom(detail) ? NOWHERE : safe;
       const first = ticks.page && ticks.file && SMALL.has(detail.kind) && !small.has(detail.kind);
       if (first) small.add(detail.kind);
-      return lineOf(detail.id, first ? { ...ticks, code: true, tag: true } : ticks);
+      // A signature goes to everybody: what is private is in none, not even of a private card.
+      const signature = ticks.page && IN_SIGNATURE.has(detail.kind) && !signed.has(detail.kind) && !isHeld(detail);
+      if (signature) signed.add(detail.kind);
+      return lineOf(detail.id, { ...ticks, signature, ...(first ? { code: true, tag: true } : {}) });
     }),
   ];
 }

@@ -5,7 +5,8 @@ import { OUR_LANGUAGES } from '@/core/language';
 import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeCardAsMeCard, writeContactFile, writeFrozenContact, writeJcard } from '@/core/vcard';
 import { anyCard, marksOf, searched } from '../../../tests/fixtures/any-card';
-import { composeDraft, NAME_LINE, type Channel, type Composition } from './index';
+import { writeSignature } from '@/core/signature';
+import { CHANNELS, composeDraft, NAME_LINE, type Channel, type Composition } from './index';
 
 const composed = (record: PersonRecord, draft: Parameters<typeof composeDraft>[1]) => {
   const made = composeDraft(record, draft, 'GB');
@@ -41,6 +42,14 @@ function outputsOf(composition: Composition, channel: Channel): string[] {
       JSON.stringify(writeJcard(composition, file('4.0'))),
       writeCardAsMeCard(composition, file('4.0')).text,
     ];
+  if (channel === 'signature') {
+    const context = { language: 'en', link: 'https://cards.example/h/0', photo: null, logo: null };
+    return (['beside', 'below'] as const).flatMap((layout) =>
+      Object.values(
+        writeSignature(composition, { layout, parts: { picture: true, link: true, contact: true } }, context),
+      ),
+    );
+  }
   const contact = writeFrozenContact(composition, channel);
   return channel === 'tag'
     ? [Buffer.from(tagMemory('https://cards.example/h/0', contact)).toString('utf8')]
@@ -51,7 +60,7 @@ test('no output carries a value that is not ticked for its channel, in any spell
   fc.assert(
     fc.property(anyCard, ({ record, draft }) => {
       const made = composed(record, draft);
-      for (const channel of ['page', 'file', 'code', 'tag'] as const) {
+      for (const channel of CHANNELS) {
         const carried = draft.lines.filter((line) => line.ticks[channel]).map((line) => line.detail);
         const own = (id: string) => record.details.find((detail) => detail.id === id)!;
         const shown = new Set(carried.filter((id) => id !== NAME_LINE).flatMap((id) => marksOf(own(id))));
@@ -88,7 +97,7 @@ test('of an address cut to its town, and a name cut to initials, nothing else le
         if (line.detail === NAME_LINE && line.part !== 'given') cut.push(record.name.given);
         if (line.detail === NAME_LINE && line.part === 'initials') cut.push(record.name.family);
         if (line.detail === NAME_LINE && line.part === 'given') cut.push(record.name.family);
-        for (const channel of ['page', 'file', 'code', 'tag'] as const)
+        for (const channel of CHANNELS)
           for (const output of outputsOf(made, channel))
             for (const mark of cut) expect([line.part, searched(output).includes(mark)]).toEqual([line.part, false]);
       }

@@ -26,6 +26,11 @@ export type Finding =
   | { code: 'CONTRAST'; read: number; of: number; worst: number; needs: number }
   | { code: 'PICTURES'; ticked: number; unticked: number; missing: number }
   | { code: 'OTHER_HOSTS'; times: number }
+  /** Ticked lines of a signature that stand in words, with pictures blocked and as plain text. */
+  | { code: 'WITHOUT_PICTURES'; read: number; of: number; missing: (string | null)[] }
+  | { code: 'AS_TEXT'; read: number; of: number; missing: (string | null)[] }
+  /** What a word processor's engine does not draw as it is meant, and pictures without size or text. */
+  | { code: 'ENGINE'; strange: string[]; bare: number }
   /** Written down as a sentence, before findings had codes. */
   | { code: 'WORDED'; sentence: string };
 

@@ -3,12 +3,13 @@ import type { Caution, Finding } from './finding';
 
 type Say<Code> = (found: Extract<Finding, { code: Code }>) => string;
 
+const notFound = (missing: (string | null)[]): string =>
+  missing.length > 0 ? ` Not found: ${missing.map((title) => title ?? 'Name').join(', ')}.` : '';
+
 /** Each finding as a person reads it: the sentence first, the figure in it. */
 const SAID: { [Code in Finding['code']]: Say<Code> } = {
   UNREADABLE: () => 'An independent reader cannot read the file.',
-  LINES_READ: ({ read, of, missing }) =>
-    `${read} of ${of} ticked lines read back.` +
-    (missing.length > 0 ? ` Not found: ${missing.map((title) => title ?? 'Name').join(', ')}.` : ''),
+  LINES_READ: ({ read, of, missing }) => `${read} of ${of} ticked lines read back.${notFound(missing)}`,
   UNTICKED: ({ still, of }) =>
     still === 0 ? `None of ${of} unticked values in it.` : `${still} unticked values still appear in it.`,
   NOTHING_ELSE: ({ more }) =>
@@ -47,6 +48,15 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
     times === 0
       ? 'Loads nothing from other sites.'
       : plural(times, { one: 'Loads # thing from another site.', other: 'Loads # things from other sites.' }),
+  WITHOUT_PICTURES: ({ read, of, missing }) =>
+    `With pictures blocked ${read} of ${of} lines are there.${notFound(missing)}`,
+  AS_TEXT: ({ read, of, missing }) => `As plain text ${read} of ${of} lines are there.${notFound(missing)}`,
+  ENGINE: ({ strange, bare }) =>
+    strange.length > 0
+      ? `A word processor’s engine does not draw ${strange.join(', ')}.`
+      : bare > 0
+        ? plural(bare, { one: '# picture has no size or no text.', other: '# pictures have no size or no text.' })
+        : 'A word processor’s engine draws all of it as it is meant.',
   WORDED: ({ sentence }) => sentence,
 };
 

@@ -12,6 +12,7 @@ import type { Figures } from '@/core/response';
 import type { Change } from '@/core/revisions';
 
 export type { ShownMail } from './mail';
+export type { ShownSignature } from './signature';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
 
@@ -62,12 +63,15 @@ export type HousePreview = {
   refused: Problem | null;
 };
 
+/** What a hand-out is. */
+export type HandOutChannel = 'code' | 'tag' | 'signature';
+
 /** A hand-out as the list of a card's has it. */
 export type ShownHandOut = {
   id: string;
   code: string;
   placement: string;
-  channel: 'code' | 'tag';
+  channel: HandOutChannel;
   frozen: boolean;
   /** What a code does, and how many of its proof’s pictures were read; null where that is not known. */
   what: Content['what'] | null;

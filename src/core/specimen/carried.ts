@@ -1,6 +1,7 @@
-import type { Composition } from '@/core/card';
+import { pictureOn, type Composition } from '@/core/card';
 import { tagMemory } from '@/core/ndef';
 import { liveCodeText } from '@/core/qr';
+import { FIRST_SIGNATURE, PHOTO_SIDE, writeSignature, type Signature } from '@/core/signature';
 import { writeContactFile, writeFrozenContact } from '@/core/vcard';
 import type { SpecimenOf } from './page';
 
@@ -19,4 +20,20 @@ export function specimenTag(
 ): { memory: Uint8Array; contact: string | null } {
   const contact = hold === 'live' ? null : writeFrozenContact(composition, 'tag');
   return { memory: tagMemory(link ?? '', contact), contact };
+}
+
+/** The signature of a draft as new messages end in it, with its face and without its logo, whose size the studio does not know. */
+export function specimenSignature(composition: Composition, { link }: Pick<SpecimenOf, 'link'>): Signature {
+  const { layout, message } = FIRST_SIGNATURE;
+  const photo = pictureOn(composition, 'photo', 'signature');
+  return writeSignature(
+    composition,
+    { layout, parts: { ...message, link: link !== null } },
+    {
+      language: composition.language ?? 'en',
+      link: link ?? '',
+      photo: photo ? { src: `/api/pictures/${photo}`, width: PHOTO_SIDE, height: PHOTO_SIDE } : null,
+      logo: null,
+    },
+  );
 }

@@ -6,6 +6,7 @@ export const CHANNEL_WORDS: Record<Channel, string> = {
   file: 'Contact file',
   code: 'Code',
   tag: 'Tag',
+  signature: 'Signature',
 };
 
 /** A channel inside a sentence. */
@@ -43,12 +44,14 @@ export const CARD = {
     file: '',
     code: 'if frozen',
     tag: 'if frozen',
+    signature: 'below mails',
   } satisfies Record<Channel, string>,
   columnNote: {
     page: '',
     file: '',
     code: 'A live code holds a link and shows what the page shows. These ticks say what a frozen code carries.',
     tag: 'A live tag holds a link and shows what the page shows. These ticks say what a frozen tag carries.',
+    signature: 'What stands below every mail: it goes to everybody whom you write to.',
   } satisfies Record<Channel, string>,
   addColumn: (channel: Channel) => `Add ${channelWord(channel)} column`,
   tickAll: (channel: Channel) => `All lines on ${channelWord(channel)}`,
@@ -130,6 +133,7 @@ export const CARD = {
   emphases: { plain: 'plain', strong: 'strong', quiet: 'quiet' } satisfies Record<Emphasis, string>,
   gap: 'Space above',
   label: 'Label',
+  signatureNote: 'below every mail',
   labels: { shown: 'the record’s', none: 'none', own: 'own words' },
   everywhere: 'Everywhere',
   nowhere: 'Nowhere',

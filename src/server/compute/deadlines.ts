@@ -25,6 +25,7 @@ export const DEADLINES = {
   // A code of a thousand bytes and a remedy that is looked for: ten proofs.
   'code proof': 40_000,
   design: 60_000,
+  signature: 4_000,
   password: 4_000,
 } as const;
 

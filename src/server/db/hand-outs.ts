@@ -1,6 +1,7 @@
 import type { Content } from '@/core/code';
 import type { CodeStyle, Level, Outlines } from '@/core/qr';
-import type { ShownProof } from '@/core/shown';
+import type { HandOutChannel, ShownProof } from '@/core/shown';
+import type { SignatureOptions } from '@/core/signature';
 import type { Tx } from './pool';
 
 /** How a code is drawn, resolved: with these it is the same for ever. `drawing` is the number of the way of drawing. */
@@ -22,7 +23,7 @@ export type HandOutRow = {
   placement_id: string | null;
   occasion_id: string | null;
   /** A live one holds a link; a frozen one the very bytes, base64, of this revision. */
-  channel: 'code' | 'tag';
+  channel: HandOutChannel;
   frozen: string | null;
   revision: number | null;
   /** What a code makes a phone do; null of one that was made before that was asked: it opens the card, or holds the contact. */
@@ -33,11 +34,13 @@ export type HandOutRow = {
   tested_at: Date | null;
   /** When a file of it was first taken out. */
   taken_at: Date | null;
+  /** How a signature is laid out; null of others, and of one that nobody has touched. */
+  signature: SignatureOptions | null;
   created_at: Date;
 };
 
 /** A hand-out as it is made: how it is drawn and proven comes later. */
-export type NewHandOut = Omit<HandOutRow, 'drawn' | 'proof' | 'testing_until' | 'tested_at' | 'taken_at'>;
+export type NewHandOut = Omit<HandOutRow, 'drawn' | 'proof' | 'signature' | 'testing_until' | 'tested_at' | 'taken_at'>;
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
   tx('hand_outs').insert({ ...row, content: row.content && JSON.stringify(row.content) });
@@ -50,6 +53,14 @@ export const handOutByCode = async (
   tx: Tx,
   by: { code: string } | { frozen: string },
 ): Promise<HandOutRow | undefined> => tx('hand_outs').where(by).where({ channel: 'code' }).first();
+
+export const signatureOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow | undefined> =>
+  tx('hand_outs').where({ card_id: cardId, channel: 'signature' }).first();
+
+export const setSignature = (tx: Tx, id: string, options: SignatureOptions) =>
+  tx('hand_outs')
+    .where({ id })
+    .update({ signature: JSON.stringify(options) });
 
 export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> =>
   tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');

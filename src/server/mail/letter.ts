@@ -14,7 +14,10 @@ export type Letter = {
   subject: string;
   text: string;
   html?: string;
-  attachments?: { name: string; type: string; bytes: Buffer }[];
+  /** A part with an `id` is shown within the HTML, which names it as `cid:` (RFC 2392). */
+  attachments?: { name: string; type: string; bytes: Buffer; id?: string }[];
+  /** It was never sent: programs that know this open it as something to be written (common practice). */
+  draft?: true;
 };
 
 /** Letters of a header at most, so that no mail program has to cut it where it likes. */
@@ -27,15 +30,17 @@ const person = ({ name, address }: Correspondent) => ({ name: line(name), addres
 
 /** A mail as it goes over the wire (RFC 5322, MIME), lines ended by CR LF. Error: EMAIL_UNREADABLE. */
 export async function writeMail(letter: Letter): Promise<Buffer> {
-  const { id, date, from, to, replyTo, subject, text, html, attachments = [] } = letter;
+  const { id, date, from, to, replyTo, subject, text, html, attachments = [], draft } = letter;
   const writer = createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
   const { message } = await writer.sendMail({
     ...{ messageId: `<${id}>`, date, from: person(from), to: person(to), subject: line(subject), text, html },
     ...(replyTo ? { replyTo: person(replyTo) } : {}),
     // Nothing is fetched or read because a text looks like an address or a path.
     ...{ disableFileAccess: true, disableUrlAccess: true },
-    attachments: attachments.map(({ name, type, bytes }) => ({
+    ...(draft ? { headers: { 'X-Unsent': '1' } } : {}),
+    attachments: attachments.map(({ name, type, bytes, id: part }) => ({
       ...{ filename: line(name), contentType: line(type), content: bytes },
+      ...(part ? { cid: line(part), contentDisposition: 'inline' as const } : {}),
     })),
   });
   return message as Buffer;

@@ -6,6 +6,7 @@ import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
 import { CARD, CARDS, DELETION, FRAME, REVISIONS } from '@/core/words';
 import { shownLink } from '@/core/record';
+import type { HandOutChannel } from '@/core/shown';
 import { CopyButton } from '@/ui/studio/copy-button';
 
 const CodeDialog = dynamic(() => import('@/ui/hand-outs/code-dialog').then((made) => made.CodeDialog));
@@ -19,7 +20,7 @@ export type CardInHead = {
   address: string | null;
   publicUrl: string;
   revision: { number: number } | null;
-  handOuts: { id: string; code: string; placement: string; channel: 'code' | 'tag'; frozen: boolean }[];
+  handOuts: { id: string; code: string; placement: string; channel: HandOutChannel; frozen: boolean }[];
 };
 
 type Turn = 'lines' | 'look' | 'hand-outs' | 'response';

@@ -43,6 +43,7 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
   return (
     <section className="hand-outs">
       <div className="acts-row">
+        <NewSignature cardId={cardId} />
         <Button onClick={() => setAdding(true)}>{HAND_OUTS.newCode}</Button>
       </div>
       <div className="wide">
@@ -109,7 +110,7 @@ function Row({
   return (
     <tr>
       <td>
-        {handOut.channel === 'code' ? (
+        {handOut.channel !== 'tag' ? (
           <Link href={`/cards/${cardId}/hand-outs/${handOut.id}`}>{handOut.placement}</Link>
         ) : (
           handOut.placement
@@ -133,9 +134,9 @@ function Row({
       <td className="num">{figures?.views ?? 0}</td>
       <td className="num">{figures?.saves ?? 0}</td>
       <td className="acts-cell">
-        {handOut.channel === 'code' ? (
+        {handOut.channel !== 'tag' ? (
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>
-            {HAND_OUTS.showCode}
+            {handOut.channel === 'signature' ? HAND_OUTS.showSignature : HAND_OUTS.showCode}
           </Link>
         ) : (
           <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
@@ -144,6 +145,27 @@ function Row({
         )}
       </td>
     </tr>
+  );
+}
+
+/** Opens the signature of a card, which is made where there is none yet. */
+function NewSignature({ cardId }: { cardId: string }) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  async function open() {
+    const answer = await call<{ id: string }>('/api/hand-outs', {
+      json: { cardId, placement: HAND_OUTS.signature, channel: 'signature' },
+    });
+    setProblem(answer.ok ? null : answer.problem);
+    if (answer.ok) router.push(`/cards/${cardId}/hand-outs/${answer.value.id}`);
+  }
+  return (
+    <>
+      <ProblemNote problem={problem} />
+      <Button variant="quiet" onClick={() => void open()}>
+        {HAND_OUTS.signature}
+      </Button>
+    </>
   );
 }
 

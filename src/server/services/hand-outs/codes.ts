@@ -18,7 +18,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { drawnOf, outlinesOf, refuseLocked, styled, symbolOf, textOf } from './drawing';
-import { linkOf, ownCode } from './own';
+import { linkOf, ownCode, plainName } from './own';
 
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
@@ -123,15 +123,6 @@ const TYPES: Record<CodeFileFormat, string> = {
   jpg: 'image/jpeg',
   pdf: 'application/pdf',
 };
-
-/** A name that says whose, where and how small: letters of any system. */
-const plainName = (text: string): string =>
-  text
-    .normalize('NFKD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .toLowerCase()
-    .slice(0, 40);
 
 async function nameOf(tx: Tx, row: HandOutRow, recordId: string): Promise<string> {
   const person = await record(tx, recordId);

@@ -29,3 +29,12 @@ export async function ownCode(tx: Tx, actor: Actor, id: string, action: Action):
 /** Where a hand-out's code leads. */
 export const linkOf = ({ organisation_id, code }: Pick<HandOutRow, 'organisation_id' | 'code'>): string =>
   `${publicUrlOf(organisation_id)}/h/${code}`;
+
+/** A name for files, of plain letters; empty where a name has none. */
+export const plainName = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .toLowerCase()
+    .slice(0, 40);

@@ -5,6 +5,7 @@ import { filmsBy } from '@/server/db/films';
 import type { Tx } from '@/server/db/pool';
 import { gaveIt, picturesBy } from '@/server/db/pictures';
 import type { Actor } from '@/server/services/accounts/actor';
+import type { PublishedSignature } from '@/server/services/hand-outs/signature-parts';
 
 /**
  * A file that blocks show: where its bytes lie in the store, what they are, and how many; null of pictures, which are read whole. Of a
@@ -25,8 +26,15 @@ export async function blockFiles(tx: Tx, hashes: Set<string>): Promise<Map<strin
 /** The parts of a card that name files. */
 type NamingFiles = Pick<PageParts, 'blocks' | 'opens' | 'look'>;
 
-export const filesOfComposition = (tx: Tx, composition: Composition): Promise<Map<string, BlockFile>> =>
-  blockFiles(tx, filesOf(composition));
+/** What a card shows besides face and logo of its page: the files of its blocks, and the pictures of its signature. */
+export const filesOfComposition = (
+  tx: Tx,
+  composition: Composition,
+  signature: Pick<PublishedSignature, 'photo' | 'logo'> | null = null,
+): Promise<Map<string, BlockFile>> => {
+  const signed = [signature?.photo, signature?.logo].flatMap((each) => each?.hash ?? []);
+  return blockFiles(tx, new Set([...filesOf(composition), ...signed]));
+};
 
 /** The hashes that parts of a page name and the organisation does not have: of another one, or erased. */
 export async function missingFiles(tx: Tx, parts: NamingFiles): Promise<string[]> {

@@ -4,6 +4,7 @@ import { applyHouseStyle, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } f
 import { nightLook } from '@/core/look';
 import type { LegalLinks } from '@/core/page';
 import { writtenName } from '@/core/record';
+import { FIRST_SIGNATURE, MAIL_GROUNDS, type SignatureOptions } from '@/core/signature';
 import { organisation } from '@/server/db/accounts';
 import { card } from '@/server/db/cards';
 import { handOut } from '@/server/db/hand-outs';
@@ -14,6 +15,7 @@ import { planOf } from '@/server/db/plans';
 import { picture, type PictureRow } from '@/server/db/pictures';
 import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
+import { signedPicture, signedPictures, type PublishedSignature } from '@/server/services/hand-outs/signature-parts';
 import { defaultsOf } from '@/server/services/organisation/company-defaults';
 import { houseOf } from '@/server/services/house/house-style';
 import { filesOfComposition, type BlockFile } from '@/server/services/media/block-files';
@@ -48,6 +50,8 @@ export type PublishedCard = {
   files: Map<string, BlockFile>;
   /** Where its hand-out was given out, for texts that say so; null of the short address. */
   placement: string | null;
+  /** What its hand-out shows where that is a signature. */
+  signature: PublishedSignature | null;
   /** Until when the next scan of its hand-out is a test and no view (milliseconds, UTC); 0 where none is waited for. */
   testUntil: number;
   /** When it ends by itself (milliseconds, UTC), if it does. */
@@ -109,6 +113,10 @@ export async function loadPublished(
     const state = ended ? plan.ends_with! : row.state;
     const named = await namedPictures(tx, composition, house?.style ?? null);
     const given = entry.hand_out_id ? await handOut(tx, entry.hand_out_id) : undefined;
+    const signature =
+      given?.channel === 'signature'
+        ? await signatureParts(tx, composition, house?.style ?? null, given.signature)
+        : null;
     const published = {
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
@@ -121,7 +129,8 @@ export async function loadPublished(
       revision: revision.number,
       house: house?.number ?? 0,
       publishedAt: revision.published_at.toISOString(),
-      files: await filesOfComposition(tx, composition),
+      files: await filesOfComposition(tx, composition, signature),
+      signature,
       placement: given?.placement ?? null,
       testUntil: given?.testing_until?.getTime() ?? 0,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
@@ -137,6 +146,24 @@ export async function loadPublished(
   const { named, published } = found;
   const read = await unlessUnavailable(() => readPictures(named));
   return { ...published, ...(read ?? withoutBytes(named)), incomplete: read === null };
+}
+
+/** What a signature is made from besides the card. */
+async function signatureParts(
+  tx: Tx,
+  composition: Composition,
+  house: HouseStyle | null,
+  options: SignatureOptions | null,
+): Promise<PublishedSignature> {
+  const { photo, logo: ticked } = signedPictures(composition);
+  // Mails are light: the house's logo is that for light grounds.
+  const own = composition.lines.some(({ id, on }) => id === HOUSE_LOGO && on.includes('signature'));
+  const logo = own && house ? houseLogo(house, MAIL_GROUNDS.day)?.hash : ticked;
+  return {
+    options: options ?? FIRST_SIGNATURE,
+    photo: signedPicture(photo ? await picture(tx, photo) : undefined, 'photo'),
+    logo: signedPicture(logo ? await picture(tx, logo) : undefined, 'logo'),
+  };
 }
 
 /** The pictures that a composition shows, as rows name them. */

@@ -90,6 +90,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       publishedAt: row.updated_at.toISOString(),
       files: await filesOfComposition(tx, composition),
       placement: null,
+      signature: null,
       endsAt: null,
       notice: '',
       houseLines: [],

@@ -19,6 +19,7 @@ import { useWords } from './use-words';
 // What another channel's view needs is loaded when it is first looked at.
 const CodeView = dynamic(() => import('./code-view').then((made) => made.CodeView));
 const ContactView = dynamic(() => import('./contact-view').then((made) => made.ContactView));
+const SignatureView = dynamic(() => import('./signature-view').then((made) => made.SignatureView));
 const TagView = dynamic(() => import('./tag-view').then((made) => made.TagView));
 
 type Props = {
@@ -38,6 +39,7 @@ const NOTES: Record<Channel, (version: VcardVersion) => string> = {
   file: (version) => CARD.fileNote(version),
   code: () => CARD.codeNote(25),
   tag: () => CARD.tagNote,
+  signature: () => CARD.signatureNote,
 };
 
 /** What the recipient of one channel gets, for real: made by the functions that serve recipients. Its foot is the proof. */
@@ -127,6 +129,7 @@ function Shown({
   if (of.channel === 'page') return <Page composition={composition} of={of} />;
   if (of.channel === 'code') return <CodeView composition={composition} of={of} />;
   if (of.channel === 'tag') return <TagView composition={composition} of={of} />;
+  if (of.channel === 'signature') return <SignatureView composition={composition} of={of} />;
   return (
     <ContactView
       card={card.id}

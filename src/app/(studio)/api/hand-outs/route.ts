@@ -2,16 +2,22 @@ import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
 import { ContentSchema } from '@/core/code/schema';
 import { systemClock } from '@/server/clock';
+import { makeSignature } from '@/server/services/hand-outs/signature';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 
 const Input = z.object({
   cardId: z.uuid(),
   placement: z.string().max(300),
   occasionId: z.uuid().nullable().optional(),
-  channel: z.enum(['code', 'tag']).optional(),
+  channel: z.enum(['code', 'tag', 'signature']).optional(),
   content: ContentSchema.optional(),
   frozen: z.boolean().optional(),
 });
 
 export const POST = (request: Request) =>
-  change(request, 'change', async (actor) => makeHandOut(actor, await inputOf(request, Input), systemClock));
+  change(request, 'change', async (actor) => {
+    const { channel, ...input } = await inputOf(request, Input);
+    return channel === 'signature'
+      ? makeSignature(actor, input.cardId, systemClock)
+      : makeHandOut(actor, { ...input, channel }, systemClock);
+  });

@@ -4,6 +4,7 @@ import { Refusal } from '@/core/errors';
 import { STYLE_BOUNDS } from '@/core/qr';
 import { systemClock } from '@/server/clock';
 import { codeAsFile, CODE_WIDTH_MM, openCode, wordsOf } from '@/server/services/hand-outs/codes';
+import { signatureFile } from '@/server/services/hand-outs/signature';
 import { tagBytes } from '@/server/services/hand-outs/tags';
 
 const headers = (type: string, fileName: string, download: boolean) => ({
@@ -25,7 +26,7 @@ const Asked = z.object({
 
 /**
  * The code of a hand-out as `code.svg`, `code.pdf`, `code.png` or `code.jpg` (`?mm=`, `?dpi=`, `?spot=`; `?download` saves it), the bytes of a tag as
- * `tag.ndef`, `facts` about a code, and `words?text=` as outlines.
+ * `tag.ndef`, a signature as `signature.html`, `signature.txt` or `signature.eml` (`signature-reply` for answers), `facts` about a code, and `words?text=` as outlines.
  */
 export const GET = (request: Request, { params }: { params: Promise<{ handOut: string; file: string }> }) =>
   respond(async () => {
@@ -41,6 +42,12 @@ export const GET = (request: Request, { params }: { params: Promise<{ handOut: s
       return new Response(new Uint8Array(bytes), {
         headers: headers('application/octet-stream', `${fileName}.ndef`, true),
       });
+    }
+    const [, reply, form] = /^signature(-reply)?\.(html|txt|eml)$/.exec(file) ?? [];
+    if (form) {
+      const variant = reply ? 'reply' : 'message';
+      const made = await signatureFile(actor, id, { form: form as 'eml', variant }, systemClock);
+      return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
     }
     const [, format] = /^code\.(svg|png|jpg|pdf)$/.exec(file) ?? [];
     if (!format) throw new Refusal({ code: 'NOT_FOUND' });

@@ -4,15 +4,28 @@ import { applyHouseStyle } from '@/core/house';
 import { CODES, HAND_OUTS } from '@/core/words';
 import { systemClock } from '@/server/clock';
 import { openCode } from '@/server/services/hand-outs/codes';
+import { openSignature } from '@/server/services/hand-outs/signature';
 import { CardHead } from '@/ui/card/card-head';
+import { SignatureScreen } from '@/ui/hand-outs/signature-screen';
 import { CodeScreen } from '@/ui/hand-outs/code-screen';
 
 export const generateMetadata = titleOfCard(HAND_OUTS.code);
 
-/** One code of a card: its style, its proof, its files. */
+/** One code of a card: its style, its proof, its files; or its mail signature. */
 export default async function CodePage({ params }: { params: Promise<{ card: string; handOut: string }> }) {
   const { actor, card } = await openedCard(params);
-  const code = await orNotFound((await params).handOut, (id) => openCode(actor, id, systemClock));
+  const { handOut } = await params;
+  const given = card.handOuts.find(({ id }) => id === handOut.toLowerCase());
+  if (given?.channel === 'signature') {
+    const opened = await orNotFound(given.id, (id) => openSignature(actor, id, systemClock));
+    return (
+      <>
+        <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
+        <SignatureScreen opened={opened} />
+      </>
+    );
+  }
+  const code = await orNotFound(handOut, (id) => openCode(actor, id, systemClock));
   const logo = card.record.details.find(({ kind }) => kind === 'logo');
   const marks = [
     ...(card.house?.logos.onLight ? [{ hash: card.house.logos.onLight.hash, word: CODES.houseLogo }] : []),

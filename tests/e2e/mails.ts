@@ -1,0 +1,16 @@
+import { expect } from '@playwright/test';
+import { CONTROL } from './ports';
+
+export type Mail = { to: string[]; subject: string; text: string; html: string };
+/** The latest mail to an address with a subject, once it has arrived. */
+export async function mailTo(address: string, subject: string): Promise<Mail> {
+  let found: Mail | undefined;
+  await expect
+    .poll(async () => {
+      const mails = (await (await fetch(`http://127.0.0.1:${CONTROL}/mails`)).json()) as Mail[];
+      found = mails.findLast((mail) => mail.to.includes(address) && mail.subject === subject);
+      return found !== undefined;
+    })
+    .toBe(true);
+  return found!;
+}
