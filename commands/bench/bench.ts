@@ -18,6 +18,7 @@ import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
 import { measureKills } from './kills';
 import { measureLook } from './look';
+import { measureMailKills, measureSignatures } from './mail';
 import { measurePages } from './pages';
 import { measureScale } from './scale';
 import { measureSurvival } from './survival';
@@ -37,6 +38,7 @@ const PARTS = [
   'attack',
   'two',
   'codes',
+  'mail',
   'blocks',
   'look',
   'kills',
@@ -107,6 +109,7 @@ export async function run(args: string[]): Promise<number> {
       await take('table', () => measureTable(address, databaseUrl, odile));
       await take('views', () => measureViews(address, databaseUrl));
       await take('codes', () => measureCodes(address, odile));
+      await take('mail', () => measureSignatures(address, maud));
       await take('attack', () => measureAttack(address, databaseUrl));
       // Last of these: it makes five thousand cards.
       await take('look', () => measureLook(address, databaseUrl, odile, maud));
@@ -115,6 +118,7 @@ export async function run(args: string[]): Promise<number> {
     }
     await take('two', () => measureTwo(environment, odile));
     await take('blocks', () => measureBlocks(environment, odile));
+    await take('mail', () => measureMailKills(environment));
     await take('kills', () => measureKills(environment, cluster));
     await take('survival', () => measureSurvival(environment, cluster, odile));
     await take('scale', () => measureScale(environment));

@@ -117,6 +117,7 @@ test('a draft is a mail that two readers take apart: its picture within it, the 
   const saved = await saveSignature(actor, id, options({ pictures: 'inside', message: parts }), clock);
   // What is copied carries its picture in itself.
   expect(saved.variants.message.signature.html).toContain('src="data:image/jpeg;base64,');
+  expect(saved.variants.message.proof.passed).toBe(true);
   const { bytes, fileName } = await signatureFile(actor, id, { form: 'eml', variant: 'message' }, clock);
   expect(fileName).toMatch(/-signature\.eml$/);
   const found = partsByPython(bytes);

@@ -10,7 +10,7 @@ export const detailOf = (line: Line, record: PersonRecord): Detail | null =>
 export const goesOut = ({ ticks }: Line): boolean => CHANNELS.some((channel) => ticks[channel]);
 
 /**
- * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, or with a line that is
+ * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, with a signature, or with a line that is
  * held back from page or file, which would otherwise leave there unseen.
  */
 export const channelsOf = (
@@ -20,7 +20,7 @@ export const channelsOf = (
   CHANNELS.filter(
     (each) =>
       FIRST_CHANNELS.includes(each) ||
-      handOuts.some(({ channel, frozen }) => frozen && channel === each) ||
+      handOuts.some(({ channel, frozen }) => (frozen || each === 'signature') && channel === each) ||
       lines.some(({ ticks }) => ticks[each] && FIRST_CHANNELS.some((first) => !ticks[first])),
   );
 

@@ -156,7 +156,9 @@ export function proveSignature({ html, text, short }: Signature, held: Held): Pr
   const bytes = new TextEncoder().encode(html).length + pictureBytes;
   const room = SIGNATURE_ROOM[pictures];
   const own = link ? new URL(link).origin : null;
-  const outside = read.sources.filter((src) => !src.startsWith('cid:') && (own === null || !src.startsWith(`${own}/`)));
+  const outside = read.sources.filter(
+    (src) => !/^(cid|data):/.test(src) && (own === null || !src.startsWith(`${own}/`)),
+  );
   const colours = colourCheck(read.colours);
   return proofOf([
     seen('WITHOUT_PICTURES', read.words),

@@ -133,6 +133,13 @@ test('names and links read on white and on a dark ground, whatever the palette (
   );
 });
 
+test('pictures may be linked, within the mail or within the HTML; nothing is fetched from elsewhere then', () => {
+  for (const src of ['cid:a@signature', 'data:image/png;base64,AAAA', `${LINK}/file-a`]) {
+    const signature = write(whole(), { photo: { src, width: 72, height: 72 } });
+    expect(failing(prove(whole(), signature, { pictures: 'inside' }))).toEqual([]);
+  }
+});
+
 test('nothing typed is markup, and names of 300 characters, without firm or photo, in two directions, still go out', () => {
   const long = `${'Wolfeschlegelsteinhausen'.repeat(12)}<script>alert(1)</script>`;
   const odd: PersonRecord = {
