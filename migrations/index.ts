@@ -25,6 +25,7 @@ import * as codes from './0023-codes';
 import * as printed from './0024-printed';
 import * as outbox from './0025-outbox';
 import * as signature from './0026-signature';
+import * as handOuts from './0027-hand-outs';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -55,6 +56,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0024-printed', ...printed },
   { name: '0025-outbox', ...outbox },
   { name: '0026-signature', ...signature },
+  { name: '0027-hand-outs', ...handOuts },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -108,6 +108,8 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/hand-outs/[handOut]/[file]': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/test': 'hand-out.make',
+  'PUT /api/hand-outs/[handOut]/changes': 'hand-out.make',
+  'POST /api/hand-outs/[handOut]/changes': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/signature': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
@@ -157,6 +159,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
 };
 
 const NOBODYS = '00000000-0000-4000-8000-000000000000';
+const CHANGE = { what: 'state', state: 'out', notice: '' };
 const SIGNATURE = { ...FIRST_SIGNATURE, variant: 'message' };
 /** Input that every schema takes as far as the service, which then says whether the role may. */
 const INPUT = {
@@ -229,7 +232,15 @@ async function ask(request: APIRequestContext, method: string, route: string, or
     headers,
     maxRedirects: 0,
     ...(method === 'POST' || method === 'PUT'
-      ? { data: route.endsWith('/crop') ? CROP : route.endsWith('/signature') ? SIGNATURE : INPUT }
+      ? {
+          data: route.endsWith('/crop')
+            ? CROP
+            : route.endsWith('/signature')
+              ? SIGNATURE
+              : route.endsWith('/changes')
+                ? CHANGE
+                : INPUT,
+        }
       : {}),
   });
   const problem = /json/.test(answer.headers()['content-type'] ?? '') ? (await answer.json()).problem?.code : undefined;

@@ -125,6 +125,13 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
   await expect(page.getByText(/pictures were read by both readers/)).toBeVisible({ timeout: 20_000 });
   await accessible(page, 'code');
   await page.goto(`${card}/hand-outs`);
+  await page
+    .getByRole('button', { name: /^Change / })
+    .first()
+    .click();
+  await page.getByLabel(/^It rests/).check();
+  await accessible(page, 'a hand-out changed');
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Mail signature' }).click();
   await expect(page.getByRole('button', { name: 'Copy formatted' })).toBeVisible();
   await page.getByText('What was measured').click();

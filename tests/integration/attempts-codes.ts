@@ -11,6 +11,7 @@ import {
   makeOccasion,
   removeOccasion,
 } from '@/server/services/hand-outs/occasions';
+import { duplicateHandOut, pointElsewhere, renameHandOut, setHandOutState } from '@/server/services/hand-outs/change';
 import {
   makeSignature,
   openSignature,
@@ -27,6 +28,30 @@ const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', 
 const FAIR = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
 
 const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
+  renameHandOut: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.changed',
+    run: (actor, { handOut }) => renameHandOut(actor, handOut, { placement: 'Banner', occasionId: null }, clock),
+  },
+  setHandOutState: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.state-set',
+    run: (actor, { handOut }) => setHandOutState(actor, handOut, { state: 'out', notice: '' }, clock),
+  },
+  pointElsewhere: {
+    action: 'hand-out.make',
+    of: true,
+    // To where it is already: who may reach no other card is tried in its own test.
+    run: (actor, { handOut, cardId }) => pointElsewhere(actor, handOut, cardId, clock),
+  },
+  duplicateHandOut: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: (actor, { tag }) => duplicateHandOut(actor, tag, clock),
+  },
   makeSignature: { action: 'hand-out.make', of: true, run: (actor, { cardId }) => makeSignature(actor, cardId, clock) },
   openSignature: {
     action: 'hand-out.read',

@@ -35,6 +35,7 @@ export type Problem =
   | { code: 'PLAN_ENDS_BEFORE' }
   | { code: 'REVISION_TOO_OLD' }
   | { code: 'HAND_OUT_TAKEN' }
+  | { code: 'HAND_OUT_FIXED' }
   | { code: 'OCCASION_USED'; count: number }
   | { code: 'LOCKED'; part: string; reason: string }
   | { code: 'OVERRIDE_NOT_ALLOWED' }

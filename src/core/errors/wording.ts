@@ -149,6 +149,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) =>
       `${p.count === 1 ? 'One hand-out is' : `${p.count} hand-outs are`} for this occasion, and their figures stay with it. Change its days instead.`,
   },
+  HAND_OUT_FIXED: {
+    status: 409,
+    say: () => 'This hand-out carries one card’s lines in itself and stays with it. Make a new one for the other card.',
+  },
   HAND_OUT_TAKEN: {
     status: 409,
     say: () =>

@@ -73,6 +73,13 @@ export type ShownHandOut = {
   placement: string;
   channel: HandOutChannel;
   frozen: boolean;
+  /** The revision that a frozen one carries. */
+  revision: number | null;
+  occasion: { id: string; name: string } | null;
+  /** Whether it is out by itself, and what is said while it is not. */
+  state: 'out' | 'resting' | 'retired';
+  notice: string;
+  made: string;
   /** What a code does, and how many of its proof’s pictures were read; null where that is not known. */
   what: Content['what'] | null;
   proof: { read: number; of: number; passed: boolean } | null;

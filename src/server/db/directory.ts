@@ -83,6 +83,10 @@ export const insertCode = (
   row: { organisation_id: string; code: string; card_id: string; hand_out_id: string },
 ) => tx('directory_codes').insert(row);
 
+/** Has a code lead to another card. */
+export const moveCode = (tx: Knex, code: string, cardId: string) =>
+  tx('directory_codes').where({ code }).update({ card_id: cardId });
+
 /** A private address of a draft, by the hash of its secret. */
 export const insertPreview = (
   db: Knex,

@@ -34,13 +34,19 @@ export type HandOutRow = {
   tested_at: Date | null;
   /** When a file of it was first taken out. */
   taken_at: Date | null;
+  /** Whether it is out by itself, and what is said while it is not. */
+  state: 'out' | 'resting' | 'retired';
+  notice: string;
   /** How a signature is laid out; null of others, and of one that nobody has touched. */
   signature: SignatureOptions | null;
   created_at: Date;
 };
 
 /** A hand-out as it is made: how it is drawn and proven comes later. */
-export type NewHandOut = Omit<HandOutRow, 'drawn' | 'proof' | 'signature' | 'testing_until' | 'tested_at' | 'taken_at'>;
+export type NewHandOut = Omit<
+  HandOutRow,
+  'drawn' | 'proof' | 'signature' | 'state' | 'notice' | 'testing_until' | 'tested_at' | 'taken_at'
+>;
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
   tx('hand_outs').insert({ ...row, content: row.content && JSON.stringify(row.content) });
@@ -54,6 +60,13 @@ export const handOutByCode = async (
   by: { code: string } | { frozen: string },
 ): Promise<HandOutRow | undefined> => tx('hand_outs').where(by).where({ channel: 'code' }).first();
 
+type HandOutChange = Pick<HandOutRow, 'placement' | 'placement_id' | 'occasion_id' | 'state' | 'notice' | 'card_id'>;
+export const changeHandOut = (tx: Tx, id: string, change: Partial<HandOutChange>) =>
+  tx('hand_outs').where({ id }).update(change);
+
+type MoveRow = { organisation_id: string; hand_out_id: string; from_card: string; to_card: string; at: Date };
+export const noteMove = (tx: Tx, row: MoveRow) => tx('hand_out_moves').insert(row);
+
 export const signatureOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ card_id: cardId, channel: 'signature' }).first();
 
@@ -62,8 +75,12 @@ export const setSignature = (tx: Tx, id: string, options: SignatureOptions) =>
     .where({ id })
     .update({ signature: JSON.stringify(options) });
 
-export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow[]> =>
-  tx('hand_outs').where({ card_id: cardId }).orderBy('created_at');
+export const handOutsOfCard = async (tx: Tx, cardId: string): Promise<(HandOutRow & { occasion: string | null })[]> =>
+  tx('hand_outs as h')
+    .leftJoin('occasions as o', 'o.id', 'h.occasion_id')
+    .where('h.card_id', cardId)
+    .orderBy('h.created_at')
+    .select('h.*', 'o.name as occasion');
 
 /** The codes of these cards, the newest first. */
 export const codesOfCards = async (tx: Tx, cardIds: string[]): Promise<HandOutRow[]> =>

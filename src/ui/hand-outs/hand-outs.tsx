@@ -14,6 +14,7 @@ import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
+const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
@@ -105,7 +106,11 @@ function Row({
   publicUrl: string;
   figures: Figures | undefined;
 }) {
+  const router = useRouter();
+  const [changing, setChanging] = useState(false);
   const { proof } = handOut;
+  // What is frozen without a link is seen by nobody but who holds it.
+  const count = (counted: number | undefined) => counted ?? (handOut.frozen ? '–' : 0);
   const kind = HAND_OUTS.kinds[`${handOut.frozen ? 'frozen' : 'live'} ${handOut.channel}`];
   return (
     <tr>
@@ -115,6 +120,8 @@ function Row({
         ) : (
           handOut.placement
         )}
+        {handOut.occasion && <span className="note"> · {handOut.occasion.name}</span>}
+        {handOut.state !== 'out' && <span className="attention"> {HAND_OUTS.stateWord[handOut.state]}</span>}
       </td>
       <td className="mono">
         {shownLink(publicUrl)}/h/{handOut.code}
@@ -122,6 +129,7 @@ function Row({
       <td>
         {kind}
         {handOut.what && handOut.what !== 'card' && <span className="note"> · {CODES.does[handOut.what]}</span>}
+        {handOut.revision !== null && <span className="note"> · {HAND_OUTS.revision(handOut.revision)}</span>}
       </td>
       <td>
         {proof && (
@@ -131,8 +139,8 @@ function Row({
         )}
         {!proof && handOut.channel === 'code' && <span className="note">{HAND_OUTS.notProven}</span>}
       </td>
-      <td className="num">{figures?.views ?? 0}</td>
-      <td className="num">{figures?.saves ?? 0}</td>
+      <td className="num">{count(figures?.views)}</td>
+      <td className="num">{count(figures?.saves)}</td>
       <td className="acts-cell">
         {handOut.channel !== 'tag' ? (
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>
@@ -142,6 +150,25 @@ function Row({
           <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
             {HAND_OUTS.tagBytes}
           </a>
+        )}{' '}
+        <button
+          type="button"
+          className="btn btn-quiet btn-sm"
+          aria-label={HAND_OUTS.changeOf(handOut.placement)}
+          onClick={() => setChanging(true)}
+        >
+          {HAND_OUTS.change}
+        </button>
+        {changing && (
+          <ChangeDialog
+            handOut={handOut}
+            cardId={cardId}
+            publicUrl={publicUrl}
+            onClose={(changed) => {
+              setChanging(false);
+              if (changed) router.refresh();
+            }}
+          />
         )}
       </td>
     </tr>

@@ -11,8 +11,15 @@ type Occasion = { id: string; name: string; place: string; firstDay: string; las
 const NEW = 'new';
 const today = () => new Date().toLocaleDateString('sv-SE');
 
+type Props = {
+  value: string | null;
+  onValue: (id: string | null) => void;
+  /** One that is over and not offered any more, but chosen. */
+  past?: { id: string; name: string } | null;
+};
+
 /** The fair or meeting that a code is for, if any; one is added, set right or removed here. */
-export function OccasionField({ value, onValue }: { value: string | null; onValue: (id: string | null) => void }) {
+export function OccasionField({ value, onValue, past = null }: Props) {
   const [known, setKnown] = useState<Occasion[]>([]);
   const [open, setOpen] = useState<Occasion | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -62,6 +69,7 @@ export function OccasionField({ value, onValue }: { value: string | null; onValu
               {place ? `${name}, ${place}` : name}
             </option>
           ))}
+          {past && !known.some(({ id }) => id === past.id) && <option value={past.id}>{past.name}</option>}
           <option value={NEW}>{CODES.newOccasion}</option>
         </Form.Select>
         {chosen && !open && (

@@ -169,7 +169,8 @@ function Stage({
       <p className={failed.length === 0 ? 'passed' : 'failed'}>
         <span aria-hidden="true">{failed.length === 0 ? '✓' : '✕'}</span>{' '}
         {sayFinding(
-          (failed[0] ?? proof.checks.find(({ finding }) => finding.code === 'WITHOUT_PICTURES') ?? proof.checks[0]!).finding,
+          (failed[0] ?? proof.checks.find(({ finding }) => finding.code === 'WITHOUT_PICTURES') ?? proof.checks[0]!)
+            .finding,
         )}
       </p>
       <details>

@@ -7,7 +7,7 @@ import type { HouseStyle } from '@/core/house';
 import { writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards';
-import { handOutsOfCard } from '@/server/db/hand-outs';
+import { handOutsOfCard, type HandOutRow } from '@/server/db/hand-outs';
 import { latestRevision } from '@/server/db/revisions';
 import { addressOwner, currentAddress, currentPrefix } from '@/server/db/directory';
 import { planOf } from '@/server/db/plans';
@@ -96,15 +96,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
           }
         : null,
       plan: shownPlan(await planOf(tx, id)),
-      handOuts: handOuts.map(({ id: handOutId, code, placement, channel, frozen, content, proof }) => ({
-        id: handOutId,
-        code,
-        placement,
-        channel,
-        frozen: frozen !== null,
-        what: content?.what ?? null,
-        proof: proof && { read: proof.read, of: proof.of, passed: proof.faults.length === 0 },
-      })),
+      handOuts: handOuts.map((row) => shownHandOut(row)),
       channels: channelsOf(
         row.lines,
         handOuts.map(({ channel, frozen }) => ({ channel, frozen: frozen !== null })),
@@ -116,6 +108,14 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
   });
   return { ...opened, pictures: await unlessUnavailable(pictures) };
 }
+
+const shownHandOut = (row: HandOutRow & { occasion: string | null }): ShownHandOut => ({
+  ...{ id: row.id, code: row.code, placement: row.placement, channel: row.channel, revision: row.revision },
+  ...{ frozen: row.frozen !== null, state: row.state, notice: row.notice, made: row.created_at.toISOString() },
+  occasion: row.occasion_id && row.occasion ? { id: row.occasion_id, name: row.occasion } : null,
+  what: row.content?.what ?? null,
+  proof: row.proof && { read: row.proof.read, of: row.proof.of, passed: row.proof.faults.length === 0 },
+});
 
 /** So many like a taken one are tried; then its owner chooses. */
 const MOST_TRIED = 9;

@@ -110,9 +110,12 @@ export async function loadPublished(
     const plan = await planOf(tx, entry.card_id);
     // An end takes effect at its instant, before the row is written.
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
-    const state = ended ? plan.ends_with! : row.state;
+    const ofCard = ended ? plan.ends_with! : row.state;
     const named = await namedPictures(tx, composition, house?.style ?? null);
     const given = entry.hand_out_id ? await handOut(tx, entry.hand_out_id) : undefined;
+    // A hand-out may rest while its card does not.
+    const rests = ofCard === 'published' && given !== undefined && given.state !== 'out';
+    const state = rests ? (given.state as 'resting' | 'retired') : ofCard;
     const signature =
       given?.channel === 'signature'
         ? await signatureParts(tx, composition, house?.style ?? null, given.signature)
@@ -134,10 +137,10 @@ export async function loadPublished(
       placement: given?.placement ?? null,
       testUntil: given?.testing_until?.getTime() ?? 0,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
-      notice: row.notice || (state === 'published' ? '' : defaultsOf(owner).texts[state]),
+      notice: (rests ? given.notice : row.notice) || (state === 'published' ? '' : defaultsOf(owner).texts[state]),
       houseLines: house?.style.lines.map(({ id }) => id) ?? [],
       legal: owner.links,
-      instead: state === 'published' || !row.instead ? null : await colleague(tx, row.instead),
+      instead: state === 'published' || rests || !row.instead ? null : await colleague(tx, row.instead),
     };
     return { named, published };
   });

@@ -80,3 +80,35 @@ test('a signature is made, sent to oneself and read with pictures off, by a word
   await page.getByRole('button', { name: 'Dark' }).click();
   await expect(page.locator('iframe.night')).toBeVisible();
 });
+
+test('a hand-out is put to rest with a note, brought back, and made once more; its two addresses do what they say', async ({
+  page,
+  request,
+}) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  await publish(page, `rests-${Date.now()}`);
+  await page.getByRole('link', { name: /Hand-outs/ }).click();
+  const open = async () => {
+    await page
+      .getByRole('button', { name: /^Change / })
+      .first()
+      .click();
+    return page.getByRole('dialog');
+  };
+  const dialog = await open();
+  const [card, contact] = await dialog.locator('.address .mono').allInnerTexts();
+  expect((await request.get(card!)).headers()['content-type']).toContain('text/html');
+  expect((await request.get(contact!)).headers()['content-type']).toContain('text/vcard');
+  await dialog.getByLabel(/^It rests/).check();
+  await dialog.getByLabel('Note that is shown').fill('Ask at the helmet desk.');
+  await dialog.getByRole('button', { name: 'Keep' }).nth(1).click();
+  await expect(page.getByRole('cell', { name: /resting/ })).toBeVisible();
+  expect(await (await request.get(card!)).text()).toContain('Ask at the helmet desk.');
+  await (await open()).getByLabel('It opens the card').check();
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).nth(1).click();
+  await expect(page.getByRole('cell', { name: /resting/ })).toBeHidden();
+  expect(await (await request.get(card!)).text()).not.toContain('Ask at the helmet desk.');
+  await (await open()).getByRole('button', { name: 'Make another like it' }).click();
+  await expect(page.getByRole('link', { name: /\(2\)$/ })).toBeVisible();
+});
