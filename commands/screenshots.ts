@@ -74,8 +74,6 @@ async function main() {
   await page.getByRole('region', { name: 'Comparison' }).getByRole('rowheader', { name: 'Name' }).waitFor();
   await keep(page, 'revisions');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Contact file', exact: true }).click();
-  await keep(page, 'contact-file');
   await page.goto(`${card}/hand-outs`);
   await page.getByRole('link', { name: 'Code on screen' }).click();
   await page.getByText(/Scans at/).waitFor();
@@ -94,6 +92,9 @@ async function main() {
   await keep(page, 'house-style');
   await page.goto(`${card}/hand-outs`);
   await keep(page, 'hand-outs');
+  await page.getByRole('button', { name: 'Mail signature', exact: true }).click();
+  await page.getByRole('button', { name: 'Copy formatted' }).waitFor();
+  await keep(page, 'signature');
   await page.goto(`${ADDRESS}/response`);
   await keep(page, 'response');
   await page.goto(`${ADDRESS}/people`);

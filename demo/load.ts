@@ -102,6 +102,10 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
     const layout = LAYOUT_OF[person.family];
     if (layout) await dress(maud, made.cardId, { layout, follows: OWN_LAYOUT });
     const name = `${person.given} ${person.family}`;
+    // Who wants a face below their mails ticks it.
+    await reword(maud, made.cardId, (line, kind) =>
+      kind === 'photo' ? { ...line, ticks: { ...line.ticks, signature: true } } : line,
+    );
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
     audiences.push(
       await published(

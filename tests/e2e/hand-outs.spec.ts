@@ -19,7 +19,7 @@ test('a signature is made, sent to oneself and read with pictures off, by a word
   await publish(page, `signs-${Date.now()}`);
   await page.getByRole('link', { name: /Hand-outs/ }).click();
   const began = Date.now();
-  await page.getByRole('button', { name: 'Mail signature' }).click();
+  await page.getByRole('button', { name: 'Mail signature', exact: true }).click();
   const frame = page.frameLocator('iframe');
   await expect(frame.getByText('Müller-Lind').first()).toBeVisible();
   // What is shown is what is copied, for fields that take formatted text and for those that do not.

@@ -132,7 +132,7 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
   await page.getByLabel(/^It rests/).check();
   await accessible(page, 'a hand-out changed');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Mail signature' }).click();
+  await page.getByRole('button', { name: 'Mail signature', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Copy formatted' })).toBeVisible();
   await page.getByText('What was measured').click();
   await accessible(page, 'signature');
