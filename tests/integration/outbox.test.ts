@@ -187,3 +187,24 @@ test('rows of what was sent go after a month, with links that have ended', async
   await forgetOldMail(clockAt(new Date(clock.now() + (LIMITS.mailDays + 1) * DAY).toISOString()));
   expect((await rows()).map(({ sent_at }) => sent_at)).toEqual([null]);
 });
+
+test('with a member and with an organisation their mails and links go', async () => {
+  const [gone, left] = [await newActor(clock), actors[0]!];
+  await posted(gone);
+  await posted(left);
+  const link = (actor: Actor) =>
+    owner(
+      `INSERT INTO account_links VALUES ($1, $2, 'confirm', decode(md5($2::text), 'hex'), 'x@heath.example', now(), now() + interval '1 day')`,
+      [actor.organisationId, actor.userId],
+    );
+  await link(gone);
+  await link(left);
+  const count = () =>
+    owner<{ of: string }>('SELECT user_id AS of FROM outbox UNION ALL SELECT user_id FROM account_links').then(
+      (found) => found.map(({ of }) => of),
+    );
+  await owner('SELECT erase_member($1)', [gone.userId]);
+  expect(await count()).toEqual([left.userId, left.userId]);
+  await owner('SELECT erase_organisation($1)', [left.organisationId]);
+  expect(await count()).toEqual([]);
+});
