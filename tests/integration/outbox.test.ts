@@ -194,7 +194,7 @@ test('with a member and with an organisation their mails and links go', async ()
   await posted(left);
   const link = (actor: Actor) =>
     owner(
-      `INSERT INTO account_links VALUES ($1::uuid, $2::uuid, 'confirm', decode(md5($2::uuid::text), 'hex'), 'x@heath.example', now(), now() + interval '1 day')`,
+      `INSERT INTO account_links VALUES ($1::uuid, $2::uuid, 'password', decode(md5($2::uuid::text), 'hex'), 'x@heath.example', now(), now() + interval '1 day')`,
       [actor.organisationId, actor.userId],
     );
   await link(gone);
