@@ -54,6 +54,10 @@ export const PRODUCTION: Commands = {
     about: 'QR codes for scripts: make --text T --out FILE, prove FILE',
     run: () => import('./code'),
   },
+  export: {
+    about: 'what a card gives out, as files with their proof: export CARD-ADDRESS --channel CHANNEL --out DIR',
+    run: () => import('./export'),
+  },
   ready: {
     about: 'wait until the process on PORT answers, after it was started',
     run: () => import('./ready'),

@@ -26,6 +26,7 @@ import * as printed from './0024-printed';
 import * as outbox from './0025-outbox';
 import * as signature from './0026-signature';
 import * as handOuts from './0027-hand-outs';
+import * as messages from './0028-messages';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -57,6 +58,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0025-outbox', ...outbox },
   { name: '0026-signature', ...signature },
   { name: '0027-hand-outs', ...handOuts },
+  { name: '0028-messages', ...messages },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -74,6 +74,28 @@ test('a signature is made, sent to oneself and read with pictures off, by a word
   const mail = await mailTo(email, 'Your signature, to look at');
   for (const line of lines) expect(mail.text).toContain(line);
   expect(mail.html).not.toContain('<img');
+  // The card itself goes to somebody met today, in one's own words, and is counted as a hand-out of its own.
+  await page.getByRole('link', { name: 'Hand-outs' }).first().click();
+  await page.getByRole('button', { name: 'Send the card' }).click();
+  await page.getByLabel('Their name').fill('Tobias Hythe');
+  await page.getByLabel('Their e-mail').fill('nobody');
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(page.getByText('This is not an e-mail address.')).toBeVisible();
+  const tobias = `tobias-${Date.now()}@hythe.example`;
+  await page.getByLabel('Their e-mail').fill(tobias);
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(page.getByText(`On its way to ${tobias}.`)).toBeVisible();
+  await page.keyboard.press('Escape');
+  const message = await mailTo(tobias, 'Dr. Jörg Aksel Müller-Lind');
+  expect(message.text).toContain('Hello Tobias,');
+  await page.goto(/http:\/\/\S+\/h\/\w+/.exec(message.text)![0]);
+  await expect(page.getByRole('heading', { name: /Müller-Lind/ })).toBeVisible();
+  await page.goBack();
+  await page.reload();
+  await expect(
+    page.getByRole('row', { name: /sent by mail/ }).getByRole('cell', { name: '1', exact: true }),
+  ).toBeVisible();
+  await page.getByRole('link', { name: 'Mail signature' }).click();
   // The short one for phones, the text, and the dark ground, are a press away.
   await page.getByRole('button', { name: 'Short, for phones' }).click();
   await expect(page.locator('pre')).toContainText('/h/');

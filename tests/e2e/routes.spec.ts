@@ -110,6 +110,8 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/hand-outs/[handOut]/test': 'hand-out.make',
   'PUT /api/hand-outs/[handOut]/changes': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/changes': 'hand-out.make',
+  'POST /api/cards/[card]/message': 'hand-out.make',
+  'GET /api/cards/[card]/message': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/signature': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
@@ -165,6 +167,7 @@ const SIGNATURE = { ...FIRST_SIGNATURE, variant: 'message' };
 const INPUT = {
   token: 'x',
   agrees: true,
+  to: 'x@heath.example',
   name: 'x',
   phone: '',
   email: 'not an address',

@@ -12,6 +12,7 @@ import {
   removeOccasion,
 } from '@/server/services/hand-outs/occasions';
 import { duplicateHandOut, pointElsewhere, renameHandOut, setHandOutState } from '@/server/services/hand-outs/change';
+import { messageDraft, sendMessage } from '@/server/services/hand-outs/message';
 import {
   makeSignature,
   openSignature,
@@ -28,6 +29,21 @@ const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', 
 const FAIR = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
 
 const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
+  messageDraft: {
+    action: 'hand-out.make',
+    of: true,
+    run: (actor, { cardId }) => messageDraft(actor, cardId, { note: 'Hello', occasionId: null }, clock),
+  },
+  sendMessage: {
+    action: 'hand-out.make',
+    // No mail leaves here: whoever gets as far as that was let in.
+    run: (actor, { cardId }) => {
+      const input = { to: 'x@heath.example', name: '', note: '', occasionId: null };
+      return sendMessage(actor, cardId, input, clock).catch((error: { problem?: { code: string } }) => {
+        if (error.problem?.code !== 'MAIL_CLOSED') throw error;
+      });
+    },
+  },
   renameHandOut: {
     action: 'hand-out.make',
     of: true,

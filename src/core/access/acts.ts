@@ -41,6 +41,7 @@ export const ACTS = [
   'card.changed',
   'card.published',
   'card.state-set',
+  'card.sent',
   'card.deleted',
   'card.brought-back',
   'card.planned',

@@ -15,7 +15,7 @@ export const goesOut = ({ ticks }: Line): boolean => CHANNELS.some((channel) => 
  */
 export const channelsOf = (
   lines: readonly Line[],
-  handOuts: readonly { channel: Channel; frozen: boolean }[],
+  handOuts: readonly { channel: string; frozen: boolean }[],
 ): Channel[] =>
   CHANNELS.filter(
     (each) =>

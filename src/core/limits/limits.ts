@@ -103,6 +103,7 @@ export const RATES = {
     by: 'address',
     why: 'an office behind one address forgets over a summer',
   },
+  message: { count: 100, seconds: 86_400, by: 'person', why: 'a day at a fair; more is a mailing, which this is not' },
   'test mail': { count: 20, seconds: 3_600, by: 'person', why: 'each is looked at by the person who asked for it' },
   link: { count: 60, seconds: 900, by: 'address', why: 'links of letters cannot be guessed; each is looked up' },
   change: { count: 600, seconds: 60, by: 'person', why: 'saving is automatic: ten edits a second are still a person' },

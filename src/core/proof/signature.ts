@@ -1,5 +1,5 @@
 import { Parser } from 'htmlparser2';
-import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
+import { linesOn, squeeze, type Channel, type ComposedLine, type Composition } from '@/core/card';
 import type { Finding } from '@/core/findings';
 import { contrast, luminance, rgbOf, hexOf } from '@/core/look';
 import { shownLink, shownValue, writtenName } from '@/core/record';
@@ -116,6 +116,8 @@ type Held = {
   pictures: 'linked' | 'inside';
   /** What was attached of it, where its pictures are inside, in bytes. */
   pictureBytes: number;
+  /** The channel whose ticks it carries. */
+  channel?: Channel;
 };
 
 /**
@@ -124,11 +126,9 @@ type Held = {
  * `composition` in the language that the signature is in.
  */
 export function proveSignature({ html, text, short }: Signature, held: Held): Proof {
-  const { composition, withheld, link, pictures, pictureBytes } = held;
+  const { composition, withheld, link, pictures, pictureBytes, channel = 'signature' } = held;
   const read = readSignature(html);
-  const lines = linesOn(composition, 'signature').filter(
-    ({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo',
-  );
+  const lines = linesOn(composition, channel).filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo');
   const wanted: [title: string | null, value: string][] = [
     [null, writtenName(composition.name)],
     ...lines.map((line): [string, string] => [titleOf(line), valueOf(line)]),

@@ -64,7 +64,7 @@ export type HousePreview = {
 };
 
 /** What a hand-out is. */
-export type HandOutChannel = 'code' | 'tag' | 'signature';
+export type HandOutChannel = 'code' | 'tag' | 'signature' | 'message';
 
 /** A hand-out as the list of a card's has it. */
 export type ShownHandOut = {

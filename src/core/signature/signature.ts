@@ -1,4 +1,4 @@
-import { saidIn, linesOn, type ComposedLine, type Composition } from '@/core/card';
+import { saidIn, linesOn, type Channel, type ComposedLine, type Composition } from '@/core/card';
 import { directionOf, type Language } from '@/core/language';
 import { FAMILIES } from '@/core/look';
 import { escapeHtml } from '@/core/markup';
@@ -35,9 +35,9 @@ const of = (lines: ComposedLine[], ...kinds: string[]): string =>
 /** Kinds that stand at the top, and pictures, which stand apart. */
 const AT_TOP = new Set(['title', 'role', 'organisation', 'photo', 'logo']);
 
-function saidBy(whole: Composition, language: Language): Said {
+function saidBy(whole: Composition, language: Language, channel: Channel): Said {
   const composition = saidIn(whole, language);
-  const lines = linesOn(composition, 'signature');
+  const lines = linesOn(composition, channel);
   const rows = lines
     .filter(({ detail }) => !AT_TOP.has(detail.kind))
     .map((line) => ({
@@ -57,16 +57,16 @@ function saidBy(whole: Composition, language: Language): Said {
 const safe = (href: string | null): string | null => (href && /^(https?|mailto|tel):/i.test(href) ? href : null);
 
 /**
- * The mail signature of a card: the lines ticked for it and no other, in one language. The HTML is a table with its style on each element, names a font that
+ * The mail signature of a card: the lines ticked for it and no other, in one language; a message with the card in it carries those of another channel in the same form. The HTML is a table with its style on each element, names a font that
  * every computer has, sets no ground and no colour but two that read on light and dark; what it says stands in words, with or without its pictures. Each
  * property of CSS is one that a word processor's engine knows (caniemail's data, by property).
  */
 export function writeSignature(
   composition: Composition,
-  { layout, parts }: { layout: SignatureLayout; parts: SignatureParts },
+  { layout, parts, channel = 'signature' }: { layout: SignatureLayout; parts: SignatureParts; channel?: Channel },
   context: SignatureContext,
 ): Signature {
-  const said = saidBy(composition, context.language);
+  const said = saidBy(composition, context.language, channel);
   return {
     html: htmlOf(composition, said, layout, parts, context),
     text: textOf(said, parts.link ? context.link : null),

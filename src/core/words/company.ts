@@ -68,6 +68,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'preview.made': 'made a private preview of a card',
   'audiences.changed': 'changed the audience presets',
   'address.set': 'set a short address',
+  'card.sent': 'sent a card by mail',
   'hand-out.changed': 'changed where a hand-out is',
   'hand-out.state-set': 'set whether a hand-out is out',
   'hand-out.moved': 'pointed a hand-out at another card',

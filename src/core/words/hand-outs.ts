@@ -14,6 +14,8 @@ export const HAND_OUTS = {
     'frozen tag': 'frozen tag',
     'live signature': 'mail signature',
     'frozen signature': 'mail signature',
+    'live message': 'sent by mail',
+    'frozen message': 'sent by mail',
   },
   tagBytes: 'Bytes for the tag',
   frozenNote:

@@ -17,6 +17,7 @@ export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
 export { RECORD } from './record';
 export { LETTERS } from './letters';
+export { MESSAGE } from './message';
 export { SIGNATURE } from './signature';
 export { TRAY } from './tray';
 export { LANGUAGES_WORDS, WORDS } from './words';

@@ -70,6 +70,14 @@ export const noteMove = (tx: Tx, row: MoveRow) => tx('hand_out_moves').insert(ro
 export const signatureOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ card_id: cardId, channel: 'signature' }).first();
 
+/** The hand-out of a card's messages of an occasion, or of none. */
+export const messageOfCard = async (
+  tx: Tx,
+  cardId: string,
+  occasionId: string | null,
+): Promise<HandOutRow | undefined> =>
+  tx('hand_outs').where({ card_id: cardId, channel: 'message', occasion_id: occasionId }).first();
+
 export const setSignature = (tx: Tx, id: string, options: SignatureOptions) =>
   tx('hand_outs')
     .where({ id })

@@ -42,7 +42,8 @@ export function ChangeDialog({ handOut, cardId, publicUrl, onClose }: Props) {
   const note = (of: string) => (
     <ProblemNote problem={problem?.of === of ? problem.problem : null} id={`${of}-problem`} />
   );
-  const fixed = handOut.frozen || handOut.channel === 'signature';
+  const alone = handOut.channel === 'signature' || handOut.channel === 'message';
+  const fixed = handOut.frozen || alone;
   const address = `${publicUrl}/h/${handOut.code}`;
   return (
     <Modal
@@ -139,7 +140,7 @@ export function ChangeDialog({ handOut, cardId, publicUrl, onClose }: Props) {
             </>
           )}
         </fieldset>
-        {handOut.channel !== 'signature' && (
+        {!alone && (
           <>
             {note('again')}
             <Button variant="quiet" disabled={busy} onClick={() => void ask('again', 'POST')}>

@@ -8,15 +8,20 @@ import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { ShownHandOut } from '@/core/shown';
-import { CODES, FRAME, HAND_OUTS } from '@/core/words';
+import { CODES, FRAME, HAND_OUTS, MESSAGE } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import type { MailAllowed } from './message-dialog';
 
 const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
+const MessageDialog = dynamic(() => import('./message-dialog').then((made) => made.MessageDialog));
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
+
+/** Hand-outs with a screen of their own. */
+const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature']);
 
 type Props = {
   cardId: string;
@@ -27,11 +32,24 @@ type Props = {
   address: string | null;
   composition: Composition | null;
   record: PersonRecord;
+  /** Whether this member may write to others from here. */
+  mail: MailAllowed;
 };
 
 /** Every hand-out of a card with its placement, proof and counts; new codes and tags. */
-export function HandOuts({ cardId, published, handOuts, figures, publicUrl, address, composition, record }: Props) {
+export function HandOuts({
+  cardId,
+  published,
+  handOuts,
+  figures,
+  publicUrl,
+  address,
+  composition,
+  record,
+  mail,
+}: Props) {
   const [adding, setAdding] = useState(false);
+  const [sending, setSending] = useState(false);
   const of = (handOut: string | null) => figures.find((row) => row.handOut === handOut);
   if (!published || !composition) {
     return (
@@ -44,6 +62,9 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
   return (
     <section className="hand-outs">
       <div className="acts-row">
+        <Button variant="quiet" onClick={() => setSending(true)}>
+          {MESSAGE.open}
+        </Button>
         <NewSignature cardId={cardId} />
         <Button onClick={() => setAdding(true)}>{HAND_OUTS.newCode}</Button>
       </div>
@@ -82,6 +103,15 @@ export function HandOuts({ cardId, published, handOuts, figures, publicUrl, addr
       </div>
       <NewTag cardId={cardId} />
       <TestDesign />
+      {sending && (
+        <MessageDialog
+          cardId={cardId}
+          composition={composition}
+          record={record}
+          mail={mail}
+          onClose={() => setSending(false)}
+        />
+      )}
       {adding && (
         <NewCode
           cardId={cardId}
@@ -115,7 +145,7 @@ function Row({
   return (
     <tr>
       <td>
-        {handOut.channel !== 'tag' ? (
+        {HAS_SCREEN.has(handOut.channel) ? (
           <Link href={`/cards/${cardId}/hand-outs/${handOut.id}`}>{handOut.placement}</Link>
         ) : (
           handOut.placement
@@ -142,11 +172,12 @@ function Row({
       <td className="num">{count(figures?.views)}</td>
       <td className="num">{count(figures?.saves)}</td>
       <td className="acts-cell">
-        {handOut.channel !== 'tag' ? (
+        {HAS_SCREEN.has(handOut.channel) && (
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>
             {handOut.channel === 'signature' ? HAND_OUTS.showSignature : HAND_OUTS.showCode}
           </Link>
-        ) : (
+        )}
+        {handOut.channel === 'tag' && (
           <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
             {HAND_OUTS.tagBytes}
           </a>

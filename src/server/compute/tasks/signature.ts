@@ -1,3 +1,4 @@
+import type { Channel } from '@/core/card';
 import { loadWords } from '@/core/messages';
 import { proveSignature } from '@/core/proof/signature';
 import { writeSignature } from '@/core/signature';
@@ -6,13 +7,15 @@ type Order = {
   composition: Parameters<typeof writeSignature>[0];
   layout: Parameters<typeof writeSignature>[1]['layout'];
   parts: Parameters<typeof writeSignature>[1]['parts'];
+  channel?: Channel;
   context: Parameters<typeof writeSignature>[2];
   held: Omit<Parameters<typeof proveSignature>[1], 'composition' | 'link'> & { link: string };
 };
 
 /** Writes a signature and reads it back. */
-export async function makeSignature({ composition, layout, parts, context, held }: Order) {
+export async function makeSignature({ composition, layout, parts, channel, context, held }: Order) {
   await loadWords(context.language);
-  const signature = writeSignature(composition, { layout, parts }, context);
-  return { signature, proof: proveSignature(signature, { ...held, composition }) };
+  const of = channel ? { channel } : {};
+  const signature = writeSignature(composition, { layout, parts, ...of }, context);
+  return { signature, proof: proveSignature(signature, { ...held, ...of, composition }) };
 }

@@ -1,4 +1,5 @@
 import { Refusal } from '@/core/errors';
+import type { HandOutChannel } from '@/core/shown';
 import { LIMITS } from '@/core/limits';
 import { cleanLine, cleanText } from '@/core/record';
 import type { Clock } from '@/server/clock';
@@ -13,6 +14,9 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { styled } from './drawing';
 import { makeHandOut } from './make';
 import { ownHandOut } from './own';
+
+/** What may open another card: what is one of its card's kind stays with it. */
+const MOVABLE = new Set<HandOutChannel>(['code', 'tag']);
 
 export type HandOutState = 'out' | 'resting' | 'retired';
 
@@ -64,7 +68,7 @@ export async function pointElsewhere(actor: Actor, id: string, cardId: string, c
   authorise(actor, 'hand-out.make');
   await inTenant(actor.organisationId, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
-    if (row.frozen !== null || row.channel === 'signature') throw new Refusal({ code: 'HAND_OUT_FIXED' });
+    if (row.frozen !== null || !MOVABLE.has(row.channel)) throw new Refusal({ code: 'HAND_OUT_FIXED' });
     if (row.card_id === cardId) return;
     await refuseUnpublished(tx, actor, cardId);
     await moveCode(tx, row.code, cardId);
@@ -98,7 +102,7 @@ export async function duplicateHandOut(actor: Actor, id: string, clock: Clock): 
     async (tx) => (await ownHandOut(tx, actor, id, 'hand-out.make')).row,
   );
   const { channel, card_id: cardId, occasion_id: occasionId, content, frozen } = row;
-  if (channel === 'signature') throw new Refusal({ code: 'HAND_OUT_FIXED' });
+  if (channel !== 'code' && channel !== 'tag') throw new Refusal({ code: 'HAND_OUT_FIXED' });
   const placement = `${row.placement.slice(0, LIMITS.placement - 4)} (2)`;
   const more = channel === 'tag' || content === null ? { frozen: frozen !== null } : { content };
   const made = await makeHandOut(actor, { cardId, placement, occasionId, channel, ...more }, clock);

@@ -9,6 +9,7 @@ import { contactFileName, writeContactFile } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import { card } from '@/server/db/cards';
+import { violatedUnique } from '@/server/db/failures';
 import { setSignature, signatureOfCard } from '@/server/db/hand-outs';
 import { inTenant } from '@/server/db/pool';
 import { record } from '@/server/db/records';
@@ -34,7 +35,16 @@ const PLACEMENT = 'Mail signature';
 /** The signature of a published card: the one that there is, or a new one. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED. */
 export async function makeSignature(actor: Actor, cardId: string, clock: Clock): Promise<{ id: string }> {
   authorise(actor, 'hand-out.make');
-  return inTenant(actor.organisationId, async (tx) => {
+  const found = () => foundSignature(actor, cardId, clock);
+  // Two who ask for the first one at once both find what one of them made.
+  return found().catch((error: unknown) => {
+    if (violatedUnique(error) !== 'signature_of_card') throw error;
+    return found();
+  });
+}
+
+const foundSignature = (actor: Actor, cardId: string, clock: Clock): Promise<{ id: string }> =>
+  inTenant(actor.organisationId, async (tx) => {
     const row = await card(tx, cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
@@ -48,7 +58,6 @@ export async function makeSignature(actor: Actor, cardId: string, clock: Clock):
     await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id }, clock);
     return { id };
   });
-}
 
 type Own = {
   card: PublishedCard;
@@ -205,7 +214,8 @@ async function mailOf(own: Own, variant: Variant) {
   return { signature, attachments };
 }
 
-function contactOf({ cardId, organisationId, address, publishedAt, inFile, composition }: PublishedCard) {
+/** The contact file of a card, as mails carry it. */
+export function contactOf({ cardId, organisationId, address, publishedAt, inFile, composition }: PublishedCard) {
   const context = contactContext({ cardId, organisationId, address, revised: publishedAt, ...inFile }, '3.0');
   const file = writeContactFile(composition, context);
   return { name: contactFileName(composition), type: 'text/vcard; charset=utf-8', bytes: Buffer.from(file) };

@@ -11,7 +11,7 @@ import { record } from '@/server/db/records';
 import { organisation } from '@/server/db/accounts';
 import { houseOf } from '@/server/services/house/house-style';
 import { contactContext } from './contact-context';
-import { loadPublished } from './load-published';
+import { loadPublished, type PublishedCard } from './load-published';
 
 /**
  * The lines of a card as its revision has them: what was ticked or unticked since goes out with the next one. Of revisions that
@@ -27,6 +27,24 @@ export function linesOut(row: CardRow, { draft, composition }: RevisionRow, body
   }));
 }
 
+/** What must not leave on a channel of a card as it is served. Error: NOT_FOUND. */
+export const withheldOf = (
+  { composition, organisationId, cardId }: PublishedCard,
+  channel: 'page' | 'file' | 'signature',
+): Promise<string[]> =>
+  inTenant(organisationId, async (tx) => {
+    const row = await card(tx, cardId);
+    const person = row && (await record(tx, row.record_id));
+    const owner = await organisation(tx, organisationId);
+    const revision = await latestRevision(tx, cardId);
+    if (!row || !person || !owner || !revision) throw new Refusal({ code: 'NOT_FOUND' });
+    const lines = linesOut(row, revision, person.body);
+    const house = (await houseOf(tx, row))?.style ?? null;
+    const words = revision.draft?.words ?? row.words;
+    const withheld = withheldFromAll(person.body, { lines, words }, languagesOf(composition), channel, owner.country);
+    return withoutHouse(withheld, composition.look, house, channel);
+  });
+
 export type ProvenFile = { version: VcardVersion; bytes: number; lines: number; proof: Proof };
 
 /**
@@ -37,18 +55,7 @@ export async function proveCardAt(address: string): Promise<ProvenFile[]> {
   const served = await loadPublished({ address });
   if (!served) throw new Refusal({ code: 'NOT_FOUND' });
   const { composition, organisationId, cardId, publishedAt } = served;
-  const withheld = await inTenant(organisationId, async (tx) => {
-    const row = await card(tx, cardId);
-    const person = row && (await record(tx, row.record_id));
-    const owner = await organisation(tx, organisationId);
-    const revision = await latestRevision(tx, cardId);
-    if (!row || !person || !owner || !revision) throw new Refusal({ code: 'NOT_FOUND' });
-    const lines = linesOut(row, revision, person.body);
-    const house = (await houseOf(tx, row))?.style ?? null;
-    const words = revision.draft?.words ?? row.words;
-    const withheld = withheldFromAll(person.body, { lines, words }, languagesOf(composition), 'file', owner.country);
-    return withoutHouse(withheld, composition.look, house, 'file');
-  });
+  const withheld = await withheldOf(served, 'file');
   return VERSIONS.map((version) => {
     const context = contactContext(
       {

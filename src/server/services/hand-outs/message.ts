@@ -1,0 +1,134 @@
+import { saidIn } from '@/core/card';
+import { orRefuse, Refusal } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { escapeHtml } from '@/core/markup';
+import { cleanLine, cleanText, readEmail, writtenName } from '@/core/record';
+import { FIRST_SIGNATURE } from '@/core/signature';
+import type { Clock } from '@/server/clock';
+import { compute } from '@/server/compute';
+import { card } from '@/server/db/cards';
+import { violatedUnique } from '@/server/db/failures';
+import { messageOfCard } from '@/server/db/hand-outs';
+import { occasion } from '@/server/db/placements';
+import { inTenant } from '@/server/db/pool';
+import { freshMessageId, writeMail } from '@/server/mail';
+import type { Actor } from '@/server/services/accounts/actor';
+import { recordAudit } from '@/server/services/accounts/audit';
+import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { limitRate } from '@/server/services/accounts/limit-rate';
+import { mailIsOpen, postMail } from '@/server/services/mail/post-mail';
+import { loadPublished } from '@/server/services/publishing/load-published';
+import { withheldOf } from '@/server/services/publishing/prove-card';
+import { addHandOut } from '@/server/services/publishing/publish-card';
+import { linkOf, plainName } from './own';
+import { contactOf } from './signature';
+
+const PLACEMENT = 'Message';
+/** A message is of use for so long, in milliseconds. */
+const HOLDS_MS = 4 * 86_400_000;
+
+export type MessageInput = { note: string; occasionId: string | null };
+
+/** The code of a card's messages of an occasion: the one that there is, or a new one. Errors: NOT_FOUND, CARD_NOT_PUBLISHED. */
+async function codeOf(actor: Actor, cardId: string, occasionId: string | null, clock: Clock): Promise<string> {
+  const found = () => foundCode(actor, cardId, occasionId, clock);
+  // Two who send the first one at once both find what one of them made.
+  return found().catch((error: unknown) => {
+    if (violatedUnique(error) !== 'message_of_card') throw error;
+    return found();
+  });
+}
+
+const foundCode = (actor: Actor, cardId: string, occasionId: string | null, clock: Clock): Promise<string> =>
+  inTenant(actor.organisationId, async (tx) => {
+    const row = await card(tx, cardId);
+    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+    authoriseFor(actor, 'hand-out.make', row.record_id);
+    if (row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+    if (occasionId && !(await occasion(tx, occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
+    const known = await messageOfCard(tx, cardId, occasionId);
+    if (known) return known.code;
+    const { id, code } = await addHandOut(tx, actor.organisationId, cardId, PLACEMENT, new Date(clock.now()), () => ({
+      ...{ channel: 'message', frozen: null, revision: null, content: null, occasion_id: occasionId },
+    }));
+    await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id }, clock);
+    return code;
+  });
+
+/** A message with the card in it as text, its contact file attached: what is ticked for the file, and nothing else. Errors: PROOF_FAILED, TOO_BUSY, and those of {@link codeOf}. */
+async function messageOf(actor: Actor, cardId: string, { note, occasionId }: MessageInput, clock: Clock) {
+  const code = await codeOf(actor, cardId, occasionId, clock);
+  const served = await loadPublished({ code }, clock);
+  // The hand-out may rest by itself.
+  if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+  const link = linkOf({ organisation_id: actor.organisationId, code });
+  const language = served.composition.language ?? 'en';
+  const composition = saidIn(served.composition, language);
+  const { signature, proof } = await compute(
+    'signature',
+    {
+      ...{ composition, layout: 'below', parts: { ...FIRST_SIGNATURE.reply, link: true }, channel: 'file' },
+      context: { language, link, photo: null, logo: null },
+      held: { withheld: await withheldOf(served, 'file'), link, pictures: 'linked', pictureBytes: 0 },
+    },
+    { of: actor.organisationId },
+  );
+  const failing = proof.checks.find(({ passed }) => !passed);
+  if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: 'message', finding: failing.finding });
+  const words = cleanText(note).text.slice(0, LIMITS.text).trim();
+  const style = 'font-family:Arial,Helvetica,sans-serif;font-size:14px;line-height:20px;margin:0 0 16px';
+  const above = words ? `<p style="${style}">${escapeHtml(words).replaceAll('\n', '<br>')}</p>` : '';
+  const name = writtenName(composition.name);
+  return {
+    name,
+    letter: {
+      subject: name,
+      text: `${words ? `${words}\n\n` : ''}${signature.text}\n`,
+      html: `<!doctype html><html><head><meta charset="utf-8"></head><body>${above}${signature.html}</body></html>`,
+    },
+    attachments: [contactOf(served)],
+  };
+}
+
+/**
+ * Sends a card to somebody by mail, whose answer goes to the member. Nothing of the recipient is kept once it is sent. Errors: NOT_ALLOWED, EMAIL_UNCONFIRMED,
+ * MAIL_CLOSED, EMAIL_UNREADABLE, TOO_MANY_REQUESTS, TOO_MUCH_MAIL, and those of {@link messageOf}.
+ */
+export async function sendMessage(
+  actor: Actor,
+  cardId: string,
+  input: MessageInput & { to: string; name: string },
+  clock: Clock,
+): Promise<void> {
+  authorise(actor, 'hand-out.make');
+  if (!mailIsOpen()) throw new Refusal({ code: 'MAIL_CLOSED' });
+  // Whoever signs up could write to anybody in anybody's name.
+  if (!actor.emailConfirmed) throw new Refusal({ code: 'EMAIL_UNCONFIRMED' });
+  const to = { name: cleanLine(input.name).text.slice(0, LIMITS.name), address: orRefuse(readEmail(input.to)) };
+  await limitRate('message', actor.userId, clock);
+  const { name, letter, attachments } = await messageOf(actor, cardId, input, clock);
+  await inTenant(actor.organisationId, async (tx) => {
+    const who = { organisationId: actor.organisationId, userId: actor.userId };
+    const replyTo = { name, address: actor.email };
+    const what = { kind: 'message', urgent: false, holdsMs: HOLDS_MS, from: { name }, replyTo, letter, attachments };
+    await postMail(tx, { ...who, ...what, to }, clock);
+    await recordAudit(tx, actor, 'card.sent', { kind: 'card', id: cardId }, clock);
+  });
+}
+
+/** The same as a draft for a mail program of one's own. Errors: NOT_ALLOWED and those of {@link messageOf}. */
+export async function messageDraft(
+  actor: Actor,
+  cardId: string,
+  input: MessageInput,
+  clock: Clock,
+): Promise<{ bytes: Buffer; fileName: string }> {
+  authorise(actor, 'hand-out.make');
+  const { name, letter, attachments } = await messageOf(actor, cardId, input, clock);
+  const from = { name, address: actor.email };
+  const bytes = await writeMail({
+    ...{ id: freshMessageId(actor.email), date: new Date(clock.now()), from, to: from, draft: true, attachments },
+    ...letter,
+  });
+  return { bytes, fileName: `${plainName(name) || 'card'}.eml` };
+}

@@ -1,0 +1,113 @@
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import ICAL from 'ical.js';
+import { simpleParser } from 'mailparser';
+import type { Actor } from '@/server/services/accounts/actor';
+import { openCard } from '@/server/services/cards/open-card';
+import { setState } from '@/server/services/cards/card-state';
+import { takeContactFile } from '@/server/services/imports/begin-import';
+import { publishCard } from '@/server/services/publishing/publish-card';
+import { ask, clock, pageAt } from './full-card';
+import { useCommands } from './heathland';
+import { newActor, useDatabase } from './place';
+import { zbarimg } from './zbarimg';
+
+useDatabase();
+const command = useCommands();
+const folder = mkdtempSync(path.join(tmpdir(), 'heathland-export-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+let actor: Actor;
+let cardId: string;
+
+beforeAll(async () => {
+  actor = await newActor(clock);
+  const taken = await takeContactFile(actor, readFileSync('tests/fixtures/contacts/phone-export-3.vcf'), clock);
+  if (!('imported' in taken)) throw new Error('The fixture holds one contact.');
+  ({ cardId } = taken.imported);
+  await publishCard(actor, cardId, { baseVersion: 1, address: 'ilse-exported' }, clock);
+});
+
+function exported(channel: string, address = 'ilse-exported') {
+  const out = path.join(folder, channel);
+  const { status, stdout, stderr } = command(process.env, 'export', address, '--channel', channel, '--out', out);
+  const read = (file: string) => readFileSync(path.join(out, file));
+  return { status, said: `${stdout}${stderr}`, read, out };
+}
+/** What was written before. */
+const written = (channel: string, file: string) => readFileSync(path.join(folder, channel, file));
+const proofOf = ({ read }: ReturnType<typeof exported>) =>
+  JSON.parse(read('proof.json').toString()) as { passed: boolean; checks: { name: string }[] };
+
+test.each([
+  ['page', ['page.html']],
+  ['contact-file', ['contact.vcf']],
+  ['code', ['code.svg', 'code.png']],
+  ['tag', ['tag.ndef']],
+  ['signature', ['signature.html', 'signature.txt']],
+  ['mail', ['mail.eml']],
+])('%s goes out as files with a proof that passes', (channel, files) => {
+  const made = exported(channel);
+  expect([made.status, made.said]).toEqual([0, expect.stringContaining('proven')]);
+  for (const file of files) expect([file, made.read(file).length > 20]).toEqual([file, true]);
+  expect(proofOf(made)).toMatchObject({ passed: true });
+  expect(proofOf(made).checks.length).toBeGreaterThan(1);
+});
+
+test('what is written is what recipients are served, and what programs of others read', async () => {
+  const { handOuts } = await openCard(actor, cardId);
+  const [code, tag, signature] = (['code', 'tag', 'signature'] as const).map(
+    (channel) => handOuts.find((each) => each.channel === channel)!.code,
+  );
+  // Each was made where it was missing, once.
+  expect(handOuts.map(({ channel }) => channel).sort()).toEqual(['code', 'signature', 'tag']);
+  const lines = (text: string) =>
+    text
+      .replace(/<style>[^]*?<\/style>/g, '')
+      .replace(/<[^>]*>/g, ' ')
+      .replace(/\s+/g, ' ');
+  expect(lines(written('page', 'page.html').toString())).toBe(lines(await pageAt('/c/ilse-exported')));
+  const contact = written('contact-file', 'contact.vcf').toString();
+  expect(contact).toBe(String((await ask('/c/ilse-exported.vcf')).body));
+  expect((ICAL.parse(contact) as [string])[0]).toBe('vcard');
+  expect(zbarimg(path.join(folder, 'code', 'code.png'))).toEqual([`HTTP://CARDS.EXAMPLE/H/${code}`]);
+  // NDEF 1.0, 3.2 and URI RTD 1.0, 3.2.2: a URI record whose first byte 3 stands for “http://”.
+  const ndef = written('tag', 'tag.ndef');
+  expect(ndef.toString('latin1')).toContain(`U\u0003cards.example/h/${tag}`);
+  const html = written('signature', 'signature.html').toString();
+  expect(html).toBe(String((await ask(`/h/${signature}/signature.html`)).body));
+  expect(html).not.toMatch(/<(html|head|style|body)/);
+  const mail = await simpleParser(written('mail', 'mail.eml'));
+  expect(mail.attachments.map(({ contentType, content }) => [contentType, content.toString()])).toEqual([
+    ['text/vcard', contact],
+  ]);
+  for (const line of mail.text!.split('\n').filter(Boolean)) expect(mail.text).toContain(line);
+  expect(mail.text).toContain(`http://cards.example/h/${code}`);
+}, 120_000);
+
+test('what cannot be is said in a sentence: no such channel, card or folder, a card that rests', async () => {
+  for (const [args, told] of [
+    [['ilse-exported', '--channel', 'fax', '--out', folder], './heathland export CARD-ADDRESS'],
+    [['--channel', 'page', '--out', folder], './heathland export CARD-ADDRESS'],
+    [['ilse-exported', '--channel', 'page'], './heathland export CARD-ADDRESS'],
+    [['nobody-here', '--channel', 'page', '--out', folder], 'nobody-here'],
+    [['../../etc/passwd', '--channel', 'page', '--out', folder], 'passwd'],
+  ] as const) {
+    const { status, stderr, stdout } = command(process.env, 'export', ...args);
+    expect([args, status, `${stdout}${stderr}`.includes(told)]).toEqual([args, 1, true]);
+  }
+  const file = path.join(folder, 'a-file');
+  writeFileSync(file, 'x');
+  expect(command(process.env, 'export', 'ilse-exported', '--channel', 'page', '--out', file).status).toBe(1);
+  await setState(actor, cardId, { state: 'resting', notice: '', instead: null }, clock);
+  const resting = command(
+    process.env,
+    'export',
+    'ilse-exported',
+    '--channel',
+    'signature',
+    '--out',
+    path.join(folder, 'no'),
+  );
+  expect([resting.status, existsSync(path.join(folder, 'no'))]).toEqual([1, false]);
+}, 120_000);
