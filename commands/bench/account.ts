@@ -1,6 +1,13 @@
 /** A member of the demo as a program: signed in, asking the studio's own addresses as its pages do. */
 export type Account = { email: string; password: string };
 
+/** The session's and the one by which the browser is known again. */
+const cookiesOf = ({ headers }: Response): string =>
+  headers
+    .getSetCookie()
+    .map((cookie) => cookie.split(';')[0]!)
+    .join('; ');
+
 export async function signedIn(address: string, account: Account): Promise<Record<string, string>> {
   const answer = await fetch(`${address}/api/sign-in`, {
     method: 'POST',
@@ -8,9 +15,7 @@ export async function signedIn(address: string, account: Account): Promise<Recor
     body: JSON.stringify({ email: account.email, password: account.password }),
   });
   if (!answer.ok) throw new Error(`sign-in was answered with ${answer.status}`);
-  // The session's and the one by which the browser is known again.
-  const cookies = answer.headers.getSetCookie().map((cookie) => cookie.split(';')[0]!);
-  return { Origin: address, Cookie: cookies.join('; ') };
+  return { Origin: address, Cookie: cookiesOf(answer) };
 }
 
 /** Asks the studio as a signed-in member: plain objects go as JSON, bytes as they are. */
@@ -46,6 +51,6 @@ export async function newcomer(address: string, name: string): Promise<Newcomer>
     }),
   });
   if (!answer.ok) throw new Error(`sign-up was answered with ${answer.status}`);
-  const session = { Origin: address, Cookie: answer.headers.getSetCookie()[0]!.split(';')[0]! };
+  const session = { Origin: address, Cookie: cookiesOf(answer) };
   return { ask: asking(address, session), session, email };
 }

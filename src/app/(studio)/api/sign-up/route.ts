@@ -19,6 +19,6 @@ export const POST = (request: Request) =>
   entered(request, Input, { onto: '/people', from: '/sign-up' }, async (input) => {
     await limitRate('sign-up', networkOfClient(request), systemClock);
     const token = await signUp({ ...input, userAgent: request.headers.get('user-agent') ?? '' }, systemClock);
-    await keepDevice(await rememberBrowser(token, systemClock));
     await keepSession(token);
+    await keepDevice(await rememberBrowser(token, systemClock));
   });
