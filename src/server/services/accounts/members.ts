@@ -16,6 +16,7 @@ import {
   ownersForUpdate,
   updateMember,
 } from '@/server/db/accounts';
+import { dropLinks } from '@/server/db/account-links';
 import { countAlone } from '@/server/db/locks';
 import { violatedUnique } from '@/server/db/failures';
 import { settings } from '@/server/env';
@@ -198,6 +199,8 @@ export async function changePassword(
   await inTenant(actor.organisationId, async (tx) => {
     await updateMember(tx, actor.organisationId, actor.userId, { password_hash, must_change_password: false });
     await deleteSessionsOf(tx, actor.userId, null);
+    // Whoever else holds a link into the account may be the reason.
+    await dropLinks(tx, actor.userId, ['password', 'move-from', 'move-to']);
     await recordAudit(tx, actor, 'password.changed', { kind: 'member', id: actor.userId }, clock);
     await notify(tx, row, ({ name, when, forgotten }) => LETTERS.passwordChanged(name, when, forgotten), clock);
   });

@@ -1,7 +1,7 @@
 import { Refusal } from '@/core/errors';
 import type { HandOutChannel } from '@/core/shown';
 import type { Clock } from '@/server/clock';
-import { handOutsOfCard, type DrawnCode } from '@/server/db/hand-outs';
+import { handOutsOfCard, signatureOfCard, type DrawnCode } from '@/server/db/hand-outs';
 import { card } from '@/server/db/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -71,6 +71,8 @@ async function liveHandOut(
     );
   const known = await find();
   if (known) return known;
+  // Of these a card has one, which may rest.
+  if (channel === 'signature' && (await signatureOfCard(tx, cardId))) throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
   const at = new Date(clock.now());
   const content = channel === 'code' ? ({ what: 'card' } as const) : null;
   const { id } = await addHandOut(tx, organisationId, cardId, PLACEMENTS[channel], at, () => ({

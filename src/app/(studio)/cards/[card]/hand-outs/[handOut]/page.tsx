@@ -1,3 +1,4 @@
+import { redirect } from 'next/navigation';
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { applyHouseStyle } from '@/core/house';
@@ -17,6 +18,8 @@ export default async function CodePage({ params }: { params: Promise<{ card: str
   const { handOut } = await params;
   const given = card.handOuts.find(({ id }) => id === handOut.toLowerCase());
   if (given?.channel === 'signature') {
+    // What rests has no signature to show; the list says that it does.
+    if (card.state !== 'published' || given.state !== 'out') redirect(`/cards/${card.id}/hand-outs`);
     const opened = await orNotFound(given.id, (id) => openSignature(actor, id, systemClock));
     return (
       <>
