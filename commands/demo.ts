@@ -91,6 +91,6 @@ async function prepareData(url: string, secret: string, fresh: boolean): Promise
     closeCompute();
   }
   const { closeDb } = await import('../src/server/db/pool');
-  const { closeEventWriters } = await import('../src/server/db/events');
+  const { closeEventWriters } = await import('../src/server/db/response/events');
   await Promise.all([closeDb(), closeEventWriters()]);
 }

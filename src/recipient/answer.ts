@@ -9,7 +9,7 @@ import type { Clock } from '@/server/clock';
 import { computeIsWarm } from '@/server/compute';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { log } from '@/server/log';
-import type { EventRow } from '@/server/db/events';
+import type { EventRow } from '@/server/db/response/events';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 import type { Recorded } from '@/server/intake/record-event';
 import { askedBy } from './asked';

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { insertFilm } from '@/server/db/films';
+import { insertFilm } from '@/server/db/media/films';
 import { inTenant } from '@/server/db/pool';
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';

@@ -10,7 +10,7 @@ import { asOwner } from '../../commands/cluster/databases';
 import { freePort } from '../../commands/cluster/ports';
 import { allowPrefix } from '../../commands/prefix';
 import { settings } from '@/server/env';
-import { hasLostLogin } from '@/server/db/failures';
+import { hasLostLogin } from '@/server/db/jobs/failures';
 import { findCardHosts } from '@/server/listen/card-hosts';
 import { createListener } from '@/server/listen/listener';
 import { clockAt, databaseUrl, newActor, useDatabase } from './place';

@@ -1,6 +1,6 @@
 import { RecordSchema } from '@/core/record';
 import { inTenant, outsideTenants } from '@/server/db/pool';
-import { hashedMark } from '@/server/db/records';
+import { hashedMark } from '@/server/db/cards/records';
 import { deletePerson, bringBackPerson } from '@/server/services/cards/deletion';
 import { find } from '@/server/services/cards/find';
 import { makeHandOut } from '@/server/services/hand-outs/make';

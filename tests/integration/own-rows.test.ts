@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { asOwner } from '../../commands/cluster/databases';
 import { LIMITS } from '@/core/limits';
 import { judge, summarise } from '@/core/response';
-import { insertEvents, sortInbox } from '@/server/db/events';
+import { insertEvents, sortInbox } from '@/server/db/response/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { NOWHERE } from '@/core/card';
 import type { Actor } from '@/server/services/accounts/actor';

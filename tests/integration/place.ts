@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { copyDatabase, dropDatabase } from '../../commands/cluster/databases';
 import { migrationSource } from '../../migrations';
-import { closeEventWriters } from '@/server/db/events';
+import { closeEventWriters } from '@/server/db/response/events';
 import { closeCompute } from '@/server/compute';
 import { migrate } from '@/server/db/schema/migrate';
 import { closeDb } from '@/server/db/pool';

@@ -1,4 +1,4 @@
-import type { EventRow } from '@/server/db/events';
+import type { EventRow } from '@/server/db/response/events';
 import { createEventRecorder } from '@/server/intake/record-event';
 import './place';
 

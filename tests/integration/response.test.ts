@@ -139,7 +139,7 @@ test('what comes in while a day is being counted is not lost', async () => {
     { touched: number },
   ];
   await insert(actor, [view(cards[0]!, '2026-11-20T11:00:00Z')]);
-  const { keepFigures } = await import('@/server/db/response');
+  const { keepFigures } = await import('@/server/db/response/response');
   const day = { organisation_id: actor.organisationId, day: '2026-11-20', touched };
   expect(await inTenant(actor.organisationId, (tx) => keepFigures(tx, day, []))).toBe(false);
   expect(await dueDays(actor)).toEqual(['2026-11-20']);

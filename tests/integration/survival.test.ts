@@ -5,7 +5,7 @@ import { dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
 import { freePort } from '../../commands/cluster/ports';
 import { migrationSource } from '../../migrations';
 import { systemClock } from '@/server/clock';
-import { closeEventWriters } from '@/server/db/events';
+import { closeEventWriters } from '@/server/db/response/events';
 import { migrate } from '@/server/db/schema/migrate';
 import { closeDb } from '@/server/db/pool';
 import { createRecord } from '@/server/services/records/create-record';

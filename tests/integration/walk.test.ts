@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
-import type { EventRow } from '@/server/db/events';
+import type { EventRow } from '@/server/db/response/events';
 import { createAnswerer, type RecipientRequest } from '@/recipient';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { recordEvent } from '@/server/intake/record-event';

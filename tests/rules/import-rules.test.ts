@@ -46,7 +46,7 @@ const BAD: { path: string; code: string; rule: string }[] = [
   },
   {
     path: 'src/app/canary.ts',
-    code: "import { card } from '@/server/db/cards';\nexport const x = card;",
+    code: "import { card } from '@/server/db/cards/cards';\nexport const x = card;",
     rule: 'boundaries/dependencies',
   },
   {
@@ -67,7 +67,7 @@ const BAD: { path: string; code: string; rule: string }[] = [
 const GOOD = [
   {
     path: 'src/server/services/canary.ts',
-    code: "import { card } from '@/server/db/cards';\nexport const x = card;",
+    code: "import { card } from '@/server/db/cards/cards';\nexport const x = card;",
   },
   {
     path: 'src/ui/card/canary.tsx',

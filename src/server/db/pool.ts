@@ -1,6 +1,6 @@
 import knex, { type Knex } from 'knex';
 import { applicationRole, settings } from '@/server/env';
-import { guarded, retried } from './failures';
+import { guarded, retried } from './jobs/failures';
 
 export type Db = Knex;
 export type Tx = Knex.Transaction;

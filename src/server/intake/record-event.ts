@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { insertEvents, sortInbox, type EventRow } from '@/server/db/events';
+import { insertEvents, sortInbox, type EventRow } from '@/server/db/response/events';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 import { metrics } from '@/server/metrics';

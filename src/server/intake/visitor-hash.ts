@@ -1,6 +1,6 @@
 import { hash, randomBytes } from 'node:crypto';
 import { addDays, dayOf, startOfDay } from '@/core/response';
-import { visitorSecret } from '@/server/db/events';
+import { visitorSecret } from '@/server/db/response/events';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 

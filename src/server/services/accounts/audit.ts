@@ -1,6 +1,6 @@
 import type { Act, SubjectKind } from '@/core/access';
 import type { Clock } from '@/server/clock';
-import { insertAudit, noteChange, type AuditRow } from '@/server/db/audit';
+import { insertAudit, noteChange, type AuditRow } from '@/server/db/accounts/audit';
 import type { Tx } from '@/server/db/pool';
 
 /** Saving is automatic: what is changed in one go is one line. */

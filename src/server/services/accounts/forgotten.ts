@@ -2,7 +2,7 @@ import { orRefuse, Refusal } from '@/core/errors';
 import { readEmail } from '@/core/record';
 import { LETTERS } from '@/core/words';
 import type { Clock } from '@/server/clock';
-import { dropLinks } from '@/server/db/account-links';
+import { dropLinks } from '@/server/db/accounts/account-links';
 import {
   deleteSessionsOf,
   member,
@@ -10,7 +10,7 @@ import {
   organisation,
   updateMember,
   userByEmail,
-} from '@/server/db/accounts';
+} from '@/server/db/accounts/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { mailIsOpen } from '@/server/services/mail/post-mail';
 import { recordAudit } from './audit';

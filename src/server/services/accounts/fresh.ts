@@ -1,7 +1,7 @@
 import { FRESH_MS } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { Clock } from '@/server/clock';
-import { confirmSession, memberForUpdate } from '@/server/db/accounts';
+import { confirmSession, memberForUpdate } from '@/server/db/accounts/accounts';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from './actor';
 import { authorise } from './authorise';

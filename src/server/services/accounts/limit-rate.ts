@@ -2,7 +2,7 @@ import { createHmac } from 'node:crypto';
 import { RATES, windowOf, type RateKind } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Clock } from '@/server/clock';
-import { countRequest, forgetEndedWindows } from '@/server/db/rates';
+import { countRequest, forgetEndedWindows } from '@/server/db/accounts/rates';
 import { outsideTenants, type Db } from '@/server/db/pool';
 import { settings } from '@/server/env';
 

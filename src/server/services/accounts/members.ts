@@ -15,13 +15,13 @@ import {
   members,
   ownersForUpdate,
   updateMember,
-} from '@/server/db/accounts';
-import { dropLinks } from '@/server/db/account-links';
+} from '@/server/db/accounts/accounts';
+import { dropLinks } from '@/server/db/accounts/account-links';
 import { countAlone } from '@/server/db/locks';
-import { violatedUnique } from '@/server/db/failures';
+import { violatedUnique } from '@/server/db/jobs/failures';
 import { settings } from '@/server/env';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record, recordNames } from '@/server/db/records';
+import { record, recordNames } from '@/server/db/cards/records';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';

@@ -1,11 +1,11 @@
 import { ACTS, type Act, type SubjectKind } from '@/core/access';
 import { COMPANY, ENTRY } from '@/core/words';
-import { auditTrail, type ReadAuditRow } from '@/server/db/audit';
-import { namedCards } from '@/server/db/cards';
-import { namedHandOuts } from '@/server/db/hand-outs';
-import { members } from '@/server/db/accounts';
+import { auditTrail, type ReadAuditRow } from '@/server/db/accounts/audit';
+import { namedCards } from '@/server/db/cards/cards';
+import { namedHandOuts } from '@/server/db/hand-outs/hand-outs';
+import { members } from '@/server/db/accounts/accounts';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { recordNames } from '@/server/db/records';
+import { recordNames } from '@/server/db/cards/records';
 import type { Actor } from './actor';
 import { authorise } from './authorise';
 

@@ -12,7 +12,7 @@ import {
   takeRecoveryCode,
   updateMember,
   type UserRow,
-} from '@/server/db/accounts';
+} from '@/server/db/accounts/accounts';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';

@@ -13,7 +13,7 @@ import {
   holderOfSession,
   type OrganisationRow,
   type UserRow,
-} from '@/server/db/accounts';
+} from '@/server/db/accounts/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';

@@ -11,7 +11,7 @@ import {
   userByEmail,
   wasSignedIn,
   type UserRow,
-} from '@/server/db/accounts';
+} from '@/server/db/accounts/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import { recordAudit } from './audit';

@@ -1,4 +1,4 @@
-import { userByEmail } from '@/server/db/accounts';
+import { userByEmail } from '@/server/db/accounts/accounts';
 import { outsideTenants } from '@/server/db/pool';
 
 /** Whether an account has this e-mail address; for the commands of an installation, not for the web. */

@@ -2,9 +2,9 @@ import { draftOf, detailOf, detailOn, NAME_LINE, nameOn, reconcile } from '@/cor
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { writtenName, type PersonRecord } from '@/core/record';
-import { cardForUpdate, updateCard } from '@/server/db/cards';
+import { cardForUpdate, updateCard } from '@/server/db/cards/cards';
 import { inTenant } from '@/server/db/pool';
-import { record, updateRecord } from '@/server/db/records';
+import { record, updateRecord } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';

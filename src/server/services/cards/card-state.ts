@@ -1,9 +1,9 @@
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanText } from '@/core/record';
-import { card, cardForUpdate, setCardState } from '@/server/db/cards';
-import { latestRevision } from '@/server/db/revisions';
-import { touchCard } from '@/server/db/directory';
+import { card, cardForUpdate, setCardState } from '@/server/db/cards/cards';
+import { latestRevision } from '@/server/db/cards/revisions';
+import { touchCard } from '@/server/db/cards/directory';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

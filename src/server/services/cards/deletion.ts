@@ -2,8 +2,8 @@ import { LIMITS } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Deleted, Stopping, Stops } from '@/core/deletion';
 import type { Clock } from '@/server/clock';
-import { card, cardForUpdate, cardsOfRecord } from '@/server/db/cards';
-import { handOutsOfCard } from '@/server/db/hand-outs';
+import { card, cardForUpdate, cardsOfRecord } from '@/server/db/cards/cards';
+import { handOutsOfCard } from '@/server/db/hand-outs/hand-outs';
 import {
   countHidden,
   hiddenCard,
@@ -15,10 +15,10 @@ import {
   membersOfRecord,
   showCard,
   showRecord,
-} from '@/server/db/deletion';
-import { touchCard } from '@/server/db/directory';
+} from '@/server/db/cards/deletion';
+import { touchCard } from '@/server/db/cards/directory';
 import { inTenant, inTenantWithDeleted, type Tx } from '@/server/db/pool';
-import { record } from '@/server/db/records';
+import { record } from '@/server/db/cards/records';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';

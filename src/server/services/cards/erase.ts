@@ -1,7 +1,7 @@
 import { LIMITS } from '@/core/limits';
-import { eraseEnded, forgetFilesOf } from '@/server/db/deletion';
-import { sortInbox } from '@/server/db/events';
-import { namedOf } from '@/server/db/films';
+import { eraseEnded, forgetFilesOf } from '@/server/db/cards/deletion';
+import { sortInbox } from '@/server/db/response/events';
+import { namedOf } from '@/server/db/media/films';
 import { outsideTenants } from '@/server/db/pool';
 import { files } from '@/server/files';
 import { log } from '@/server/log';

@@ -1,5 +1,5 @@
 import { reachOf, recordsWithin } from '@/core/access';
-import { findByWords, wordsOf } from '@/server/db/find';
+import { findByWords, wordsOf } from '@/server/db/cards/find';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';

@@ -21,7 +21,7 @@ import {
   styleProof,
   type DrawnCode,
   type HandOutRow,
-} from '@/server/db/hand-outs';
+} from '@/server/db/hand-outs/hand-outs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { linkOf } from './own';
 

@@ -1,8 +1,8 @@
 import { Refusal } from '@/core/errors';
 import type { HandOutChannel } from '@/core/shown';
 import type { Clock } from '@/server/clock';
-import { handOutsOfCard, signatureOfCard, type DrawnCode } from '@/server/db/hand-outs';
-import { card } from '@/server/db/cards';
+import { handOutsOfCard, signatureOfCard, type DrawnCode } from '@/server/db/hand-outs/hand-outs';
+import { card } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { houseOf } from '@/server/services/house/house-style';

@@ -11,7 +11,7 @@ import {
   namesOfPlacements,
   occasionsFrom,
   updateOccasion,
-} from '@/server/db/placements';
+} from '@/server/db/hand-outs/placements';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';

@@ -1,7 +1,7 @@
 import type { Action } from '@/core/access';
 import { Refusal } from '@/core/errors';
-import { card, type CardRow } from '@/server/db/cards';
-import { handOut, type HandOutRow } from '@/server/db/hand-outs';
+import { card, type CardRow } from '@/server/db/cards/cards';
+import { handOut, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import type { Tx } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -7,7 +7,7 @@ import {
   type SignatureOptions,
   type SignaturePicture,
 } from '@/core/signature';
-import type { PictureRow } from '@/server/db/pictures';
+import type { PictureRow } from '@/server/db/media/pictures';
 
 /** A picture that a signature shows: the hash that names it, that of its smaller form in the file store, and its size in CSS pixels. */
 export type SignedPicture = { hash: string; file: string; width: number; height: number };

@@ -8,12 +8,12 @@ import { VARIANTS, type Signature, type SignatureOptions, type Variant } from '@
 import { contactFileName, writeContactFile } from '@/core/vcard';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
-import { card } from '@/server/db/cards';
-import { violatedUnique } from '@/server/db/failures';
-import { setSignature, signatureOfCard } from '@/server/db/hand-outs';
+import { card } from '@/server/db/cards/cards';
+import { violatedUnique } from '@/server/db/jobs/failures';
+import { setSignature, signatureOfCard } from '@/server/db/hand-outs/hand-outs';
 import { inTenant } from '@/server/db/pool';
-import { record } from '@/server/db/records';
-import { latestRevision } from '@/server/db/revisions';
+import { record } from '@/server/db/cards/records';
+import { latestRevision } from '@/server/db/cards/revisions';
 import { settings } from '@/server/env';
 import { files } from '@/server/files';
 import { freshMessageId, writeMail, type Letter } from '@/server/mail';

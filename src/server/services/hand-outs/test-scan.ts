@@ -1,6 +1,6 @@
 import type { Clock } from '@/server/clock';
-import { touchCard } from '@/server/db/directory';
-import { takeTest } from '@/server/db/hand-outs';
+import { touchCard } from '@/server/db/cards/directory';
+import { takeTest } from '@/server/db/hand-outs/hand-outs';
 import { inTenant } from '@/server/db/pool';
 
 /** Takes a recipient's scan as the test that its hand-out waits for; answers whether it did, so that it is no view. */

@@ -4,7 +4,7 @@ import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
-import { insertImport } from '@/server/db/imports';
+import { insertImport } from '@/server/db/jobs/imports';
 import { inTenant } from '@/server/db/pool';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -3,7 +3,7 @@ import { err, orRefuse, Refusal } from '@/core/errors';
 import { RecordSchema, type PersonRecord } from '@/core/record';
 import type { ImportedContact } from '@/core/vcard';
 import { inTenant } from '@/server/db/pool';
-import { record as recordRow } from '@/server/db/records';
+import { record as recordRow } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';

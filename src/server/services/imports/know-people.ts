@@ -1,5 +1,5 @@
 import { knownAs, ownUid, type PersonRecord } from '@/core/record';
-import { cardOwners } from '@/server/db/cards';
+import { cardOwners } from '@/server/db/cards/cards';
 import type { Tx } from '@/server/db/pool';
 import {
   hashedMark,
@@ -8,7 +8,7 @@ import {
   recordsMarked,
   recordsWithoutMarks,
   writeMarks,
-} from '@/server/db/records';
+} from '@/server/db/cards/records';
 
 /** So many records of before marks were written down are brought up to date at a time. */
 const AT_ONCE = 50;

@@ -14,10 +14,10 @@ import {
   updateImport,
   type EntryRow,
   type ImportRow,
-} from '@/server/db/imports';
-import { job } from '@/server/db/jobs';
+} from '@/server/db/jobs/imports';
+import { job } from '@/server/db/jobs/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record } from '@/server/db/records';
+import { record } from '@/server/db/cards/records';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { askForJob } from '@/server/services/jobs/jobs';

@@ -14,9 +14,9 @@ import {
   updateImport,
   type EntryRow,
   type NewEntry,
-} from '@/server/db/imports';
+} from '@/server/db/jobs/imports';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { deleteUntouched, record, recordsBy, updateRecord } from '@/server/db/records';
+import { deleteUntouched, record, recordsBy, updateRecord } from '@/server/db/cards/records';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';

@@ -1,4 +1,4 @@
-import { hasLostLogin } from '@/server/db/failures';
+import { hasLostLogin } from '@/server/db/jobs/failures';
 import { answersNow } from '@/server/db/pool';
 
 /** What is wrong with the database, in words for whoever watches this process; null when it answers. */

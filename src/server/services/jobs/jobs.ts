@@ -3,7 +3,7 @@ import { Refusal } from '@/core/errors';
 import { hasEnded, type ShownJob, type Task } from '@/core/jobs';
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
-import { insertJob, job, latestJobs, updateJob, waitingJobs, type JobRow } from '@/server/db/jobs';
+import { insertJob, job, latestJobs, updateJob, waitingJobs, type JobRow } from '@/server/db/jobs/jobs';
 import { countAlone } from '@/server/db/locks';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -1,7 +1,7 @@
 import { isTransient, Refusal } from '@/core/errors';
 import { hasEnded, MOST_ATTEMPTS } from '@/core/jobs';
 import type { Clock } from '@/server/clock';
-import { job, updateJob, writeProgress, type JobRow } from '@/server/db/jobs';
+import { job, updateJob, writeProgress, type JobRow } from '@/server/db/jobs/jobs';
 import { inTenant } from '@/server/db/pool';
 import { log } from '@/server/log';
 import { metrics } from '@/server/metrics';

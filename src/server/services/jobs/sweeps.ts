@@ -1,8 +1,8 @@
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
-import { forgetEndedSessions } from '@/server/db/accounts';
-import { forgetEndedPreviews } from '@/server/db/directory';
-import { forgetEndedJobs } from '@/server/db/jobs';
+import { forgetEndedSessions } from '@/server/db/accounts/accounts';
+import { forgetEndedPreviews } from '@/server/db/cards/directory';
+import { forgetEndedJobs } from '@/server/db/jobs/jobs';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 import { eraseWhatEnded } from '@/server/services/cards/erase';

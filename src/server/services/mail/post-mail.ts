@@ -3,7 +3,7 @@ import { Refusal } from '@/core/errors';
 import type { WrittenLetter } from '@/core/letter';
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
-import { countWaitingMail, insertMail } from '@/server/db/outbox';
+import { countWaitingMail, insertMail } from '@/server/db/mail/outbox';
 import type { Tx } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { messageIdOf, writeMail, type Correspondent, type Letter } from '@/server/mail';

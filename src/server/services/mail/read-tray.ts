@@ -1,5 +1,5 @@
 import type { ShownMail } from '@/core/shown';
-import { ownMails } from '@/server/db/outbox';
+import { ownMails } from '@/server/db/mail/outbox';
 import { inTenant } from '@/server/db/pool';
 import { settings } from '@/server/env';
 import { latestHeads, readKept } from '@/server/mail';

@@ -1,7 +1,7 @@
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
-import { forgetMail, mailIsGivenUp, mailIsLate, mailIsSent, takeMail, type TakenMail } from '@/server/db/outbox';
+import { forgetMail, mailIsGivenUp, mailIsLate, mailIsSent, takeMail, type TakenMail } from '@/server/db/mail/outbox';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 import type { MailDoor } from '@/server/mail';

@@ -1,9 +1,9 @@
 import { filesOf, type Composition, type PageParts } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { shownOnCardOf } from '@/server/db/cards';
-import { filmsBy } from '@/server/db/films';
+import { shownOnCardOf } from '@/server/db/cards/cards';
+import { filmsBy } from '@/server/db/media/films';
 import type { Tx } from '@/server/db/pool';
-import { gaveIt, picturesBy } from '@/server/db/pictures';
+import { gaveIt, picturesBy } from '@/server/db/media/pictures';
 import type { Actor } from '@/server/services/accounts/actor';
 import type { PublishedSignature } from '@/server/services/hand-outs/signature-parts';
 

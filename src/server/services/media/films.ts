@@ -1,8 +1,8 @@
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { filmsBy, insertFilm, type FilmRow } from '@/server/db/films';
-import { shownOnCardOf } from '@/server/db/cards';
-import { gaveIt } from '@/server/db/pictures';
+import { filmsBy, insertFilm, type FilmRow } from '@/server/db/media/films';
+import { shownOnCardOf } from '@/server/db/cards/cards';
+import { gaveIt } from '@/server/db/media/pictures';
 import { inTenant } from '@/server/db/pool';
 import { files, isHash } from '@/server/files';
 import { compute } from '@/server/compute';

@@ -1,5 +1,5 @@
-import { drawingOf, keepDrawing } from '@/server/db/drawings';
-import { setForm, type PictureForm } from '@/server/db/pictures';
+import { drawingOf, keepDrawing } from '@/server/db/cards/drawings';
+import { setForm, type PictureForm } from '@/server/db/media/pictures';
 import { inTenant } from '@/server/db/pool';
 import { files } from '@/server/files';
 import { log } from '@/server/log';

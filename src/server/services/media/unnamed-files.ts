@@ -1,4 +1,4 @@
-import { forgetUnnamedRows, namedOf } from '@/server/db/films';
+import { forgetUnnamedRows, namedOf } from '@/server/db/media/films';
 import { outsideTenants } from '@/server/db/pool';
 import { files } from '@/server/files';
 import { log } from '@/server/log';

@@ -1,5 +1,5 @@
 import { FIRST_AUDIENCES, type Audience } from '@/core/card';
-import { organisation, setAudiences } from '@/server/db/accounts';
+import { organisation, setAudiences } from '@/server/db/accounts/accounts';
 import { inTenant } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

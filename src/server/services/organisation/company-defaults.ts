@@ -1,5 +1,5 @@
 import { COMPANY_DEFAULTS, CompanyDefaultsSchema, type CompanyDefaults } from '@/core/company';
-import { organisation } from '@/server/db/accounts';
+import { organisation } from '@/server/db/accounts/accounts';
 import type { Tx } from '@/server/db/pool';
 
 /** The defaults as a row holds them; ours where a row holds what cannot be read. */

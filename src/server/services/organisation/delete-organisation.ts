@@ -1,8 +1,8 @@
 import { Refusal } from '@/core/errors';
 import type { Clock } from '@/server/clock';
-import { deleteSessionsOf, memberForUpdate, ownersForUpdate, updateMember } from '@/server/db/accounts';
-import { endAllPreviews, endAllSessions, setOrganisationDeleted } from '@/server/db/deletion';
-import { touchAllCards } from '@/server/db/directory';
+import { deleteSessionsOf, memberForUpdate, ownersForUpdate, updateMember } from '@/server/db/accounts/accounts';
+import { endAllPreviews, endAllSessions, setOrganisationDeleted } from '@/server/db/cards/deletion';
+import { touchAllCards } from '@/server/db/cards/directory';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';

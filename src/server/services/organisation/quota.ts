@@ -2,7 +2,7 @@ import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { countAlone } from '@/server/db/locks';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { bytesKept, type BytesKept } from '@/server/db/pictures';
+import { bytesKept, type BytesKept } from '@/server/db/media/pictures';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 

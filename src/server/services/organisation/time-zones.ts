@@ -1,4 +1,4 @@
-import { timeZoneNames } from '@/server/db/accounts';
+import { timeZoneNames } from '@/server/db/accounts/accounts';
 import { outsideTenants } from '@/server/db/pool';
 
 let known: Promise<string[]> | undefined;

@@ -6,7 +6,7 @@ import {
   otherPrefixOf,
   prefixRequest,
   withdrawPrefixRequest,
-} from '@/server/db/directory';
+} from '@/server/db/cards/directory';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';
 import type { Clock } from '@/server/clock';

@@ -2,7 +2,7 @@ import { composeToday, type Composition, type Draft } from '@/core/card';
 import { orRefuse } from '@/core/errors';
 import { applyHouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
-import type { CardRow } from '@/server/db/cards';
+import type { CardRow } from '@/server/db/cards/cards';
 import type { Tx } from '@/server/db/pool';
 import { houseOf, type House } from '@/server/services/house/house-style';
 

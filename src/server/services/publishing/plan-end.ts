@@ -1,5 +1,5 @@
 import { Refusal } from '@/core/errors';
-import { deletePlan, writePlan, type PlanRow } from '@/server/db/plans';
+import { deletePlan, writePlan, type PlanRow } from '@/server/db/cards/plans';
 import type { Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -3,10 +3,18 @@ import { readAddress } from '@/core/address';
 import { isTransient, orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
-import { cardForUpdate, setCardState } from '@/server/db/cards';
-import { latestRevision } from '@/server/db/revisions';
-import { touchCard } from '@/server/db/directory';
-import { deletePlan, duePlans, planOf, planToCarryOut, retryPlan, writePlan, type PlanRow } from '@/server/db/plans';
+import { cardForUpdate, setCardState } from '@/server/db/cards/cards';
+import { latestRevision } from '@/server/db/cards/revisions';
+import { touchCard } from '@/server/db/cards/directory';
+import {
+  deletePlan,
+  duePlans,
+  planOf,
+  planToCarryOut,
+  retryPlan,
+  writePlan,
+  type PlanRow,
+} from '@/server/db/cards/plans';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -2,9 +2,9 @@ import { composeDraft, draftOf, linesOn, reconcile, type Composition, type Draft
 import { orRefuse, Refusal } from '@/core/errors';
 import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
-import { card, type CardRow } from '@/server/db/cards';
+import { card, type CardRow } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record } from '@/server/db/records';
+import { record } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -3,13 +3,20 @@ import { codeFrom, readAddress, skeletonOf } from '@/core/address';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
-import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards';
-import { type HandOutRow, insertHandOut } from '@/server/db/hand-outs';
-import { placementNamed } from '@/server/db/placements';
-import { insertRevision, latestRevision } from '@/server/db/revisions';
+import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards/cards';
+import { type HandOutRow, insertHandOut } from '@/server/db/hand-outs/hand-outs';
+import { placementNamed } from '@/server/db/hand-outs/placements';
+import { insertRevision, latestRevision } from '@/server/db/cards/revisions';
 import { refuseWrongPrefix } from './address-prefix';
-import { addressOwner, countAddresses, currentAddress, insertCode, setAddress, touchCard } from '@/server/db/directory';
-import { violatedUnique } from '@/server/db/failures';
+import {
+  addressOwner,
+  countAddresses,
+  currentAddress,
+  insertCode,
+  setAddress,
+  touchCard,
+} from '@/server/db/cards/directory';
+import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

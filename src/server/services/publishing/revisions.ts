@@ -1,7 +1,7 @@
 import type { Composition, Draft } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { card } from '@/server/db/cards';
-import { revision, revisionsOf } from '@/server/db/revisions';
+import { card } from '@/server/db/cards/cards';
+import { revision, revisionsOf } from '@/server/db/cards/revisions';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';

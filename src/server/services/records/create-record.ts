@@ -13,9 +13,9 @@ import {
   type Use,
 } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
-import { insertCard } from '@/server/db/cards';
+import { insertCard } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { insertRecord } from '@/server/db/records';
+import { insertRecord } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';

@@ -4,14 +4,21 @@ import { Refusal } from '@/core/errors';
 import { addDays, dayOf, gather, noFigures, ofCardAlone } from '@/core/response';
 import type { ListedCard, PeoplePage } from '@/core/shown';
 import type { Clock } from '@/server/clock';
-import { listedCards } from '@/server/db/cards';
-import { sortInbox } from '@/server/db/events';
-import { wordsOf } from '@/server/db/find';
-import { failingProofs } from '@/server/db/house';
+import { listedCards } from '@/server/db/cards/cards';
+import { sortInbox } from '@/server/db/response/events';
+import { wordsOf } from '@/server/db/cards/find';
+import { failingProofs } from '@/server/db/house/house';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
-import { countCards, countListed, listedIds, listedRecords, type Listed, type ListedRecord } from '@/server/db/records';
-import { keptFigures } from '@/server/db/response';
-import { revisionNumbers } from '@/server/db/revisions';
+import {
+  countCards,
+  countListed,
+  listedIds,
+  listedRecords,
+  type Listed,
+  type ListedRecord,
+} from '@/server/db/cards/records';
+import { keptFigures } from '@/server/db/response/response';
+import { revisionNumbers } from '@/server/db/cards/revisions';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { figuresDue } from '@/server/services/response/figures';

@@ -2,9 +2,9 @@ import { addedTicks, draftOf, goesOut, PAGE_AND_FILE, privacyOf, reconcile, type
 import { Refusal } from '@/core/errors';
 import type { Detail, PersonRecord } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
-import { cardForUpdate, cardsOfRecord, updateCard, type CardRow } from '@/server/db/cards';
+import { cardForUpdate, cardsOfRecord, updateCard, type CardRow } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record } from '@/server/db/records';
+import { record } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';

@@ -1,6 +1,6 @@
 import { addDays, createTally, startOfDay, type DayFigures } from '@/core/response';
 import type { Clock } from '@/server/clock';
-import { dueResponseDays, eventsOf, keepFigures, responseDays, type ResponseDay } from '@/server/db/response';
+import { dueResponseDays, eventsOf, keepFigures, responseDays, type ResponseDay } from '@/server/db/response/response';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { clearFault } from '@/server/db/faults';
 import { faultAt } from '@/server/services/jobs/faults';

@@ -12,10 +12,10 @@ import {
 } from '@/core/response';
 import { recordsWithin } from '@/core/access';
 import { Refusal } from '@/core/errors';
-import { card, cardIdsOf } from '@/server/db/cards';
-import { namedHandOuts } from '@/server/db/hand-outs';
-import { sortInbox } from '@/server/db/events';
-import { keptByHandOut, keptFigures } from '@/server/db/response';
+import { card, cardIdsOf } from '@/server/db/cards/cards';
+import { namedHandOuts } from '@/server/db/hand-outs/hand-outs';
+import { sortInbox } from '@/server/db/response/events';
+import { keptByHandOut, keptFigures } from '@/server/db/response/response';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';

@@ -2,7 +2,7 @@ import type { Content } from '@/core/code';
 import type { CodeStyle, Level, Outlines } from '@/core/qr';
 import type { HandOutChannel, ShownProof } from '@/core/shown';
 import type { SignatureOptions } from '@/core/signature';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** How a code is drawn, resolved: with these it is the same for ever. `drawing` is the number of the way of drawing. */
 export type DrawnCode = {

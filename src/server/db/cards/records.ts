@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { marksOf, RecordSchema, type PersonRecord } from '@/core/record';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type RecordRow = {
   id: string;

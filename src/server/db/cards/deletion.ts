@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { Stopping } from '@/core/deletion';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** A hidden card or record; seen by a transaction that shows what is deleted. */
 export type DeletedRow = { id: string; record_id: string; name: string; audience: string | null; deleted_at: Date };

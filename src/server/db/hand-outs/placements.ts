@@ -1,4 +1,4 @@
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** The placement of a name, whatever its capitals, made where there is none. */
 export async function placementNamed(tx: Tx, organisationId: string, name: string): Promise<string> {

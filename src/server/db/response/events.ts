@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import pg from 'pg';
 import type { EventKind } from '@/core/response';
 import { applicationRole, settings } from '@/server/env';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** A recipient's act as it comes in. `visitor` is a hash of the day in hexadecimal, or null; `at` milliseconds, UTC. */
 export type EventRow = {

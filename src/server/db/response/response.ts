@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { DayFigures, Figures, ResponseEvent } from '@/core/response';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 type StoredFigures = Figures & { without_visitor: number; bots: number };
 const FIGURES = ['views', 'visits', 'visitors', 'saves', 'taps', 'without_visitor', 'bots'] as const;

@@ -1,6 +1,6 @@
 import type { Finding } from '@/core/findings';
 import { HouseStyleSchema, type HouseStyle } from '@/core/house';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type HouseRow = {
   organisation_id: string;

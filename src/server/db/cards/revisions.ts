@@ -1,5 +1,5 @@
 import { CompositionSchema, type Composition, type Draft } from '@/core/card';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type RevisionRow = {
   id: string;

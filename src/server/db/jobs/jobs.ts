@@ -1,6 +1,6 @@
 import type { Problem } from '@/core/errors';
 import type { JobState, Task } from '@/core/jobs';
-import type { Db, Tx } from './pool';
+import type { Db, Tx } from '../pool';
 
 export type JobRow = {
   id: string;

@@ -1,4 +1,4 @@
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type PictureRow = {
   organisation_id: string;

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 import { alsoBy } from './pictures';
 
 /** A film or its captions in the file store. Pixels and seconds as the file tells them; null of captions. */

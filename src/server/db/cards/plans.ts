@@ -1,7 +1,7 @@
 import { CompositionSchema, type Composition, type Draft } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import type { Knex } from 'knex';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** What happens to a card by itself. `publish_at` is null where nothing is to be published, `ends_at` where it does not end. */
 export type PlanRow = {

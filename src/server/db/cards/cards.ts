@@ -1,6 +1,6 @@
 import type { CardState, Draft, Line, PageParts } from '@/core/card';
 import type { Language } from '@/core/language';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type CardRow = {
   id: string;

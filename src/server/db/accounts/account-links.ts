@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** What a link that was sent by mail lets its holder do. Of each there is one for an account: a newer one ends the older. */
 export type LinkPurpose = 'confirm' | 'password' | 'move-from' | 'move-to';

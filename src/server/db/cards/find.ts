@@ -1,4 +1,4 @@
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type FoundRow = {
   kind: 'person' | 'card' | 'hand-out';

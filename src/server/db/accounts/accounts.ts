@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { Role } from '@/core/access';
 import type { Audience } from '@/core/card';
 import type { LegalLinks } from '@/core/page';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type UserRow = {
   id: string;

@@ -1,6 +1,6 @@
 import { LookSchema } from '@/core/look/schema';
 import type { Look } from '@/core/look';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type LookRow = {
   id: string;

@@ -1,7 +1,7 @@
 import type { EntryCounts, ImportState, Verdict } from '@/core/imports';
 import type { PersonRecord } from '@/core/record';
 import type { Warning } from '@/core/vcard';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type ImportRow = {
   id: string;

@@ -1,5 +1,5 @@
 import type { Act, SubjectKind } from '@/core/access';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** One line of the audit trail. `data` holds numbers, ids and words of ours, never a person's details. */
 export type AuditRow = {

@@ -1,4 +1,4 @@
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 /** A drawing of a card as recipients get it: `name` says which, `key` what it depends on. */
 export type DrawingRow = { organisation_id: string; card_id: string; name: string; key: string; file: string };

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Tx } from './pool';
+import type { Tx } from '../pool';
 
 export type OutboxRow = {
   id: string;
