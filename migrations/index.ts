@@ -27,6 +27,7 @@ import * as outbox from './0025-outbox';
 import * as signature from './0026-signature';
 import * as handOuts from './0027-hand-outs';
 import * as messages from './0028-messages';
+import * as contacts from './0029-contacts';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -59,6 +60,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0026-signature', ...signature },
   { name: '0027-hand-outs', ...handOuts },
   { name: '0028-messages', ...messages },
+  { name: '0029-contacts', ...contacts },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -1,4 +1,5 @@
 import { systemClock } from '@/server/clock';
+import { loadReferral } from '@/server/services/contacts/load-referral';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { loadPreview } from '@/server/services/publishing/preview-card';
 import { takeAsTest } from '@/server/services/hand-outs/test-scan';
@@ -16,7 +17,7 @@ export type { RecipientAnswer, RecipientRequest } from './request';
 export const answerRecipient = createAnswerer({
   clock: systemClock,
   load: loadPublished,
-  preview: loadPreview,
+  preview: async (secret) => (await loadPreview(secret)) ?? loadReferral(secret, systemClock),
   version: publishedVersion,
   record: recordEvent,
   test: ({ organisationId, handOutId, cardId }) =>

@@ -115,6 +115,15 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/hand-outs/[handOut]/signature': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
+  'POST /api/refer': 'contact.refer',
+  'POST /api/refer/file': 'contact.refer',
+  'GET /api/refer/[contact]': 'contact.refer',
+  'PUT /api/refer/[contact]': 'contact.refer',
+  'DELETE /api/refer/[contact]': 'contact.refer',
+  'POST /api/refer/[contact]/passed': 'contact.refer',
+  'DELETE /api/refer/[contact]/links/[referral]': 'contact.refer',
+  'PAGE /refer': 'contact.refer',
+  'PAGE /refer/[contact]': 'contact.refer',
   'GET /api/occasions': 'hand-out.read',
   'POST /api/occasions': 'hand-out.make',
   'PUT /api/occasions/[occasion]': 'hand-out.make',
@@ -220,6 +229,14 @@ const INPUT = {
 };
 /** A crop names its picture by `from`, where a new card names what it starts from. */
 const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.5 } };
+/** What routes take whose fields mean something else than those of the same name elsewhere. */
+const INPUT_BY: [RegExp, object][] = [
+  [/\/crop$/, CROP],
+  [/\/signature$/, SIGNATURE],
+  [/\/changes$/, CHANGE],
+  [/\/passed$/, { way: 'file' }],
+  [/^\/api\/refer/, { name: 'x', details: [], baseVersion: 1, ticked: [] }],
+];
 const addressOf = (route: string) =>
   route
     .replace('[file]', 'code.svg')
@@ -236,13 +253,7 @@ async function ask(request: APIRequestContext, method: string, route: string, or
     maxRedirects: 0,
     ...(method === 'POST' || method === 'PUT'
       ? {
-          data: route.endsWith('/crop')
-            ? CROP
-            : route.endsWith('/signature')
-              ? SIGNATURE
-              : route.endsWith('/changes')
-                ? CHANGE
-                : INPUT,
+          data: INPUT_BY.find(([end]) => end.test(route))?.[1] ?? INPUT,
         }
       : {}),
   });

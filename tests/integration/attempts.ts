@@ -42,6 +42,7 @@ import { readAudit } from '@/server/services/accounts/read-audit';
 import { readResponse } from '@/server/services/response/read-response';
 
 import { CODE_ATTEMPTS } from './attempts-codes';
+import { CONTACT_ATTEMPTS } from './attempts-contacts';
 import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { MEMBER_ATTEMPTS } from './attempts-members';
@@ -303,6 +304,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     },
   },
   ...CODE_ATTEMPTS,
+  ...CONTACT_ATTEMPTS,
   readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
   readResponse: {
     action: 'response.read',

@@ -10,6 +10,7 @@ import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addCaptions, addFilm } from '@/server/services/media/films';
 import { loadPublished, publishedVersion } from '@/server/services/publishing/load-published';
 import { openCard } from '@/server/services/cards/open-card';
+import { loadReferral } from '@/server/services/contacts/load-referral';
 import { loadPreview } from '@/server/services/publishing/preview-card';
 import { recordEvent } from '@/server/intake/record-event';
 import { visitorHash } from '@/server/intake/visitor-hash';
@@ -22,7 +23,7 @@ export const newAnswer = () =>
   createAnswerer({
     clock,
     load: (key) => loadPublished(key, clock),
-    preview: (secret) => loadPreview(secret, clock),
+    preview: async (secret) => (await loadPreview(secret, clock)) ?? loadReferral(secret, clock),
     version: publishedVersion,
     visitor: visitorHash,
     record: recordEvent,

@@ -30,6 +30,7 @@ const NOT_REFUSING = [
   'planEnd',
   'ownHandOut',
   'ownCode',
+  'ownContact',
   'overrideOrRefuse',
   'confirmationFor',
 ];

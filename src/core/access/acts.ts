@@ -42,6 +42,11 @@ export const ACTS = [
   'card.published',
   'card.state-set',
   'card.sent',
+  'contact.added',
+  'contact.changed',
+  'contact.removed',
+  'contact.referred',
+  'contact.link-ended',
   'card.deleted',
   'card.brought-back',
   'card.planned',
@@ -75,6 +80,7 @@ export type Act = (typeof ACTS)[number];
 /** What an act was done to. */
 export const SUBJECT_KINDS = [
   'record',
+  'contact',
   'card',
   'hand-out',
   'occasion',

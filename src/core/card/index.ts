@@ -39,6 +39,7 @@ export {
   backToLayout,
   copiedLines,
   firstLines,
+  firstTicks,
   NOWHERE,
   PAGE_AND_FILE,
   reconcile,

@@ -43,6 +43,8 @@ export type Problem =
   | { code: 'CONTRAST_FAILS'; worst: number; needs: number; count: number }
   | { code: 'HOUSE_CHANGED' }
   | { code: 'TOO_MANY_LOOKS'; limit: number }
+  | { code: 'CONTACTS_FULL'; limit: number }
+  | { code: 'NOTHING_TICKED' }
   | { code: 'LOOK_NAME_TAKEN' }
   | { code: 'PREFIX_MISSING'; prefix: string }
   | { code: 'PREFIX_TAKEN' }

@@ -176,6 +176,11 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 409,
     say: () => 'Somebody else has saved the house style meanwhile. Look at theirs, then save again.',
   },
+  CONTACTS_FULL: {
+    status: 422,
+    say: (p) => `You keep ${p.limit} contacts, as many as there is room for. Remove one first.`,
+  },
+  NOTHING_TICKED: { status: 422, say: () => 'Tick at least one line that goes along with the name.' },
   TOO_MANY_LOOKS: { status: 422, say: (p) => `At most ${p.limit} looks can be put by. Remove one first.` },
   LOOK_NAME_TAKEN: { status: 409, say: () => 'A look of this name is put by already. Give it another name.' },
   TOO_MANY_ADDRESSES: {

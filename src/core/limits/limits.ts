@@ -56,6 +56,9 @@ export const LIMITS = {
   jobsDays: 90,
   mailsWaiting: 1_000,
   mailDays: 30,
+  contacts: 1_000,
+  contactDetails: 60,
+  referralDays: 90,
 } as const;
 
 export type LimitName = keyof typeof LIMITS;

@@ -79,6 +79,12 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'mails of an organisation that wait',
     'two for each of its members, so that one organisation does not fill the outbox of all',
   ],
+  contacts: ['contacts of a member', 'whom one person refers; a register of customers is another thing'],
+  contactDetails: ['details of a contact', 'what one passes on of somebody; a record has room for more'],
+  referralDays: [
+    'days',
+    'how long a link to somebody else’s details holds at most: they did not put it out themselves',
+  ],
   mailDays: ['days', 'what was sent is told of for a month; its text goes when it is sent'],
   jobsDays: ['days', 'a quarter in which somebody may ask what a job did; the audit trail keeps that it was asked for'],
   jobsWaiting: ['jobs', 'of one organisation at a time, so that nobody fills the queue for others'],

@@ -11,7 +11,8 @@ import type { PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import type { Change } from '@/core/revisions';
 
-export type { ShownMail } from './mail';
+export { WAYS, type ListedContact, type ShownContact, type ShownReferral, type Way } from './contacts';
+export type { MailAllowed, ShownMail } from './mail';
 export type { ShownSignature } from './signature';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.

@@ -9,3 +9,6 @@ export type ShownMail = {
   headers: [name: string, value: string][];
   attachments: { name: string; type: string; bytes: number }[];
 };
+
+/** Whether a member may write to others from here: their own address must be confirmed, and the installation send mail at all. */
+export type MailAllowed = 'yes' | 'unconfirmed' | 'closed';

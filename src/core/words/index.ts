@@ -16,6 +16,7 @@ export { FAULTS, JOBS, progressOf, TASK_WORDS } from './jobs';
 export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
 export { RECORD } from './record';
+export { REFER } from './refer';
 export { LETTERS } from './letters';
 export { MESSAGE } from './message';
 export { SIGNATURE } from './signature';

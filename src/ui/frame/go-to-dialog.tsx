@@ -2,7 +2,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Modal } from 'react-bootstrap';
-import { ENTRY, FRAME } from '@/core/words';
+import { reachOf } from '@/core/access';
+import { ENTRY, FRAME, REFER } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { sectionsOf, type Member } from './sections';
 
@@ -18,6 +19,9 @@ const commandsOf = (member: Member): Entry[] => [
     about: `g ${letter}`,
     href,
   })),
+  ...(reachOf(member.role, 'contact.refer') === 'none'
+    ? []
+    : [{ kind: 'command' as const, name: REFER.title, about: '', href: '/refer' }]),
   { kind: 'command', name: ENTRY.changePassword, about: '', href: '/password' },
 ];
 

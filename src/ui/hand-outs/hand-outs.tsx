@@ -7,13 +7,12 @@ import { Button, Form } from 'react-bootstrap';
 import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import type { ShownHandOut } from '@/core/shown';
+import type { MailAllowed, ShownHandOut } from '@/core/shown';
 import { CODES, FRAME, HAND_OUTS, MESSAGE } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
-import type { MailAllowed } from './message-dialog';
 
 const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
 const MessageDialog = dynamic(() => import('./message-dialog').then((made) => made.MessageDialog));

@@ -5,13 +5,13 @@ import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { PersonRecord } from '@/core/record';
+import type { MailAllowed } from '@/core/shown';
 import { MESSAGE } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import { LeavingLines } from './leaving';
 import { OccasionField } from './occasion-field';
 
-export type MailAllowed = 'yes' | 'unconfirmed' | 'closed';
 type Props = { cardId: string; composition: Composition; record: PersonRecord; mail: MailAllowed; onClose: () => void };
 
 /** Sends a card to somebody by mail, or gives the same as a draft; private lines that leave with it are named. */

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { DELETION, PEOPLE } from '@/core/words';
+import { DELETION, PEOPLE, REFER } from '@/core/words';
 import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
@@ -83,6 +83,7 @@ export function People({ first, deleted, mayAdd, country, zone, self }: Props) {
           <p className="sub">
             {PEOPLE.counts(first.matching, first.cards)}
             {deleted > 0 && <Link href="/people/deleted">{DELETION.link(deleted)}</Link>}
+            <Link href="/refer">{REFER.link}</Link>
           </p>
         </div>
         <div className="acts">

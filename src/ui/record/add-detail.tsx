@@ -36,7 +36,8 @@ type Props = {
   known: Detail[];
   onName: (typed: string) => void;
   onAdd: (details: Detail[]) => void;
-  onPicture: (detail: DetailOf<'photo'> | DetailOf<'logo'>) => void;
+  /** Absent where no pictures are kept. */
+  onPicture?: (detail: DetailOf<'photo'> | DetailOf<'logo'>) => void;
 };
 
 /** Adds details: the kind is recognised from what is typed or pasted and can be set otherwise; a whole signature is taken apart for review. */
@@ -86,7 +87,7 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
     const answer = await call<{ picture: string }>(which === 'photo' ? '/api/photos' : '/api/logos', { bytes: file });
     if (!answer.ok) return setProblem(answer.problem);
     setProblem(null);
-    onPicture({ kind: which, id: freshId(), label: '', preferred: false, picture: answer.value.picture });
+    onPicture?.({ kind: which, id: freshId(), label: '', preferred: false, picture: answer.value.picture });
   }
 
   return (
@@ -150,14 +151,18 @@ export function AddDetail({ country, zone, name, known, onName, onAdd, onPicture
         <Button type="submit" variant="quiet" disabled={!text.trim()}>
           {several ? RECORD.takeApart : RECORD.add}
         </Button>
-        <Button variant="quiet" onClick={() => photo.current?.click()}>
-          {RECORD.setPhoto}
-        </Button>
-        <Button variant="quiet" onClick={() => logo.current?.click()}>
-          {RECORD.setLogo}
-        </Button>
-        <PictureInput input={photo} label={RECORD.photoFile} onFile={(file) => addPicture('photo', file)} />
-        <PictureInput input={logo} label={RECORD.logoFile} drawn onFile={(file) => addPicture('logo', file)} />
+        {onPicture && (
+          <>
+            <Button variant="quiet" onClick={() => photo.current?.click()}>
+              {RECORD.setPhoto}
+            </Button>
+            <Button variant="quiet" onClick={() => logo.current?.click()}>
+              {RECORD.setLogo}
+            </Button>
+            <PictureInput input={photo} label={RECORD.photoFile} onFile={(file) => addPicture('photo', file)} />
+            <PictureInput input={logo} label={RECORD.logoFile} drawn onFile={(file) => addPicture('logo', file)} />
+          </>
+        )}
       </div>
       <ProblemNote problem={problem} id="add-detail-problem" />
       <p className="also" aria-live="polite">

@@ -9,7 +9,7 @@ type Order = {
   parts: Parameters<typeof writeSignature>[1]['parts'];
   channel?: Channel;
   context: Parameters<typeof writeSignature>[2];
-  held: Omit<Parameters<typeof proveSignature>[1], 'composition' | 'link'> & { link: string };
+  held: Omit<Parameters<typeof proveSignature>[1], 'composition' | 'link'> & { link: string | null };
 };
 
 /** Writes a signature and reads it back. */

@@ -4,7 +4,7 @@ import { insertAudit, noteChange, type AuditRow } from '@/server/db/accounts/aud
 import type { Tx } from '@/server/db/pool';
 
 /** Saving is automatic: what is changed in one go is one line. */
-const SAVED_AGAIN = new Set<Act>(['card.changed', 'record.changed']);
+const SAVED_AGAIN = new Set<Act>(['card.changed', 'record.changed', 'contact.changed']);
 
 /** Writes down who did what to what, in the transaction that does it: either both are there or neither. */
 export const recordAudit = (

@@ -3,6 +3,7 @@ import type { Clock } from '@/server/clock';
 import { forgetEndedSessions } from '@/server/db/accounts/accounts';
 import { forgetEndedPreviews } from '@/server/db/cards/directory';
 import { forgetEndedJobs } from '@/server/db/jobs/jobs';
+import { forgetEndedReferrals } from '@/server/db/contacts/contacts';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
@@ -27,7 +28,12 @@ export const SWEEPS = {
   plans: (clock: Clock) => runDuePlans(clock),
   rates: (clock: Clock) => forgetEndedRates(clock),
   sessions: ({ now }: Clock) => outsideTenants((db) => forgetEndedSessions(db, new Date(now()))),
-  previews: ({ now }: Clock) => outsideTenants((db) => forgetEndedPreviews(db, new Date(now() - PREVIEW_MS))),
+  previews: ({ now }: Clock) =>
+    outsideTenants(async (db) => {
+      const before = new Date(now() - PREVIEW_MS);
+      await forgetEndedPreviews(db, before);
+      await forgetEndedReferrals(db, new Date(now()), before);
+    }),
   files: ({ now }: Clock) => forgetUnnamedFiles(now()),
   deleted: ({ now }: Clock) => eraseWhatEnded(now()),
   jobs: ({ now }: Clock) => outsideTenants((db) => forgetEndedJobs(db, new Date(now() - LIMITS.jobsDays * 86_400_000))),

@@ -2,14 +2,20 @@ import { randomUUID } from 'node:crypto';
 import { Refusal } from '@/core/errors';
 import type { WrittenLetter } from '@/core/letter';
 import { LIMITS } from '@/core/limits';
+import type { MailAllowed } from '@/core/shown';
 import type { Clock } from '@/server/clock';
 import { countWaitingMail, insertMail } from '@/server/db/mail/outbox';
 import type { Tx } from '@/server/db/pool';
 import { settings } from '@/server/env';
+import type { Actor } from '@/server/services/accounts/actor';
 import { messageIdOf, writeMail, type Correspondent, type Letter } from '@/server/mail';
 
 /** Whether mail leaves this installation at all. */
 export const mailIsOpen = (): boolean => settings().MAIL_SERVER !== undefined;
+
+/** Whether a member may write to others from here. */
+export const mailFor = ({ emailConfirmed }: Actor): MailAllowed =>
+  !mailIsOpen() ? 'closed' : emailConfirmed ? 'yes' : 'unconfirmed';
 
 type Posted = {
   organisationId: string;

@@ -67,6 +67,12 @@ export type PublishedCard = {
   incomplete: boolean;
 };
 
+/** What has no address of its own, is no hand-out and is not counted: a draft that is looked at, and what is passed on of somebody else. */
+export const UNLISTED = {
+  ...{ handOutId: null, testUntil: 0, address: null, placement: null, signature: null, endsAt: null, instead: null },
+  ...{ state: 'published' as const, revision: 0, notice: '', houseLines: [], incomplete: false },
+};
+
 /**
  * `hash` is that of the picture as the page shows it, `whole` names it as it was given; no bytes where the store was away. `avif` and
  * `broad` name its lighter forms in the store, where they were made by then.

@@ -17,7 +17,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { filesOfComposition } from '@/server/services/media/block-files';
 import { composeCard } from './compose-card';
-import { namedPictures, readPictures, type PublishedCard } from './load-published';
+import { namedPictures, readPictures, UNLISTED, type PublishedCard } from './load-published';
 
 const hashOf = (secret: string): Buffer => createHash('sha256').update(secret).digest();
 
@@ -76,27 +76,16 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
     const { shown: composition, house } = await composeCard(tx, row, body, owner.country);
     const named = await namedPictures(tx, composition, house?.style ?? null);
     const draft = {
+      ...UNLISTED,
       cardId: entry.card_id,
       organisationId: entry.organisation_id,
       version: row.version,
-      handOutId: null,
-      testUntil: 0,
-      state: 'published' as const,
-      address: null,
       timeZone: owner.time_zone,
       composition,
-      revision: 0,
       house: house?.number ?? 0,
       publishedAt: row.updated_at.toISOString(),
       files: await filesOfComposition(tx, composition),
-      placement: null,
-      signature: null,
-      endsAt: null,
-      notice: '',
-      houseLines: [],
       legal: owner.links,
-      instead: null,
-      incomplete: false,
     };
     return { known: null, seal, named, draft };
   });

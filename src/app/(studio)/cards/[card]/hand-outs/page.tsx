@@ -3,7 +3,7 @@ import { systemClock } from '@/server/clock';
 import { readResponse } from '@/server/services/response/read-response';
 import { applyHouseStyle } from '@/core/house';
 import { HAND_OUTS } from '@/core/words';
-import { mailIsOpen } from '@/server/services/mail/post-mail';
+import { mailFor } from '@/server/services/mail/post-mail';
 import { CardHead } from '@/ui/card/card-head';
 import { HandOuts } from '@/ui/hand-outs/hand-outs';
 
@@ -24,7 +24,7 @@ export default async function HandOutsPage({ params }: { params: Promise<{ card:
         address={card.address}
         composition={card.revision && applyHouseStyle(card.revision.composition, card.house)}
         record={card.record}
-        mail={!mailIsOpen() ? 'closed' : actor.emailConfirmed ? 'yes' : 'unconfirmed'}
+        mail={mailFor(actor)}
       />
     </>
   );

@@ -1,0 +1,124 @@
+import type { Knex } from 'knex';
+import { CompositionSchema, LinesSchema, type Composition, type Line } from '@/core/card';
+import { RecordSchema, type PersonRecord } from '@/core/record';
+import type { Way } from '@/core/shown';
+import type { Tx } from '../pool';
+
+export type ContactRow = {
+  id: string;
+  organisation_id: string;
+  /** Whose acquaintance it is: nobody else sees it. */
+  user_id: string;
+  written_name: string;
+  body: PersonRecord;
+  /** Which lines are passed on, as they were ticked last. */
+  lines: Line[];
+  version: number;
+  updated_at: Date;
+};
+
+const written = ({ body, lines, ...row }: Partial<ContactRow>) => ({
+  ...row,
+  ...(body ? { body: JSON.stringify(body) } : {}),
+  ...(lines ? { lines: JSON.stringify(lines) } : {}),
+});
+
+export const insertContact = (tx: Tx, row: Omit<ContactRow, 'version'>) => tx('contacts').insert(written(row));
+
+/** A contact of this member; locked where it is about to be changed. */
+export async function contactOf(
+  tx: Tx,
+  userId: string,
+  id: string,
+  lock: 'locked' | null = null,
+): Promise<ContactRow | undefined> {
+  const found: ContactRow | undefined = await tx('contacts')
+    .where({ id, user_id: userId })
+    .modify((query) => lock && query.forUpdate())
+    .first();
+  return found && { ...found, body: RecordSchema.parse(found.body), lines: LinesSchema.parse(found.lines) };
+}
+
+export const updateContact = (
+  tx: Tx,
+  id: string,
+  change: Pick<ContactRow, 'written_name' | 'body' | 'lines' | 'version' | 'updated_at'>,
+) => tx('contacts').where({ id }).update(written(change));
+
+export const deleteContact = (tx: Tx, userId: string, id: string): Promise<number> =>
+  tx('contacts').where({ id, user_id: userId }).delete();
+
+export const countContacts = async (tx: Tx, userId: string): Promise<number> =>
+  Number((await tx('contacts').where({ user_id: userId }).count<{ count: string }[]>())[0]!.count);
+
+export type ListedContact = { id: string; written_name: string; last_at: Date | null; last_way: Way | null };
+
+/** The contacts of a member by name, with when and how each was last referred. */
+export const contactsOf = async (tx: Tx, userId: string, most: number): Promise<ListedContact[]> =>
+  tx('contacts as c')
+    .joinRaw(
+      'LEFT JOIN LATERAL (SELECT r.at, r.way FROM referrals r WHERE r.contact_id = c.id AND r.organisation_id = c.organisation_id ORDER BY r.at DESC LIMIT 1) AS l ON true',
+    )
+    .where('c.user_id', userId)
+    .orderByRaw('lower(c.written_name), c.id')
+    .limit(most)
+    .select('c.id', 'c.written_name', 'l.at as last_at', 'l.way as last_way');
+
+export type ReferralRow = {
+  id: string;
+  organisation_id: string;
+  contact_id: string;
+  way: Way;
+  /** How many lines were passed on. */
+  lines: number;
+  at: Date;
+  /** Of a link: the hash of its secret, what it shows, and until when. */
+  token_hash: Buffer | null;
+  composition: Composition | null;
+  ends_at: Date | null;
+};
+
+export const insertReferral = (tx: Tx, { composition, ...row }: ReferralRow) =>
+  tx('referrals').insert({ ...row, composition: composition && JSON.stringify(composition) });
+
+export const referralsOf = async (
+  tx: Tx,
+  contactId: string,
+  most: number,
+): Promise<Pick<ReferralRow, 'id' | 'way' | 'lines' | 'at' | 'ends_at'>[]> =>
+  tx('referrals')
+    .where({ contact_id: contactId })
+    .orderBy('at', 'desc')
+    .limit(most)
+    .select('id', 'way', 'lines', 'at', 'ends_at');
+
+/** Ends a link now; what it showed goes. */
+export const endReferral = (tx: Tx, contactId: string, id: string, at: Date): Promise<number> =>
+  tx('referrals')
+    .where({ id, contact_id: contactId, way: 'link' })
+    .update({ composition: null, ends_at: tx.raw('least(ends_at, ?::timestamptz)', [at]) });
+
+/** A link by the hash of its secret, whoever asks. */
+export const referralBy = async (
+  db: Knex,
+  tokenHash: Buffer,
+): Promise<{ id: string; organisation_id: string; ends_at: Date } | undefined> =>
+  (
+    await db.raw<{ rows: { id: string; organisation_id: string; ends_at: Date }[] }>('SELECT * FROM find_referral(?)', [
+      tokenHash,
+    ])
+  ).rows[0];
+
+export async function referral(
+  tx: Tx,
+  id: string,
+): Promise<(Pick<ReferralRow, 'contact_id' | 'at'> & { composition: Composition | null }) | undefined> {
+  const row = await tx('referrals')
+    .where({ id })
+    .first<Pick<ReferralRow, 'contact_id' | 'at' | 'composition'>>('contact_id', 'at', 'composition');
+  return row && { ...row, composition: row.composition && CompositionSchema.parse(row.composition) };
+}
+
+/** Forgets what ended links showed, and links that ended before. */
+export const forgetEndedReferrals = (db: Knex, at: Date, before: Date) =>
+  db.raw('SELECT forget_ended_referrals(?, ?)', [at, before]);
