@@ -76,9 +76,9 @@ export async function up(knex: Knex): Promise<void> {
     )}
     -- What an ended link showed goes at once, the link itself later: until then it says that it has ended.
     ${asOwner(
-      'forget_ended_referrals(at timestamptz, before timestamptz)',
+      'forget_ended_referrals(now_at timestamptz, before timestamptz)',
       'void',
-      `UPDATE public.referrals SET composition = NULL WHERE composition IS NOT NULL AND ends_at < at;
+      `UPDATE public.referrals SET composition = NULL WHERE composition IS NOT NULL AND ends_at < now_at;
        UPDATE public.referrals SET token_hash = NULL WHERE token_hash IS NOT NULL AND ends_at < before`,
       'VOLATILE',
     )}
