@@ -48,7 +48,10 @@ export async function recordDemoEvents(audiences: Audience[], now: number): Prom
             : createHash('sha256').update(`${day} ${which} ${at} ${visit}`).digest('hex').slice(0, 32);
           const add = (kind: 'view' | 'save' | 'tap' | 'bot', after: number, line: string | null = null) => {
             if (start + after > now) return;
-            const own = { organisationId: audience.organisationId, cardId: audience.cardId, handOutId: door.handOutId };
+            const own = {
+              ...{ organisationId: audience.organisationId, cardId: audience.cardId },
+              ...{ handOutId: door.handOutId, revision: 1 },
+            };
             pending.push(
               recordEvent({
                 ...own,

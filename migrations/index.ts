@@ -28,6 +28,7 @@ import * as signature from './0026-signature';
 import * as handOuts from './0027-hand-outs';
 import * as messages from './0028-messages';
 import * as contacts from './0029-contacts';
+import * as sharing from './0030-sharing';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -61,6 +62,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0027-hand-outs', ...handOuts },
   { name: '0028-messages', ...messages },
   { name: '0029-contacts', ...contacts },
+  { name: '0030-sharing', ...sharing },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -260,6 +260,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
         organisationId,
         cardId: card.cardId,
         handOutId: card.handOutId,
+        revision: card.revision,
         kind,
         line,
         visitor,

@@ -111,7 +111,11 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/hand-outs/[handOut]/changes': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/changes': 'hand-out.make',
   'POST /api/cards/[card]/message': 'hand-out.make',
-  'GET /api/cards/[card]/message': 'hand-out.make',
+  'POST /api/cards/[card]/message/draft': 'hand-out.make',
+  'POST /api/cards/[card]/share': 'hand-out.make',
+  'GET /api/templates': 'hand-out.make',
+  'POST /api/templates': 'hand-out.make',
+  'DELETE /api/templates/[template]': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/signature': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
@@ -235,6 +239,7 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/signature$/, SIGNATURE],
   [/\/changes$/, CHANGE],
   [/\/passed$/, { way: 'file' }],
+  [/^\/api\/templates/, { name: 'x', body: 'x' }],
   [/^\/api\/refer/, { name: 'x', details: [], baseVersion: 1, ticked: [] }],
 ];
 const addressOf = (route: string) =>

@@ -13,6 +13,9 @@ import {
 } from '@/server/services/hand-outs/occasions';
 import { duplicateHandOut, pointElsewhere, renameHandOut, setHandOutState } from '@/server/services/hand-outs/change';
 import { messageDraft, sendMessage } from '@/server/services/hand-outs/message';
+import { reusedHandOut } from '@/server/services/hand-outs/reused';
+import { shareCard } from '@/server/services/hand-outs/share';
+import { dropTemplate, listTemplates, saveTemplate } from '@/server/services/hand-outs/templates';
 import {
   makeSignature,
   openSignature,
@@ -32,17 +35,34 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
   messageDraft: {
     action: 'hand-out.make',
     of: true,
-    run: (actor, { cardId }) => messageDraft(actor, cardId, { note: 'Hello', occasionId: null }, clock),
+    run: (actor, { cardId }) => messageDraft(actor, cardId, { note: 'Hello', placement: '', occasionId: null }, clock),
   },
   sendMessage: {
     action: 'hand-out.make',
     // No mail leaves here: whoever gets as far as that was let in.
     run: (actor, { cardId }) => {
-      const input = { to: 'x@heath.example', name: '', note: '', occasionId: null };
+      const input = { to: 'x@heath.example', name: '', note: '', placement: '', occasionId: null };
       return sendMessage(actor, cardId, input, clock).catch((error: { problem?: { code: string } }) => {
         if (error.problem?.code !== 'MAIL_CLOSED') throw error;
       });
     },
+  },
+  reusedHandOut: {
+    action: 'hand-out.make',
+    of: true,
+    run: (actor, { cardId }) =>
+      reusedHandOut(actor, cardId, { channel: 'profile', placement: 'Profile', occasionId: null }, clock),
+  },
+  shareCard: {
+    action: 'hand-out.make',
+    of: true,
+    run: (actor, { cardId }) => shareCard(actor, cardId, { placement: 'Shared', occasionId: null }, clock),
+  },
+  listTemplates: { action: 'hand-out.make', run: (actor) => listTemplates(actor) },
+  saveTemplate: { action: 'hand-out.make', run: (actor) => saveTemplate(actor, { name: 'Fair', body: 'Hello' }) },
+  dropTemplate: {
+    action: 'hand-out.make',
+    run: async (actor) => dropTemplate(actor, (await saveTemplate(actor, { name: 'Fair', body: 'Hello' })).id),
   },
   renameHandOut: {
     action: 'hand-out.make',

@@ -39,6 +39,7 @@ import { changePassword } from '@/server/services/accounts/members';
 import { readPicture } from '@/server/services/media/pictures';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { readAudit } from '@/server/services/accounts/read-audit';
+import { readLastUses } from '@/server/services/response/last-uses';
 import { readResponse } from '@/server/services/response/read-response';
 
 import { CODE_ATTEMPTS } from './attempts-codes';
@@ -311,6 +312,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
     of: true,
     run: (actor, { cardId }) => readResponse(actor, { cardId, days: 7 }, clock),
   },
+  readLastUses: { action: 'response.read', of: true, run: (actor, { cardId }) => readLastUses(actor, cardId) },
   ...MEMBER_ATTEMPTS,
   changePassword: {
     action: 'password.change',

@@ -80,6 +80,7 @@ async function somebody(actor: Actor, name: string, address: string) {
     organisationId,
     cardId,
     handOutId: theirs.handOut,
+    revision: 1,
     kind: 'save',
     line: null,
     visitor: null,

@@ -24,6 +24,7 @@ const TO = {
   to: 'Tobias@Hythe.example',
   name: 'Tobias Hythe',
   note: 'Hello Tobias,\n\nhere is <b>my</b> card.',
+  placement: '',
   occasionId: null,
 };
 

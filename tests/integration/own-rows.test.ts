@@ -117,6 +117,7 @@ test('the inbox takes events of cards that there are; what is no event is put as
     organisationId: actor.organisationId,
     cardId,
     handOutId: null,
+    revision: 1,
     kind: 'view' as const,
     line: null,
     visitor: null,

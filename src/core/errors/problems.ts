@@ -44,6 +44,8 @@ export type Problem =
   | { code: 'HOUSE_CHANGED' }
   | { code: 'TOO_MANY_LOOKS'; limit: number }
   | { code: 'CONTACTS_FULL'; limit: number }
+  | { code: 'TEMPLATES_FULL'; limit: number }
+  | { code: 'HAND_OUT_THERE' }
   | { code: 'NOTHING_TICKED' }
   | { code: 'LOOK_NAME_TAKEN' }
   | { code: 'PREFIX_MISSING'; prefix: string }

@@ -176,6 +176,12 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 409,
     say: () => 'Somebody else has saved the house style meanwhile. Look at theirs, then save again.',
   },
+  TEMPLATES_FULL: { status: 422, say: (p) => `At most ${p.limit} templates are kept. Remove one first.` },
+  HAND_OUT_THERE: {
+    status: 409,
+    say: () =>
+      'This card has such a hand-out already, with that placement and occasion: use that one, or name this one otherwise.',
+  },
   CONTACTS_FULL: {
     status: 422,
     say: (p) => `You keep ${p.limit} contacts, as many as there is room for. Remove one first.`,

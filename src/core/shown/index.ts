@@ -65,7 +65,7 @@ export type HousePreview = {
 };
 
 /** What a hand-out is. */
-export type HandOutChannel = 'code' | 'tag' | 'signature' | 'message';
+export type HandOutChannel = 'code' | 'tag' | 'signature' | 'message' | 'share' | 'profile';
 
 /** A hand-out as the list of a card's has it. */
 export type ShownHandOut = {

@@ -4,7 +4,8 @@ export const HAND_OUTS = {
   noneTitle: 'Hand-outs come once the card is published',
   noneText:
     'Publish the card, and its short address, its contact file and a code of its own appear here, each with its placement and its figures.',
-  column: { placement: 'Placement', leadsTo: 'Leads to', kind: 'Kind', views: 'Views, 90 days', saves: 'Saves' },
+  column: { placement: 'Placement', leadsTo: 'Leads to', kind: 'Kind', views: 'Views, 90 days', saves: 'Saves', last: 'Last use' },
+  unused: 'not yet',
   shortAddress: 'Short address',
   liveLink: 'live link',
   kinds: {
@@ -16,6 +17,10 @@ export const HAND_OUTS = {
     'frozen signature': 'mail signature',
     'live message': 'sent by mail',
     'frozen message': 'sent by mail',
+    'live share': 'shared',
+    'frozen share': 'shared',
+    'live profile': 'profile page',
+    'frozen profile': 'profile page',
   },
   tagBytes: 'Bytes for the tag',
   frozenNote:

@@ -19,6 +19,7 @@ export { RECORD } from './record';
 export { REFER } from './refer';
 export { LETTERS } from './letters';
 export { MESSAGE } from './message';
+export { SHARE } from './share';
 export { SIGNATURE } from './signature';
 export { TRAY } from './tray';
 export { LANGUAGES_WORDS, WORDS } from './words';

@@ -4,11 +4,12 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
-import { CARD, CARDS, DELETION, FRAME, REVISIONS } from '@/core/words';
+import { CARD, CARDS, DELETION, FRAME, REVISIONS, SHARE } from '@/core/words';
 import { shownLink } from '@/core/record';
 import type { HandOutChannel } from '@/core/shown';
 import { CopyButton } from '@/ui/studio/copy-button';
 
+const ShareDialog = dynamic(() => import('@/ui/hand-outs/sharing/share-dialog').then((made) => made.ShareDialog));
 const CodeDialog = dynamic(() => import('@/ui/hand-outs/code-dialog').then((made) => made.CodeDialog));
 
 export type CardInHead = {
@@ -63,6 +64,7 @@ export function CardHead({
   onDelete?: (() => void) | null;
 }) {
   const [showing, setShowing] = useState(false);
+  const [sharing, setSharing] = useState(false);
   const link = card.address ? `${card.publicUrl}/c/${card.address}` : null;
   const first = card.handOuts.find(({ channel, frozen }) => channel === 'code' && !frozen);
   return (
@@ -101,6 +103,11 @@ export function CardHead({
         </div>
         <div className="acts">
           {link && <CopyButton text={link}>{FRAME.copyLink}</CopyButton>}
+          {card.state === 'published' && (
+            <Button variant="quiet" onClick={() => setSharing(true)}>
+              {SHARE.open}
+            </Button>
+          )}
           {first && (
             <Button variant="quiet" onClick={() => setShowing(true)}>
               {CARD.showCode}
@@ -124,6 +131,7 @@ export function CardHead({
           </Link>
         ))}
       </nav>
+      {sharing && <ShareDialog cardId={card.id} onClose={() => setSharing(false)} />}
       {showing && first && <CodeDialog handOut={first} cardId={card.id} onClose={() => setShowing(false)} />}
     </>
   );

@@ -6,7 +6,13 @@ export const HAND_OVER = '/hand-over';
 
 /** The sections of the studio: their words, their letter after `g`, and the action that a role needs to see them. */
 const SECTIONS: { href: string; word: string; letter: string; also: string[]; action: Action }[] = [
-  { href: '/people', word: FRAME.section.people, letter: 'p', also: ['/cards/', '/imports/', '/refer'], action: 'record.read' },
+  {
+    href: '/people',
+    word: FRAME.section.people,
+    letter: 'p',
+    also: ['/cards/', '/imports/', '/refer'],
+    action: 'record.read',
+  },
   { href: HAND_OVER, word: FRAME.section.handOver, letter: 'h', also: [], action: 'hand-out.make' },
   { href: '/response', word: FRAME.section.response, letter: 'r', also: [], action: 'response.read' },
   { href: '/company', word: FRAME.section.company, letter: 'c', also: ['/jobs/'], action: 'member.read' },

@@ -42,7 +42,7 @@ export function ChangeDialog({ handOut, cardId, publicUrl, onClose }: Props) {
   const note = (of: string) => (
     <ProblemNote problem={problem?.of === of ? problem.problem : null} id={`${of}-problem`} />
   );
-  const alone = handOut.channel === 'signature' || handOut.channel === 'message';
+  const alone = handOut.channel !== 'code' && handOut.channel !== 'tag';
   const fixed = handOut.frozen || alone;
   const address = `${publicUrl}/h/${handOut.code}`;
   return (

@@ -12,10 +12,11 @@ import { CODES, FRAME, HAND_OUTS, MESSAGE } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
+import { shortDayIn } from '@/ui/studio/instant';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
-const MessageDialog = dynamic(() => import('./message-dialog').then((made) => made.MessageDialog));
+const MessageDialog = dynamic(() => import('./sharing/message-dialog').then((made) => made.MessageDialog));
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
@@ -27,6 +28,8 @@ type Props = {
   published: boolean;
   handOuts: ShownHandOut[];
   figures: ({ handOut: string | null } & Figures)[];
+  /** The day of the last use by hand-out, of the short address under an empty name. */
+  lastUses: Record<string, string>;
   publicUrl: string;
   address: string | null;
   composition: Composition | null;
@@ -41,6 +44,7 @@ export function HandOuts({
   published,
   handOuts,
   figures,
+  lastUses,
   publicUrl,
   address,
   composition,
@@ -77,6 +81,7 @@ export function HandOuts({
               <th>{HAND_OUTS.proof}</th>
               <th className="num">{HAND_OUTS.column.views}</th>
               <th className="num">{HAND_OUTS.column.saves}</th>
+              <th>{HAND_OUTS.column.last}</th>
               <th>
                 <span className="visually-hidden">{FRAME.acts}</span>
               </th>
@@ -92,10 +97,18 @@ export function HandOuts({
               <td />
               <td className="num">{of(null)?.views ?? 0}</td>
               <td className="num">{of(null)?.saves ?? 0}</td>
+              <td>{dayOfUse(lastUses[''])}</td>
               <td />
             </tr>
             {handOuts.map((handOut) => (
-              <Row key={handOut.id} cardId={cardId} handOut={handOut} publicUrl={publicUrl} figures={of(handOut.id)} />
+              <Row
+                key={handOut.id}
+                cardId={cardId}
+                handOut={handOut}
+                publicUrl={publicUrl}
+                figures={of(handOut.id)}
+                last={lastUses[handOut.id]}
+              />
             ))}
           </tbody>
         </table>
@@ -124,16 +137,21 @@ export function HandOuts({
   );
 }
 
+const dayOfUse = (day: string | undefined) =>
+  day ? <time dateTime={day}>{shortDayIn('UTC', day)}</time> : <span className="note">{HAND_OUTS.unused}</span>;
+
 function Row({
   cardId,
   handOut,
   publicUrl,
   figures,
+  last,
 }: {
   cardId: string;
   handOut: ShownHandOut;
   publicUrl: string;
   figures: Figures | undefined;
+  last: string | undefined;
 }) {
   const router = useRouter();
   const [changing, setChanging] = useState(false);
@@ -170,6 +188,7 @@ function Row({
       </td>
       <td className="num">{count(figures?.views)}</td>
       <td className="num">{count(figures?.saves)}</td>
+      <td>{dayOfUse(last)}</td>
       <td className="acts-cell">
         {HAS_SCREEN.has(handOut.channel) && (
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>

@@ -13,7 +13,8 @@ const today = () => new Date().toLocaleDateString('sv-SE');
 
 type Props = {
   value: string | null;
-  onValue: (id: string | null) => void;
+  /** With its name and place, where one is chosen. */
+  onValue: (id: string | null, occasion: { name: string; place: string } | null) => void;
   /** One that is over and not offered any more, but chosen. */
   past?: { id: string; name: string } | null;
 };
@@ -41,14 +42,14 @@ export function OccasionField({ value, onValue, past = null }: Props) {
     if (!answer.ok) return setProblem(answer.problem);
     const kept = { id: answer.value && 'id' in answer.value ? answer.value.id : id, ...typed };
     setKnown([...known.filter((each) => each.id !== kept.id), kept]);
-    onValue(kept.id);
+    onValue(kept.id, kept);
     close();
   }
   async function remove({ id }: Occasion) {
     const answer = await call(`/api/occasions/${id}`, { method: 'DELETE' });
     if (!answer.ok) return setProblem(answer.problem);
     setKnown(known.filter((each) => each.id !== id));
-    onValue(null);
+    onValue(null, null);
     close();
   }
   return (
@@ -60,7 +61,7 @@ export function OccasionField({ value, onValue, past = null }: Props) {
           onChange={({ target }) => {
             close();
             if (target.value === NEW) setOpen({ id: NEW, name: '', place: '', firstDay: today(), lastDay: today() });
-            else onValue(target.value || null);
+            else onValue(target.value || null, known.find(({ id }) => id === target.value) ?? null);
           }}
         >
           <option value="">{CODES.noOccasion}</option>

@@ -37,6 +37,8 @@ export type HandOutRow = {
   /** Whether it is out by itself, and what is said while it is not. */
   state: 'out' | 'resting' | 'retired';
   notice: string;
+  /** What is added to links of the page for the holder's own web statistics, as it stands in a query. */
+  parameters: string;
   /** How a signature is laid out; null of others, and of one that nobody has touched. */
   signature: SignatureOptions | null;
   created_at: Date;
@@ -45,7 +47,7 @@ export type HandOutRow = {
 /** A hand-out as it is made: how it is drawn and proven comes later. */
 export type NewHandOut = Omit<
   HandOutRow,
-  'drawn' | 'proof' | 'signature' | 'state' | 'notice' | 'testing_until' | 'tested_at' | 'taken_at'
+  'drawn' | 'proof' | 'signature' | 'state' | 'notice' | 'parameters' | 'testing_until' | 'tested_at' | 'taken_at'
 >;
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
@@ -60,7 +62,10 @@ export const handOutByCode = async (
   by: { code: string } | { frozen: string },
 ): Promise<HandOutRow | undefined> => tx('hand_outs').where(by).where({ channel: 'code' }).first();
 
-type HandOutChange = Pick<HandOutRow, 'placement' | 'placement_id' | 'occasion_id' | 'state' | 'notice' | 'card_id'>;
+type HandOutChange = Pick<
+  HandOutRow,
+  'placement' | 'placement_id' | 'occasion_id' | 'state' | 'notice' | 'card_id' | 'parameters'
+>;
 export const changeHandOut = (tx: Tx, id: string, change: Partial<HandOutChange>) =>
   tx('hand_outs').where({ id }).update(change);
 
@@ -70,13 +75,17 @@ export const noteMove = (tx: Tx, row: MoveRow) => tx('hand_out_moves').insert(ro
 export const signatureOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ card_id: cardId, channel: 'signature' }).first();
 
-/** The hand-out of a card's messages of an occasion, or of none. */
-export const messageOfCard = async (
+/** The hand-out of a card for a placement and an occasion, or for none, on a channel where there is one of each. */
+export const reusedOf = async (
   tx: Tx,
-  cardId: string,
-  occasionId: string | null,
+  {
+    cardId,
+    channel,
+    placementId,
+    occasionId,
+  }: { cardId: string; channel: HandOutChannel; placementId: string; occasionId: string | null },
 ): Promise<HandOutRow | undefined> =>
-  tx('hand_outs').where({ card_id: cardId, channel: 'message', occasion_id: occasionId }).first();
+  tx('hand_outs').where({ card_id: cardId, channel, placement_id: placementId, occasion_id: occasionId }).first();
 
 export const setSignature = (tx: Tx, id: string, options: SignatureOptions) =>
   tx('hand_outs')

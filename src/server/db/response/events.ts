@@ -9,6 +9,8 @@ export type EventRow = {
   organisationId: string;
   cardId: string;
   handOutId: string | null;
+  /** The card's revision that was given; null where that is not known. */
+  revision: number | null;
   kind: EventKind;
   line: string | null;
   visitor: string | null;
@@ -48,13 +50,13 @@ const INSERT = 'SELECT card_id, version FROM record_events($1, $2)';
 export async function insertEvents(commitId: string, rows: EventRow[]): Promise<Map<string, number>> {
   // By their card, each as short as can be: whatever is written here, a recipient waits for.
   const byCard = new Map<string, { organisation: string; card: string; events: unknown[] }>();
-  for (const { organisationId, cardId, handOutId, kind, line, visitor, at } of rows) {
+  for (const { organisationId, cardId, handOutId, revision, kind, line, visitor, at } of rows) {
     let group = byCard.get(cardId);
     // A card that two organisations claim is for the database to refuse.
     const key = group && group.organisation !== organisationId ? `${organisationId} ${cardId}` : cardId;
     if (key !== cardId) group = byCard.get(key);
     if (!group) byCard.set(key, (group = { organisation: organisationId, card: cardId, events: [] }));
-    group.events.push([handOutId, kind, line, visitor, at]);
+    group.events.push([handOutId, kind, line, visitor, at, revision]);
   }
   const { rows: versions } = await writersPool().query<{ card_id: string; version: number }>({
     name: 'insert-events',

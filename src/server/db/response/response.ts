@@ -119,6 +119,26 @@ export async function keepFigures(
   return true;
 }
 
+/** The day of the last view, save or tap of each hand-out of a card (`YYYY-MM-DD`), of its short address under null. */
+export const lastUses = async (
+  tx: Tx,
+  cardId: string,
+  timeZone: string,
+): Promise<{ hand_out_id: string | null; day: string }[]> =>
+  (
+    await tx.raw<{ rows: { hand_out_id: string | null; day: string }[] }>(
+      `SELECT hand_out_id, max(day)::text AS day FROM (
+         SELECT f.hand_out_id, f.day FROM response_figures f JOIN response_days d ON d.day = f.day AND NOT d.due
+         WHERE f.card_id = :cardId AND f.views + f.saves + f.taps > 0
+         UNION ALL
+         SELECT e.hand_out_id, d.day FROM response_days d JOIN events e ON e.card_id = :cardId AND e.kind <> 'bot'
+           AND e.occurred_at >= d.day::timestamp AT TIME ZONE :timeZone AND e.occurred_at < (d.day + 1)::timestamp AT TIME ZONE :timeZone
+         WHERE d.due
+       ) AS u GROUP BY hand_out_id`,
+      { cardId, timeZone },
+    )
+  ).rows;
+
 /** So many are read at once: their reader's thread is others' as well. */
 const EVENTS_AT_ONCE = 1_000;
 

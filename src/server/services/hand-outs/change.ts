@@ -7,6 +7,7 @@ import { card } from '@/server/db/cards/cards';
 import { moveCode, touchCard } from '@/server/db/cards/directory';
 import { changeHandOut, noteMove, setDrawn } from '@/server/db/hand-outs/hand-outs';
 import { occasion, placementNamed } from '@/server/db/hand-outs/placements';
+import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -20,7 +21,7 @@ const MOVABLE = new Set<HandOutChannel>(['code', 'tag']);
 
 export type HandOutState = 'out' | 'resting' | 'retired';
 
-/** Another placement and occasion for a hand-out; its code stays. Errors: NOT_ALLOWED, NOT_FOUND, INPUT. */
+/** Another placement and occasion for a hand-out; its code stays. Errors: NOT_ALLOWED, NOT_FOUND, INPUT, HAND_OUT_THERE. */
 export async function renameHandOut(
   actor: Actor,
   id: string,
@@ -30,7 +31,7 @@ export async function renameHandOut(
   authorise(actor, 'hand-out.make');
   const placement = cleanLine(wanted.placement).text.slice(0, LIMITS.placement);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
-  await inTenant(actor.organisationId, async (tx) => {
+  const rename = inTenant(actor.organisationId, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (wanted.occasionId && !(await occasion(tx, wanted.occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
     const placement_id = await placementNamed(tx, actor.organisationId, placement);
@@ -38,6 +39,10 @@ export async function renameHandOut(
     // Pages say where their code was given out.
     await touchCard(tx, row.card_id, actor.organisationId);
     await recordAudit(tx, actor, 'hand-out.changed', { kind: 'hand-out', id }, clock);
+  });
+  await rename.catch((error: unknown) => {
+    // Of what is reused there is one a placement and occasion.
+    throw violatedUnique(error) === 'reused_hand_out' ? new Refusal({ code: 'HAND_OUT_THERE' }) : error;
   });
 }
 

@@ -17,6 +17,8 @@ const PLACEMENTS: Record<HandOutChannel, string> = {
   tag: 'Tag',
   signature: 'Mail signature',
   message: 'Message',
+  share: 'Shared',
+  profile: 'Profile page',
 };
 
 /** What an export of a card writes its files from: the card as recipients have it, and a hand-out of it. */

@@ -6,58 +6,30 @@ import { cleanLine, cleanText, readEmail, writtenName } from '@/core/record';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
-import { card } from '@/server/db/cards/cards';
-import { violatedUnique } from '@/server/db/jobs/failures';
-import { messageOfCard } from '@/server/db/hand-outs/hand-outs';
-import { occasion } from '@/server/db/hand-outs/placements';
 import { inTenant } from '@/server/db/pool';
 import { freshMessageId, writeMail } from '@/server/mail';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
-import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { authorise } from '@/server/services/accounts/authorise';
 import { limitRate } from '@/server/services/accounts/limit-rate';
 import { mailIsOpen, postMail } from '@/server/services/mail/post-mail';
 import { loadPublished } from '@/server/services/publishing/load-published';
 import { withheldOf } from '@/server/services/publishing/prove-card';
-import { addHandOut } from '@/server/services/publishing/publish-card';
 import { linkOf, plainName } from './own';
+import { reusedHandOut } from './reused';
 import { contactOf } from './signature';
 
+/** Where nobody says where it goes. */
 const PLACEMENT = 'Message';
 /** A message is of use for so long, in milliseconds. */
 const HOLDS_MS = 4 * 86_400_000;
 
-export type MessageInput = { note: string; occasionId: string | null };
+export type MessageInput = { note: string; placement: string; occasionId: string | null };
 
-/** The code of a card's messages of an occasion: the one that there is, or a new one. Errors: NOT_FOUND, CARD_NOT_PUBLISHED. */
-async function codeOf(actor: Actor, cardId: string, occasionId: string | null, clock: Clock): Promise<string> {
-  const found = () => foundCode(actor, cardId, occasionId, clock);
-  // Two who send the first one at once both find what one of them made.
-  return found().catch((error: unknown) => {
-    if (violatedUnique(error) !== 'message_of_card') throw error;
-    return found();
-  });
-}
-
-const foundCode = (actor: Actor, cardId: string, occasionId: string | null, clock: Clock): Promise<string> =>
-  inTenant(actor.organisationId, async (tx) => {
-    const row = await card(tx, cardId);
-    if (!row) throw new Refusal({ code: 'NOT_FOUND' });
-    authoriseFor(actor, 'hand-out.make', row.record_id);
-    if (row.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
-    if (occasionId && !(await occasion(tx, occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
-    const known = await messageOfCard(tx, cardId, occasionId);
-    if (known) return known.code;
-    const { id, code } = await addHandOut(tx, actor.organisationId, cardId, PLACEMENT, new Date(clock.now()), () => ({
-      ...{ channel: 'message', frozen: null, revision: null, content: null, occasion_id: occasionId },
-    }));
-    await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id }, clock);
-    return code;
-  });
-
-/** A message with the card in it as text, its contact file attached: what is ticked for the file, and nothing else. Errors: PROOF_FAILED, TOO_BUSY, and those of {@link codeOf}. */
-async function messageOf(actor: Actor, cardId: string, { note, occasionId }: MessageInput, clock: Clock) {
-  const code = await codeOf(actor, cardId, occasionId, clock);
+/** A message with the card in it as text, its contact file attached: what is ticked for the file, and nothing else. Errors: PROOF_FAILED, TOO_BUSY, and those of {@link reusedHandOut}. */
+async function messageOf(actor: Actor, cardId: string, { note, placement, occasionId }: MessageInput, clock: Clock) {
+  const wanted = { channel: 'message' as const, placement: placement.trim() || PLACEMENT, occasionId };
+  const { code } = await reusedHandOut(actor, cardId, wanted, clock);
   const served = await loadPublished({ code }, clock);
   // The hand-out may rest by itself.
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });

@@ -1,5 +1,6 @@
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { systemClock } from '@/server/clock';
+import { readLastUses } from '@/server/services/response/last-uses';
 import { readResponse } from '@/server/services/response/read-response';
 import { applyHouseStyle } from '@/core/house';
 import { HAND_OUTS } from '@/core/words';
@@ -20,6 +21,7 @@ export default async function HandOutsPage({ params }: { params: Promise<{ card:
         published={card.state === 'published'}
         handOuts={card.handOuts}
         figures={summary.handOuts}
+        lastUses={await readLastUses(actor, card.id)}
         publicUrl={card.publicUrl}
         address={card.address}
         composition={card.revision && applyHouseStyle(card.revision.composition, card.house)}

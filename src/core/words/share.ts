@@ -1,0 +1,62 @@
+/** Sharing a card from the device in one's hand, and putting it onto one's own phone. */
+export const SHARE = {
+  open: 'Share',
+  title: 'Share this card',
+  turns: { others: 'With somebody', own: 'My phone’s own contact' },
+  turn: 'What to do with it',
+  where: 'Where or how you share it',
+  first: 'Shared',
+  words: 'Words with it',
+  note: (occasion: string) => `Here is my card${occasion ? `, as we said at ${occasion}` : ''}.`,
+  device: 'Share from this device',
+  withFile: 'with the contact file',
+  fileNote: 'The app that you choose gets the contact file: saved without opening a page.',
+  linkAlone: 'This browser shares the link alone; it opens the card, where the contact is saved.',
+  noDevice: 'This browser has no sharing of its own: use one of these, or open this page on your phone.',
+  left: 'Nothing was shared.',
+  shared: 'Handed to the app that you chose.',
+  failed: 'The device did not take it. The link is below, to copy.',
+  text: 'Text to a number',
+  number: 'Number',
+  openText: 'Open a text message',
+  mail: 'Open a mail',
+  chat: 'Copy for a chat',
+  copy: 'Copy link',
+  link: 'Its link, counted apart',
+  file: 'Contact file',
+  carries: 'The contact file carries this, which is private:',
+  ownText:
+    'A phone’s built-in sharing sends your own contact: often everything that you ever typed there. Make this card that contact, and only what is ticked for the contact file is sent.',
+  ownFile: 'Save the contact file',
+  kind: 'Steps for',
+  steps: {
+    mine: {
+      name: 'a phone whose address book has a card of your own',
+      steps: [
+        'Open this page on that phone, and save the contact file.',
+        'Open the file, and save it as a new contact.',
+        'In the settings of the address book choose “my card” or “my info”, and point it at the new contact.',
+        'Share your contact once to yourself: it must show what stands here and nothing else.',
+        'Delete the older contact of yourself, or take out of it what is private.',
+      ],
+    },
+    account: {
+      name: 'a phone that takes your details from an account',
+      steps: [
+        'Open this page on that phone, and save the contact file.',
+        'Open the file, and save it into the address book of the phone, not into a list shared with others.',
+        'Open your own entry at the top of the address book, and take out numbers and addresses that are private.',
+        'When somebody asks for your contact, share the new one from the address book.',
+        'Share it once to yourself: it must show what stands here and nothing else.',
+      ],
+    },
+    tap: {
+      name: 'a phone that shares by holding it to another',
+      steps: [
+        'Open this page on that phone, and save the contact file into the address book.',
+        'In the settings of that kind of sharing choose which contact, numbers and addresses are sent, and take only those of the new contact.',
+        'Try it with a phone of yours before the first stranger.',
+      ],
+    },
+  },
+};

@@ -1,0 +1,52 @@
+import { leavingOf, privacyOf } from '@/core/card';
+import { Refusal } from '@/core/errors';
+import { writtenName } from '@/core/record';
+import type { Clock } from '@/server/clock';
+import { card } from '@/server/db/cards/cards';
+import { record } from '@/server/db/cards/records';
+import { inTenant } from '@/server/db/pool';
+import type { Actor } from '@/server/services/accounts/actor';
+import { authorise } from '@/server/services/accounts/authorise';
+import { loadPublished } from '@/server/services/publishing/load-published';
+import { linkOf } from './own';
+import { reusedHandOut, type Reused } from './reused';
+import { contactOf } from './signature';
+
+/** What a device shares of a card: its link, whose it is, and the contact file as recipients get it. */
+export type SharedCard = {
+  link: string;
+  name: string;
+  file: { name: string; text: string };
+  /** Private values that the contact file carries. */
+  leaving: string[];
+  /** By which numbers are read that somebody types (ISO 3166-1). */
+  country: string;
+};
+
+/** A card to be shared from a device; its link tells what came of that. Errors: those of {@link reusedHandOut}. */
+export async function shareCard(
+  actor: Actor,
+  cardId: string,
+  wanted: Omit<Reused, 'channel'>,
+  clock: Clock,
+): Promise<SharedCard> {
+  authorise(actor, 'hand-out.make');
+  const { code } = await reusedHandOut(actor, cardId, { ...wanted, channel: 'share' }, clock);
+  const served = await loadPublished({ code }, clock);
+  // The hand-out may rest by itself.
+  if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+  const { name, bytes } = contactOf(served);
+  const body = await inTenant(actor.organisationId, async (tx) => {
+    const row = await card(tx, cardId);
+    return row && (await record(tx, row.record_id))?.body;
+  });
+  if (!body) throw new Refusal({ code: 'NOT_FOUND' });
+  const leaving = leavingOf(served.composition, null, ['file'], (detail) => privacyOf(detail, body));
+  return {
+    link: linkOf({ organisation_id: actor.organisationId, code }),
+    name: writtenName(served.composition.name),
+    file: { name, text: bytes.toString('utf8') },
+    leaving: leaving.map(({ value }) => value),
+    country: actor.organisation.country,
+  };
+}
