@@ -167,9 +167,9 @@ const SUBJECTS = {
   'hand-over': [],
   imports: ['record', 'vcard'],
   code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
-  house: ['card', 'limits', 'look', 'qr', 'record'],
+  house: ['card', 'limits', 'look', 'qr', 'record', 'signature'],
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
-  signature: ['card', 'language', 'look', 'markup', 'page', 'record'],
+  signature: ['card', 'language', 'limits', 'look', 'markup', 'page', 'record'],
   face: ['card', 'language', 'look', 'markup', 'page', 'record'],
   words: [
     'signature',

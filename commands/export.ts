@@ -111,7 +111,7 @@ function tag({ withheld, link }: ExportParts): Written {
 }
 
 async function signature(
-  { served, withheld, code: own, link }: ExportParts,
+  { served, withheld, below, code: own, link }: ExportParts,
   get: (target: string) => Promise<Buffer>,
 ): Promise<Written> {
   const [html, text] = [
@@ -121,7 +121,9 @@ async function signature(
   const composition = saidIn(served.composition, languageOf(served.composition));
   const proof = proveSignature(
     { html, text, short: '' },
-    { composition, withheld, link, pictures: 'linked', pictureBytes: 0 },
+    {
+      ...{ composition, withheld, below, link, pictures: 'linked', pictureBytes: 0 },
+    },
   );
   return { files: { 'signature.html': html, 'signature.txt': text }, proof };
 }

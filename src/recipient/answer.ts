@@ -1,4 +1,5 @@
 import { LRUCache } from 'lru-cache';
+import { stripOf } from '@/server/services/hand-outs/signature-parts';
 import { Refusal, type Problem } from '@/core/errors';
 import type { Plates } from '@/core/look';
 import type { Language } from '@/core/language';
@@ -23,7 +24,7 @@ import { mapAnswer } from './map';
 import { platesOf } from './plates';
 import { away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
 import { appOutput, codeOutput, fileOutput, pageOutput, pictureOutput, weightOf, type Output } from './outputs';
-import { signatureOutput } from './signature';
+import { emptyStrip, signatureOutput, stripAnswer } from './signature';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
 
 /** What answering needs from the services; tests pass their own. */
@@ -138,10 +139,12 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
 
   /** The signature of a card, kept with it; null where the code is of something else. */
   function signatureOf(entry: Entry, { base }: Asked, what: Asked['what'] & { output: 'signature' }): Output | null {
-    const key = Object.values(what).join(' ');
+    const now = services.clock.now();
+    const strip = entry.card.signature && stripOf(entry.card.signature, what.variant, now);
+    const key = `${Object.values(what).join(' ')} ${strip?.id ?? ''}`;
     const known = entry.outputs.get(key);
     const link = `${publicUrlOf(entry.card.organisationId)}${base}`;
-    const made = known ?? signatureOutput(entry.card, link, what);
+    const made = known ?? signatureOutput(entry.card, link, what, strip);
     if (made && !known) keep(entry, base, key, made);
     return made;
   }
@@ -311,8 +314,9 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       if (tap) return { status: 204, headers: { [RECORDED_HEADER]: header, 'Cache-Control': 'no-store' }, body: '' };
       const house = houseLogoOf(entry.card, asked);
       if (house) return deliver(request, house, cachingOf(asked), {});
-      if (entry.card.state !== 'published') return gone(request, entry.card);
       const { what } = asked;
+      if (what.output === 'strip') return await stripAnswer(request, entry.card, what.id, now);
+      if (entry.card.state !== 'published') return gone(request, entry.card);
       if (what.output === 'map') return mapAnswer(request, entry.card, what.line);
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
@@ -333,7 +337,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     } catch (error) {
       if (error instanceof Refusal && AWAY.has(error.problem.code)) return away(request);
       if (error instanceof Refusal && error.problem.code === 'PREVIEW_EXPIRED') return previewGone(request);
-      if (error instanceof Refusal && error.problem.code === 'CARD_DELETED') return deleted(request);
+      if (error instanceof Refusal && error.problem.code === 'CARD_DELETED')
+        return wanted.what.output === 'strip' ? emptyStrip(request) : deleted(request);
       throw error;
     }
   };

@@ -39,6 +39,7 @@ const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
     /^\/signature(-reply)?\.(html|txt)$/,
     ([, reply, form]) => ({ output: 'signature', variant: reply ? 'reply' : 'message', form: form as 'html' | 'txt' }),
   ],
+  [/^\/strip-([a-z0-9-]{1,40})$/, ([, id]) => ({ output: 'strip', id: id! })],
   [/^\/icon-([0-9a-f]{16})\.png$/, ([, key]) => ({ output: 'icon', key: lower(key) })],
   [
     /^\/(link|picture)-([a-z0-9-]{2,35})-([0-9a-f]{16})\.(jpg|webp)$/,

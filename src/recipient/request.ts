@@ -29,6 +29,7 @@ export type Asked = {
     | { output: 'map'; line: string }
     | { output: 'code' }
     | { output: 'signature'; variant: Variant; form: 'html' | 'txt' }
+    | { output: 'strip'; id: string }
     | { output: 'icon'; key: string }
     | { output: 'manifest' | 'worker' };
   /** Where this card's other outputs are: `/c/NAME`, `/h/CODE` or `/p/PREVIEW`. */

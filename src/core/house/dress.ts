@@ -144,6 +144,12 @@ export function withoutHouse(withheld: string[], look: Look, house: HouseStyle |
   return withheld.filter((value) => !given.includes(squeeze(value)));
 }
 
+/** The same of a signature, below which the organisation says something in a language. */
+export const withoutBelow = (withheld: string[], said: readonly string[]): string[] => {
+  const given = squeeze(said.join('\n'));
+  return withheld.filter((value) => !given.includes(squeeze(value)));
+};
+
 /** The line of the house's logo. */
 export const HOUSE_LOGO = 'house-logo';
 

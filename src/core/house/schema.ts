@@ -5,6 +5,7 @@ import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK, HexSchema, LAYOUT_NAMES, LookSchema } from '@/core/look';
 import { FINDER_SHAPES, MODULE_SHAPES, STYLE_BOUNDS } from '@/core/qr';
 import { DetailSchema } from '@/core/record';
+import { HouseSignatureSchema } from '@/core/signature';
 import { codeReads, HOUSE_BLOCKS, HOUSE_ID, LOCKABLE } from './style';
 
 // Apart from the functions over house styles, since browsers run those and need no schema.
@@ -54,5 +55,6 @@ export const HouseStyleSchema = z.object({
     })
     .refine(({ ink, ground }) => codeReads(ink, ground))
     .default({ ink: '#000000', ground: '#FFFFFF' }),
+  signature: HouseSignatureSchema.optional(),
   locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),
 });

@@ -3,6 +3,7 @@ import { PLAIN_STYLE, type CodeStyle, type FinderShape, type ModuleShape } from 
 import type { Picture } from '@/core/record';
 import { contrast, FIRST_LOOK, LAYOUT_NAMES, LOOK_PARTS, luminance, type LayoutName, type Look } from '@/core/look';
 import type { Detail } from '@/core/record';
+import type { HouseSignature } from '@/core/signature';
 
 /** Modules of a code against their ground: 4 to 1 leaves room for poor light (common practice, no published source). */
 export const CODE_RATIO = 4;
@@ -11,7 +12,7 @@ export const codeReads = (ink: string, ground: string): boolean =>
   contrast(ink, ground) >= CODE_RATIO && luminance(ink) < luminance(ground);
 
 /** What a house style may keep holders from changing: parts of the look, and what it adds to every card. */
-export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks', 'codes'] as const;
+export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks', 'codes', 'signature'] as const;
 export type Lockable = (typeof LOCKABLE)[number];
 
 /** Ids of what a house style adds begin so, and no card's own do. */
@@ -32,6 +33,8 @@ export type HouseStyle = {
   lines: HouseLine[];
   blocks: Block[];
   codes: HouseCodes;
+  /** How mail signatures are laid out, and what stands below them; absent where nothing is said. */
+  signature?: HouseSignature | undefined;
   locks: Partial<Record<Lockable, string>>;
 };
 

@@ -56,6 +56,7 @@ export const LIMITS = {
   jobsDays: 90,
   mailsWaiting: 1_000,
   mailDays: 30,
+  strips: 6,
   templates: 30,
   contacts: 1_000,
   contactDetails: 60,

@@ -79,6 +79,7 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'mails of an organisation that wait',
     'two for each of its members, so that one organisation does not fill the outbox of all',
   ],
+  strips: ['notice strips', 'one shows at a time: the season’s, planned ahead'],
   templates: ['templates of a member', 'more are not found again in a list'],
   contacts: ['contacts of a member', 'whom one person refers; a register of customers is another thing'],
   contactDetails: ['details of a contact', 'what one passes on of somebody; a record has room for more'],

@@ -72,7 +72,9 @@ export function readSignature(html: string): Read {
       if (name !== 'img') return;
       read.alts.push(alt ?? '');
       read.sources.push(src ?? '');
-      if (!/^\d+$/.test(width ?? '') || !/^\d+$/.test(height ?? '') || alt === undefined) read.bare += 1;
+      // The height of a strip is left to what it shows by then: nothing, after its end.
+      const sized = /^\d+$/.test(width ?? '') && (/^\d+$/.test(height ?? '') || /\/strip-[^/]+$/.test(src ?? ''));
+      if (!sized || alt === undefined) read.bare += 1;
     },
     ontext: (more) => (read.words += more),
   });
@@ -116,6 +118,8 @@ type Held = {
   pictures: 'linked' | 'inside';
   /** What was attached of it, where its pictures are inside, in bytes. */
   pictureBytes: number;
+  /** What the organisation has stand below it, in words. */
+  below?: readonly string[];
   /** The channel whose ticks it carries. */
   channel?: Channel;
 };
@@ -126,12 +130,13 @@ type Held = {
  * `composition` in the language that the signature is in.
  */
 export function proveSignature({ html, text, short }: Signature, held: Held): Proof {
-  const { composition, withheld, link, pictures, pictureBytes, channel = 'signature' } = held;
+  const { composition, withheld, link, pictures, pictureBytes, below = [], channel = 'signature' } = held;
   const read = readSignature(html);
   const lines = linesOn(composition, channel).filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo');
   const wanted: [title: string | null, value: string][] = [
     [null, writtenName(composition.name)],
     ...lines.map((line): [string, string] => [titleOf(line), valueOf(line)]),
+    ...below.map((each): [string, string] => [each.slice(0, 40), each]),
   ];
   const missingIn = (said: string) => {
     const squeezed = squeeze(said);

@@ -11,6 +11,8 @@ export type ShownSignature = {
   options: SignatureOptions;
   /** Which pictures are ticked for it. */
   has: { photo: boolean; logo: boolean };
+  /** Why its layout is the organisation's; null where its holder chooses. */
+  locked: string | null;
   variants: Record<Variant, { signature: Signature; proof: Proof }>;
   /** Addresses of its pictures, and where the studio has the same. */
   preview: [address: string, own: string][];

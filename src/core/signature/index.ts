@@ -1,4 +1,5 @@
 export { MAIL_GROUNDS, NEEDS } from './colours';
+export { belowIn, HouseSignatureSchema, stripAt, textIn, type HouseSignature, type Strip, type Texts } from './house';
 export {
   FIRST_SIGNATURE,
   SIGNATURE_LAYOUTS,
@@ -11,9 +12,11 @@ export {
 } from './options';
 export {
   LOGO_HEIGHT,
+  STRIP_WIDTH,
   PHOTO_SIDE,
   writeSignature,
   type Signature,
   type SignatureContext,
   type SignaturePicture,
+  type SignatureStrip,
 } from './signature';

@@ -4,7 +4,7 @@ import { contrast, FIRST_LOOK, LAYOUT_NAMES, PALETTES } from '@/core/look';
 import { ENGINE_TAKES, proveSignature, readSignature, SIGNATURE_ROOM } from '@/core/proof/signature';
 import { shownValue, writtenName, type PersonRecord } from '@/core/record';
 import { anyCard } from '../../../tests/fixtures/any-card';
-import { FIRST_SIGNATURE, MAIL_GROUNDS, NEEDS, writeSignature, type SignatureContext } from './index';
+import { FIRST_SIGNATURE, MAIL_GROUNDS, NEEDS, stripAt, textIn, writeSignature, type SignatureContext } from './index';
 import { accentOf, QUIET } from './colours';
 
 const LINK = 'https://c.tarnhope.example/h/7K3M9QXZ';
@@ -93,6 +93,56 @@ test.each<[string, (signature: ReturnType<typeof write>) => ReturnType<typeof wr
   ['other sites', (s) => ({ ...s, html: s.html.replace(`${LINK}/file-a`, 'https://elsewhere.example/pixel.gif') })],
 ])('a signature whose “%s” is broken fails just there', (name, breaking, more = {}) => {
   expect(failing(prove(whole(), breaking(write(whole())), more))).toEqual([name]);
+});
+
+const BELOW = ['Registered in Hythe', 'For its reader alone.'];
+const STRIP = {
+  ...{ text: 'Cable Days', link: 'https://tarnhope.example/days' },
+  picture: { src: `${LINK}/strip-days`, width: 480, height: 120 },
+};
+
+test('what the organisation says below, and its notice, stand in both forms, and pass the engine’s rules in both layouts', async () => {
+  const { caniemail } = await import('caniemail');
+  for (const layout of ['beside', 'below'] as const)
+    for (const strip of [STRIP, { ...STRIP, picture: null }, { ...STRIP, link: '', picture: null }]) {
+      const signature = write(whole(), { below: BELOW, strip }, layout);
+      expect(failing(prove(whole(), signature, { below: BELOW }))).toEqual([]);
+      for (const said of [...BELOW, strip.text])
+        expect([signature.html.includes(said), signature.text.includes(said)]).toEqual([true, true]);
+      const { issues } = caniemail({ clients: ['outlook.windows'], html: signature.html } as Parameters<
+        typeof caniemail
+      >[0]);
+      expect(
+        [...issues.errors.values()]
+          .flat()
+          .map(({ title }) => title)
+          .filter((each) => each !== 'role attribute'),
+      ).toEqual([]);
+    }
+  // A legal line that is missing where pictures are blocked, or in the plain text, is noticed.
+  const signature = write(whole(), { below: BELOW });
+  expect(
+    failing(prove(whole(), { ...signature, html: signature.html.replace(BELOW[0]!, '') }, { below: BELOW })),
+  ).toEqual(['pictures blocked']);
+  expect(
+    failing(prove(whole(), { ...signature, text: signature.text.replace(BELOW[1]!, '') }, { below: BELOW })),
+  ).toEqual(['as text']);
+});
+
+test('of several notices the one shows that began last; each holds from its start up to its end', () => {
+  const [a, b] = [
+    { id: 'a', from: 10, until: 40 },
+    { id: 'b', from: 20, until: 30 },
+  ];
+  const shown = [9, 10, 19, 20, 29, 30, 39, 40].map((now) => stripAt([a, b], now)?.id ?? null);
+  expect(shown).toEqual([null, 'a', 'a', 'b', 'b', 'a', 'a', null]);
+  expect([9, 20, 35].map((now) => stripAt([b, a], now)?.id ?? null)).toEqual([null, 'b', 'a']);
+  expect(['de', 'de-AT', 'fr', 'en'].map((language) => textIn({ any: 'x', de: 'y', fr: '' }, language))).toEqual([
+    'y',
+    'y',
+    '',
+    'x',
+  ]);
 });
 
 test('what a word processor’s engine draws is told by data that is not ours: nothing in a signature but what it knows', async () => {

@@ -16,7 +16,13 @@ export type SignatureContext = {
   link: string;
   photo: SignaturePicture | null;
   logo: SignaturePicture | null;
+  /** What the organisation says below each signature. */
+  below?: readonly string[];
+  strip?: SignatureStrip | null;
 };
+
+/** A notice for a while: its words, where it leads (empty: nowhere), and its picture, where it is one, whose height is left to what it shows by then. */
+export type SignatureStrip = { text: string; link: string; picture: SignaturePicture | null };
 
 /** A signature in its forms: a fragment of HTML without head and style, the same as text, and a short one for phones. */
 export type Signature = { html: string; text: string; short: string };
@@ -24,6 +30,8 @@ export type Signature = { html: string; text: string; short: string };
 /** Sides of the photo and the tallest logo, in CSS pixels; twice as many are sent (common practice). */
 export const PHOTO_SIDE = 72;
 export const LOGO_HEIGHT = 36;
+/** The broadest picture of a strip, in CSS pixels. */
+export const STRIP_WIDTH = 480;
 
 type Said = { name: string; role: string; firm: string; rows: { label: string; value: string; href: string | null }[] };
 
@@ -69,7 +77,7 @@ export function writeSignature(
   const said = saidBy(composition, context.language, channel);
   return {
     html: htmlOf(composition, said, layout, parts, context),
-    text: textOf(said, parts.link ? context.link : null),
+    text: [textOf(said, parts.link ? context.link : null), ...furtherOf(context)].join('\n\n'),
     short: [said.name, [said.role, said.firm].filter(Boolean).join(', '), context.link].filter(Boolean).join('\n'),
   };
 }
@@ -84,6 +92,12 @@ const textOf = ({ name, role, firm, rows }: Said, link: string | null): string =
     .filter(Boolean)
     .join('\n');
 
+/** What follows the contact in plain text: the strip, and what the organisation says. */
+const furtherOf = ({ strip, below = [] }: SignatureContext): string[] => [
+  ...(strip ? [[strip.text, strip.link].filter(Boolean).join('\n')] : []),
+  ...below,
+];
+
 const text = (value: string): string => escapeHtml(value).replaceAll('\n', '<br>');
 
 function htmlOf(
@@ -91,7 +105,7 @@ function htmlOf(
   { name, role, firm, rows }: Said,
   layout: SignatureLayout,
   parts: SignatureParts,
-  { language, link, photo, logo }: SignatureContext,
+  { language, link, photo, logo, strip = null, below: said = [] }: SignatureContext,
 ): string {
   const accent = accentOf(look.palette);
   const serif = FAMILIES[look.text].kind === 'serif';
@@ -120,15 +134,26 @@ function htmlOf(
   const [face, sign] = [parts.picture ? photo : null, parts.picture ? logo : null];
   const table = (inner: string, more = '') =>
     `<table role="presentation" cellpadding="0" cellspacing="0" border="0"${more} style="border-collapse:collapse">${inner}</table>`;
-  const below = sign ? cell('font-size:13px;padding:8px 0 0 0', picture(sign, firm)) : '';
+  const mark = sign ? cell('font-size:13px;padding:8px 0 0 0', picture(sign, firm)) : '';
   const whole = ` dir="${direction}" lang="${language}"`;
+  const notice = strip?.picture
+    ? `<img src="${escapeHtml(strip.picture.src)}" alt="${escapeHtml(strip.text)}" width="${strip.picture.width}" border="0">`
+    : text(strip?.text ?? '');
+  const further = [
+    ...(strip ? [cell(`${small};padding-top:10px`, strip.link ? anchor(strip.link, notice) : notice)] : []),
+    ...said.map((each) =>
+      cell('font-size:11px;line-height:15px;padding:10px 0 0 0', `<span style="color:${QUIET}">${text(each)}</span>`),
+    ),
+  ].join('');
   if (layout === 'below' || !face)
-    return table((face ? cell('padding:0 0 8px 0', picture(face, name)) : '') + words.join('') + below, whole);
+    return table((face ? cell('padding:0 0 8px 0', picture(face, name)) : '') + words.join('') + mark + further, whole);
   const beside = (style: string, inner: string, more = '') =>
     `<td valign="top" align="${start}"${more} style="${style}">${inner}</td>`;
-  return table(
-    `<tr>${beside(`padding:2px 0 0 0;padding-${end}:14px;${font};font-size:13px`, picture(face, name), ` width="${face.width + 14}"`)}` +
-      `${beside(`border-${start}:2px solid ${accent};padding:0;padding-${start}:14px`, table(words.join('') + below))}</tr>`,
-    whole,
-  );
+  const contact = (more: string) =>
+    table(
+      `<tr>${beside(`padding:2px 0 0 0;padding-${end}:14px;${font};font-size:13px`, picture(face, name), ` width="${face.width + 14}"`)}` +
+        `${beside(`border-${start}:2px solid ${accent};padding:0;padding-${start}:14px`, table(words.join('') + mark))}</tr>`,
+      more,
+    );
+  return further ? table(`<tr>${beside('padding:0', contact(''))}</tr>${further}`, whole) : contact(whole);
 }

@@ -1,7 +1,7 @@
 import { pictureOn, type Composition } from '@/core/card';
 import { tagMemory } from '@/core/ndef';
 import { liveCodeText } from '@/core/qr';
-import { FIRST_SIGNATURE, PHOTO_SIDE, writeSignature, type Signature } from '@/core/signature';
+import { belowIn, FIRST_SIGNATURE, PHOTO_SIDE, writeSignature, type Signature } from '@/core/signature';
 import { writeContactFile, writeFrozenContact } from '@/core/vcard';
 import type { SpecimenOf } from './page';
 
@@ -23,8 +23,11 @@ export function specimenTag(
 }
 
 /** The signature of a draft as new messages end in it, with its face and without its logo, whose size the studio does not know. */
-export function specimenSignature(composition: Composition, { link }: Pick<SpecimenOf, 'link'>): Signature {
-  const { layout, message } = FIRST_SIGNATURE;
+export function specimenSignature(
+  composition: Composition,
+  { link, house }: Pick<SpecimenOf, 'link' | 'house'>,
+): Signature {
+  const { layout, message } = house?.signature?.options ?? FIRST_SIGNATURE;
   const photo = pictureOn(composition, 'photo', 'signature');
   return writeSignature(
     composition,
@@ -34,6 +37,7 @@ export function specimenSignature(composition: Composition, { link }: Pick<Speci
       link: link ?? '',
       photo: photo ? { src: `/api/pictures/${photo}`, width: PHOTO_SIDE, height: PHOTO_SIDE } : null,
       logo: null,
+      below: belowIn(house?.signature, composition.language ?? 'en'),
     },
   );
 }

@@ -4,7 +4,14 @@ export const HAND_OUTS = {
   noneTitle: 'Hand-outs come once the card is published',
   noneText:
     'Publish the card, and its short address, its contact file and a code of its own appear here, each with its placement and its figures.',
-  column: { placement: 'Placement', leadsTo: 'Leads to', kind: 'Kind', views: 'Views, 90 days', saves: 'Saves', last: 'Last use' },
+  column: {
+    placement: 'Placement',
+    leadsTo: 'Leads to',
+    kind: 'Kind',
+    views: 'Views, 90 days',
+    saves: 'Saves',
+    last: 'Last use',
+  },
   unused: 'not yet',
   shortAddress: 'Short address',
   liveLink: 'live link',

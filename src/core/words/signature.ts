@@ -6,6 +6,7 @@ export const SIGNATURE = {
   darkFrame: 'The signature on a dark ground',
   layout: 'Layout',
   layouts: { beside: 'Picture beside', below: 'All below each other' } satisfies Record<SignatureLayout, string>,
+  locked: 'Laid out by your organisation:',
   variant: 'For',
   variants: { message: 'new messages', reply: 'replies' } satisfies Record<Variant, string>,
   parts: { picture: 'Pictures', link: 'Link to the card', contact: 'Attach the contact file' },

@@ -37,13 +37,20 @@ export function SignatureScreen({ opened }: { opened: ShownSignature }) {
     setProblem(answer.ok ? null : answer.problem);
     if (answer.ok) setShown(answer.value);
   }
+  const isLocked = shown.locked !== null;
   return (
     <section className="signature-screen">
       <div className="signature-options">
+        {shown.locked !== null && (
+          <p className="attention">
+            {SIGNATURE.locked} {shown.locked}
+          </p>
+        )}
         <Form.Group controlId="signature-layout">
           <Form.Label>{SIGNATURE.layout}</Form.Label>
           <Form.Select
             value={options.layout}
+            disabled={isLocked}
             onChange={({ target }) => void change({ ...options, layout: target.value as SignatureOptions['layout'] })}
           >
             {SIGNATURE_LAYOUTS.map((each) => (
@@ -54,14 +61,20 @@ export function SignatureScreen({ opened }: { opened: ShownSignature }) {
           </Form.Select>
         </Form.Group>
         {VARIANTS.map((each) => (
-          <Parts key={each} variant={each} options={options} onOptions={(next) => void change(next)} />
+          <Parts
+            key={each}
+            variant={each}
+            options={options}
+            locked={isLocked}
+            onOptions={(next) => void change(next)}
+          />
         ))}
         <p className="note">{SIGNATURE.contactNote}</p>
         <Form.Group controlId="signature-pictures">
           <Form.Label>{SIGNATURE.pictures}</Form.Label>
           <Form.Select
             value={options.pictures}
-            disabled={!shown.has.photo && !shown.has.logo}
+            disabled={isLocked || (!shown.has.photo && !shown.has.logo)}
             onChange={({ target }) =>
               void change({ ...options, pictures: target.value as SignatureOptions['pictures'] })
             }
@@ -93,10 +106,12 @@ export function SignatureScreen({ opened }: { opened: ShownSignature }) {
 function Parts({
   variant,
   options,
+  locked,
   onOptions,
 }: {
   variant: Variant;
   options: SignatureOptions;
+  locked: boolean;
   onOptions: (options: SignatureOptions) => void;
 }) {
   return (
@@ -107,6 +122,7 @@ function Parts({
           key={part}
           id={`${variant}-${part}`}
           label={SIGNATURE.parts[part]}
+          disabled={locked}
           checked={options[variant][part]}
           onChange={({ target }) =>
             onOptions({ ...options, [variant]: { ...options[variant], [part]: target.checked } })

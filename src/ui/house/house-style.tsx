@@ -17,6 +17,7 @@ import { HouseEffects } from './house-effects';
 import { HouseFace } from './house-face';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
+import { HouseSignatures } from './house-signatures';
 import { HouseProofs, type Proofs } from './house-proofs';
 import { LookFields, Section } from '@/ui/look/look-fields';
 
@@ -180,6 +181,12 @@ export function HouseStyleForm({
               logo={style.logos.onLight}
               sample={sampleCode}
               onCodes={(codes) => change({ ...style, codes })}
+            />
+          </Section>
+          <Section title={HOUSE.signature} beside={lock('signature', HOUSE.signature)}>
+            <HouseSignatures
+              signature={style.signature ?? null}
+              onSignature={(signature) => change({ ...style, signature })}
             />
           </Section>
         </div>

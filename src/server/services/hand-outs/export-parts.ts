@@ -1,4 +1,5 @@
 import { Refusal } from '@/core/errors';
+import { withoutBelow } from '@/core/house';
 import type { HandOutChannel } from '@/core/shown';
 import type { Clock } from '@/server/clock';
 import { handOutsOfCard, signatureOfCard, type DrawnCode } from '@/server/db/hand-outs/hand-outs';
@@ -11,6 +12,7 @@ import { withheldOf } from '@/server/services/publishing/prove-card';
 import { addHandOut } from '@/server/services/publishing/publish-card';
 import { drawnOf, textOf } from './drawing';
 import { linkOf } from './own';
+import { seenBelow, stripOf, wordsBelow } from './signature-parts';
 
 const PLACEMENTS: Record<HandOutChannel, string> = {
   code: 'Code',
@@ -26,6 +28,8 @@ export type ExportParts = {
   served: PublishedCard;
   /** What must stand in none of them. */
   withheld: string[];
+  /** What the organisation has stand below a signature, in words. */
+  below: string[];
   /** The code of the hand-out, and where it leads. */
   code: string;
   link: string;
@@ -54,7 +58,14 @@ export async function exportParts(
     const house = owner ? ((await houseOf(tx, owner))?.style ?? null) : null;
     return { code: row.code, link: linkOf(row), text: textOf(row), drawn: await drawnOf(tx, row, house) };
   });
-  return { served, withheld: await withheldOf(served, ticks), ...given };
+  const signature =
+    channel === 'signature' ? ((await loadPublished({ code: given.code }, clock))?.signature ?? null) : null;
+  const withheld = await withheldOf(served, ticks);
+  return {
+    ...{ served, ...given },
+    withheld: signature ? withoutBelow(withheld, wordsBelow(signature)) : withheld,
+    below: signature ? seenBelow(signature, stripOf(signature, 'message', clock.now())) : [],
+  };
 }
 
 async function liveHandOut(

@@ -1,6 +1,7 @@
 import { leavingOf, privacyOf, saidIn, withheldFrom, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { withoutHouse } from '@/core/house';
+import { same } from '@/core/card';
+import { withoutBelow, withoutHouse } from '@/core/house';
 import type { Proof } from '@/core/proof';
 import { writtenName } from '@/core/record';
 import type { ShownSignature } from '@/core/shown';
@@ -28,7 +29,16 @@ import { loadPublished, type PublishedCard } from '@/server/services/publishing/
 import { addHandOut } from '@/server/services/publishing/publish-card';
 import { linesOut } from '@/server/services/publishing/prove-card';
 import { linkOf, ownHandOut, plainName } from './own';
-import { linkedPicture, signatureContext, type PublishedSignature, type SignedPicture } from './signature-parts';
+import {
+  linkedPicture,
+  seenBelow,
+  signatureContext,
+  stripAddress,
+  stripOf,
+  wordsBelow,
+  type PublishedSignature,
+  type SignedPicture,
+} from './signature-parts';
 
 const PLACEMENT = 'Mail signature';
 
@@ -66,6 +76,7 @@ type Own = {
   withheld: string[];
   leaving: ShownSignature['leaving'];
   placement: string;
+  now: number;
 };
 
 /** A signature with all that it is made from, as recipients of mails would have it now. */
@@ -83,7 +94,7 @@ async function ownSignature(
   if (row.channel !== 'signature') throw new Refusal({ code: 'NOT_FOUND' });
   const published = await loadPublished({ code: row.code }, clock);
   if (!published?.signature || published.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
-  const { composition } = published;
+  const { composition, signature } = published;
   const held = await inTenant(actor.organisationId, async (tx) => {
     const owner = await card(tx, row.card_id);
     const person = owner && (await record(tx, owner.record_id));
@@ -93,11 +104,11 @@ async function ownSignature(
     const lines = linesOut(owner, revision, person.body);
     const withheld = withheldFrom(person.body, lines, 'signature', actor.organisation.country);
     return {
-      withheld: withoutHouse(withheld, composition.look, house, 'signature'),
+      withheld: withoutBelow(withoutHouse(withheld, composition.look, house, 'signature'), wordsBelow(signature)),
       leaving: leavingOf(composition, null, ['signature'], (detail) => privacyOf(detail, person.body)),
     };
   });
-  return { card: published, signature: published.signature, link, ...held, placement: row.placement };
+  return { card: published, signature, link, ...held, placement: row.placement, now: clock.now() };
 }
 
 const languageOf = ({ language }: Composition) => language ?? 'en';
@@ -115,14 +126,21 @@ function written(
 ): Promise<MadeSignature> {
   const { composition, organisationId } = own.card;
   const language = languageOf(composition);
+  const strip = stripOf(own.signature, variant, own.now);
   return compute(
     'signature',
     {
       composition: saidIn(composition, language),
       layout: options.layout,
       parts: options[variant],
-      context: signatureContext(own.signature, own.link, language, sourceOf),
-      held: { withheld: own.withheld, link: own.link, pictures: options.pictures, pictureBytes },
+      context: signatureContext(own.signature, strip, own.link, language, sourceOf),
+      held: {
+        below: seenBelow(own.signature, strip),
+        withheld: own.withheld,
+        link: own.link,
+        pictures: options.pictures,
+        pictureBytes,
+      },
     },
     { of: organisationId },
   );
@@ -146,18 +164,22 @@ export async function openSignature(actor: Actor, id: string, clock: Clock): Pro
     link: own.link,
     options,
     has: { photo: photo !== null, logo: logo !== null },
+    locked: own.signature.locked,
     variants: Object.fromEntries(made) as Record<Variant, MadeSignature>,
     // What is linked is shown from the studio itself, whose pages load nothing from elsewhere.
-    preview: [photo, logo].flatMap((each) =>
-      each ? [[linkedPicture(own.link, each), `/api/pictures/${each.hash}`]] : [],
-    ) as [string, string][],
+    preview: [
+      ...[photo, logo].flatMap((each) => (each ? [[linkedPicture(own.link, each), each.hash]] : [])),
+      ...own.signature.strips.flatMap(({ id, picture }) =>
+        picture ? [[stripAddress(own.link, { id }), picture.hash]] : [],
+      ),
+    ].map(([address, hash]) => [address!, `/api/pictures/${hash}`]),
     leaving: own.leaving,
     confirmed: actor.emailConfirmed,
     mail: settings().MAIL_SERVER !== undefined,
   };
 }
 
-/** Keeps how a signature is laid out. Errors: NOT_ALLOWED, NOT_FOUND, and those of {@link openSignature}. */
+/** Keeps how a signature is laid out. Errors: NOT_ALLOWED, NOT_FOUND, LOCKED, and those of {@link openSignature}. */
 export async function saveSignature(
   actor: Actor,
   id: string,
@@ -166,8 +188,12 @@ export async function saveSignature(
 ): Promise<ShownSignature> {
   authorise(actor, 'hand-out.make');
   await inTenant(actor.organisationId, async (tx) => {
-    const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
+    const { row, owner } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (row.channel !== 'signature') throw new Refusal({ code: 'NOT_FOUND' });
+    const house = (await houseOf(tx, owner))?.style;
+    const { signature } = house?.locks ?? {};
+    if (house?.signature && signature !== undefined && !same(house.signature.options, options))
+      throw new Refusal({ code: 'LOCKED', part: 'signature', reason: signature });
     await setSignature(tx, id, options);
     await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id }, clock);
   });

@@ -85,26 +85,34 @@ export async function readHouseVersion(actor: Actor, number: number): Promise<{ 
   });
 }
 
+/** A notice that would never show. Error: STRIP_ENDS_BEFORE. */
+function refuseBackwards({ signature }: HouseStyle): void {
+  const backwards = signature?.strips.find(({ starts, ends }) => ends < starts);
+  if (backwards) throw new Refusal({ code: 'STRIP_ENDS_BEFORE', text: backwards.text });
+}
+
 /** Files that a house style names and the organisation does not have. Error: FILE_GONE. */
-async function refuseMissing(tx: Tx, { logos, blocks, look }: HouseStyle): Promise<void> {
+async function refuseMissing(tx: Tx, { logos, blocks, look, signature }: HouseStyle): Promise<void> {
   const wanted = filesOf({ blocks, opens: { first: 'page' }, look });
   for (const logo of [logos.onLight, logos.onDark]) if (logo) wanted.add(logo.hash);
+  for (const { picture } of signature?.strips ?? []) if (picture) wanted.add(picture.hash);
   const found = await blockFiles(tx, wanted);
   if ([...wanted].some((hash) => !found.has(hash))) throw new Refusal({ code: 'FILE_GONE' });
 }
 
 /**
  * What stands against a house style, the same for a preview and for saving: null, or that colours do not read; it goes out on every
- * card at once, so the rule is the one for publishing a card. Error: FILE_GONE.
+ * card at once, so the rule is the one for publishing a card. Errors: FILE_GONE, STRIP_ENDS_BEFORE.
  */
 export async function judgeHouse(tx: Tx, style: HouseStyle): Promise<Problem | null> {
+  refuseBackwards(style);
   await refuseMissing(tx, style);
   return judgeContrast(style.look);
 }
 
 /**
  * Saves a further version over the one that its editor saw. Cards show it from then on, by reference: no card is written, every
- * process sees that its copies are old. `job` proves them. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, CONTRAST_FAILS, TOO_MANY_JOBS.
+ * process sees that its copies are old. `job` proves them. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, STRIP_ENDS_BEFORE, CONTRAST_FAILS, TOO_MANY_JOBS.
  */
 export async function saveHouse(
   actor: Actor,
@@ -116,6 +124,7 @@ export async function saveHouse(
     return await inTenant(actor.organisationId, async (tx) => {
       const now = await houseOfOrganisation(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
+      refuseBackwards(input.style);
       await refuseMissing(tx, input.style);
       const subject = { kind: 'house style', id: actor.organisationId } as const;
       await overrideOrRefuse(tx, actor, subject, input.style.look, input.overrideContrast ?? false, clock);

@@ -4,7 +4,7 @@ import { applyHouseStyle, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } f
 import { nightLook } from '@/core/look';
 import type { LegalLinks } from '@/core/page';
 import { writtenName } from '@/core/record';
-import { FIRST_SIGNATURE, MAIL_GROUNDS, type SignatureOptions } from '@/core/signature';
+import { belowIn, FIRST_SIGNATURE, MAIL_GROUNDS, type SignatureOptions } from '@/core/signature';
 import { organisation } from '@/server/db/accounts/accounts';
 import { card } from '@/server/db/cards/cards';
 import { handOut } from '@/server/db/hand-outs/hand-outs';
@@ -12,10 +12,15 @@ import { latestRevision } from '@/server/db/cards/revisions';
 import { byAddress, byCode, currentAddress, directoryVersion } from '@/server/db/cards/directory';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { planOf } from '@/server/db/cards/plans';
-import { picture, type PictureRow } from '@/server/db/media/pictures';
+import { picture, picturesBy, type PictureRow } from '@/server/db/media/pictures';
 import { systemClock, type Clock } from '@/server/clock';
 import { files } from '@/server/files';
-import { signedPicture, signedPictures, type PublishedSignature } from '@/server/services/hand-outs/signature-parts';
+import {
+  publishedStrips,
+  signedPicture,
+  signedPictures,
+  type PublishedSignature,
+} from '@/server/services/hand-outs/signature-parts';
 import { defaultsOf } from '@/server/services/organisation/company-defaults';
 import { houseOf } from '@/server/services/house/house-style';
 import { filesOfComposition, type BlockFile } from '@/server/services/media/block-files';
@@ -124,7 +129,10 @@ export async function loadPublished(
     const state = rests ? (given.state as 'resting' | 'retired') : ofCard;
     const signature =
       given?.channel === 'signature'
-        ? await signatureParts(tx, composition, house?.style ?? null, given.signature)
+        ? await signatureParts(tx, composition, house?.style ?? null, {
+            options: given.signature,
+            timeZone: owner.time_zone,
+          })
         : null;
     const published = {
       cardId: entry.card_id,
@@ -162,14 +170,20 @@ async function signatureParts(
   tx: Tx,
   composition: Composition,
   house: HouseStyle | null,
-  options: SignatureOptions | null,
+  { options, timeZone }: { options: SignatureOptions | null; timeZone: string },
 ): Promise<PublishedSignature> {
   const { photo, logo: ticked } = signedPictures(composition);
   // Mails are light: the house's logo is that for light grounds.
   const own = composition.lines.some(({ id, on }) => id === HOUSE_LOGO && on.includes('signature'));
   const logo = own && house ? houseLogo(house, MAIL_GROUNDS.day)?.hash : ticked;
+  const said = house?.signature;
+  const locked = said ? (house.locks.signature ?? null) : null;
+  const shown = await picturesBy(tx, said?.strips.flatMap((strip) => strip.picture?.hash ?? []) ?? []);
   return {
-    options: options ?? FIRST_SIGNATURE,
+    options: (locked === null ? (options ?? said?.options) : said?.options) ?? FIRST_SIGNATURE,
+    locked,
+    below: belowIn(said, composition.language ?? 'en'),
+    strips: publishedStrips(said?.strips ?? [], new Map(shown.map((row) => [row.hash, row])), timeZone),
     photo: signedPicture(photo ? await picture(tx, photo) : undefined, 'photo'),
     logo: signedPicture(logo ? await picture(tx, logo) : undefined, 'logo'),
   };
