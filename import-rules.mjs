@@ -169,6 +169,7 @@ const SUBJECTS = {
   code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
   house: ['card', 'limits', 'look', 'qr', 'record', 'signature'],
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
+  profile: ['card', 'errors', 'language', 'record'],
   signature: ['card', 'language', 'limits', 'look', 'markup', 'page', 'record'],
   face: ['card', 'language', 'look', 'markup', 'page', 'record'],
   words: [
@@ -179,7 +180,7 @@ const SUBJECTS = {
   revisions: ['card', 'language', 'look', 'record', 'words'],
   shown: [
     ...['access', 'card', 'code', 'errors', 'findings', 'language', 'look', 'proof', 'qr', 'record', 'response'],
-    ...['revisions', 'signature'],
+    ...['profile', 'revisions', 'signature'],
   ],
   proof: [
     ...['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'signature', 'vcard'],

@@ -115,6 +115,7 @@ export function pageOutput(
       : null,
     now,
     placement: card.placement,
+    parameters: card.parameters,
     legal: card.legal,
     first,
     plates,

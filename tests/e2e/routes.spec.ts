@@ -113,6 +113,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/cards/[card]/message': 'hand-out.make',
   'POST /api/cards/[card]/message/draft': 'hand-out.make',
   'POST /api/cards/[card]/share': 'hand-out.make',
+  'PUT /api/hand-outs/[handOut]/profile': 'hand-out.make',
   'GET /api/templates': 'hand-out.make',
   'POST /api/templates': 'hand-out.make',
   'DELETE /api/templates/[template]': 'hand-out.make',
@@ -239,6 +240,7 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/signature$/, SIGNATURE],
   [/\/changes$/, CHANGE],
   [/\/passed$/, { way: 'file' }],
+  [/\/profile$/, { parameters: '' }],
   [/^\/api\/templates/, { name: 'x', body: 'x' }],
   [/^\/api\/refer/, { name: 'x', details: [], baseVersion: 1, ticked: [] }],
 ];

@@ -13,6 +13,7 @@ import {
 } from '@/server/services/hand-outs/occasions';
 import { duplicateHandOut, pointElsewhere, renameHandOut, setHandOutState } from '@/server/services/hand-outs/change';
 import { messageDraft, sendMessage } from '@/server/services/hand-outs/message';
+import { openProfile, saveParameters } from '@/server/services/hand-outs/profile';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { shareCard } from '@/server/services/hand-outs/share';
 import { dropTemplate, listTemplates, saveTemplate } from '@/server/services/hand-outs/templates';
@@ -52,6 +53,13 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     of: true,
     run: (actor, { cardId }) =>
       reusedHandOut(actor, cardId, { channel: 'profile', placement: 'Profile', occasionId: null }, clock),
+  },
+  openProfile: { action: 'hand-out.read', of: true, run: (actor, { profile }) => openProfile(actor, profile, clock) },
+  saveParameters: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.changed',
+    run: (actor, { profile }) => saveParameters(actor, profile, 'source=card', clock),
   },
   shareCard: {
     action: 'hand-out.make',

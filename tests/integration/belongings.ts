@@ -11,6 +11,7 @@ import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addFilm } from '@/server/services/media/films';
 import { makeSignature } from '@/server/services/hand-outs/signature';
+import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -28,6 +29,7 @@ export type Belongings = {
   handOut: string;
   tag: string;
   signature: string;
+  profile: string;
   picture: string;
   film: string;
   job: string;
@@ -67,12 +69,15 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   if (!('job' in taken)) throw new Error('Two contacts wait for review.');
   const tag = (await makeHandOut(owner, { cardId, placement: 'badge', channel: 'tag', frozen: true }, clock)).id;
   const signature = (await makeSignature(owner, cardId, clock)).id;
+  const page = { channel: 'profile' as const, placement: 'Profile', occasionId: null };
+  const profile = (await reusedHandOut(owner, cardId, page, clock)).id;
   return {
     recordId,
     cardId,
     handOut,
     tag,
     signature,
+    profile,
     picture,
     film: film.hash,
     job: taken.job,

@@ -7,7 +7,7 @@ import type { Language } from '@/core/language';
 import { escapeHtml } from '@/core/markup';
 import { previewClass, type FirstScreen } from './preview';
 import { labelFor } from './label';
-import { hrefOf } from './links';
+import { hrefOf, withParameters } from './links';
 import { barHref } from './bar';
 
 /** What blocks are drawn with: where a file lies, or null where it is gone; the instant (ms, UTC); where the card was handed out. */
@@ -18,6 +18,8 @@ export type BlockContext = {
   lightFileAt: (hash: string) => string | null;
   now: number;
   placement: string | null;
+  /** What links that lead away carry, as it stands in a query. */
+  parameters?: string | undefined;
   /** Where the recipient's own map is opened at the address of a line; null where it cannot be. */
   mapAt: (line: string) => string | null;
   /** Pictures that have a preview in the page itself. */
@@ -85,7 +87,8 @@ export function barButtons(
       if (button.act === 'save')
         return contactFile ? `<a class="save" href="${text(contactFile)}">${text(said)}</a>` : '';
       if (to) return `<a href="#b-${text(to)}">${text(said)}</a>`;
-      const href = line && barHref(button, line.detail, context.placement, context.mapAt(line.id));
+      const own = line && barHref(button, line.detail, context.placement, context.mapAt(line.id));
+      const href = own && line && line.detail.kind === 'link' ? withParameters(own, context.parameters) : own;
       return href ? `<a href="${text(href)}" data-l="${text(line.id)}">${text(said)}</a>` : '';
     })
     .join('');
@@ -184,14 +187,15 @@ function figure(item: Item, context: BlockContext, eager = false): string {
   const said = title || words ? `<figcaption>${title ? `<b>${text(title)}</b>` : ''}${text(words)}</figcaption>` : '';
   const alt = item.alt || (url && !said ? new URL(url).host : '');
   const shown = `<figure>${image(picture, alt, context, eager)}${said || (picture ? '' : `<figcaption>${text(alt)}</figcaption>`)}</figure>`;
-  return linked(url, shown);
+  return linked(withParameters(url, context.parameters), shown);
 }
 
 function row(item: Item, context: BlockContext): string {
   const { title, text: words, url, alt } = item;
   const shown = title || (url ? new URL(url).host : '');
   const inner = `${image(item.picture, alt, context)}<div>${shown ? `<b>${text(shown)}</b>` : ''}${words ? `<span>${text(words)}</span>` : ''}</div>`;
-  return url ? `<a class="row" href="${text(url)}" rel="noopener">${inner}</a>` : `<div class="row">${inner}</div>`;
+  const href = withParameters(url, context.parameters);
+  return url ? `<a class="row" href="${text(href)}" rel="noopener">${inner}</a>` : `<div class="row">${inner}</div>`;
 }
 
 function video(each: Of<'video'>['videos'][number], context: BlockContext, first: boolean): string {

@@ -37,6 +37,8 @@ export type PageContext = {
   now?: number;
   /** Where the card was handed out, as its hand-out is called. */
   placement?: string | null;
+  /** What links that lead away carry for their holder's own web statistics, as it stands in a query. */
+  parameters?: string;
   /** What its organisation links to at the foot of the page. */
   legal?: LegalLinks;
   /** What of the first screen comes with the page itself, so that it is there after one round trip. */

@@ -1,6 +1,6 @@
 export { areasOf, type CardAreas } from './card-areas';
 export { labelFor } from './label';
-export { hrefOf } from './links';
+export { hrefOf, withParameters } from './links';
 export { LEGAL, type Legal, type LegalLinks } from './legal';
 export { noticeHouse, noticeStyles, renderNotice, type NoticeHouse } from './notice';
 export type { PageContext } from './context';

@@ -13,3 +13,11 @@ export function hrefOf(detail: Detail, map: string | null = null): string | null
   if (detail.kind === 'address') return detail.map ?? map ?? (detail.geo ? `geo:${detail.geo}` : null);
   return detail.kind === 'link' ? detail.url : null;
 }
+
+/** A link with its holder's parameters for their own web statistics, before its fragment (RFC 3986 3.4, 3.5); what is no web page stays as it is. */
+export function withParameters(href: string, parameters: string | undefined): string {
+  if (!parameters || !/^https?:/i.test(href)) return href;
+  const [address, fragment] = href.split(/(?=#)/, 2) as [string, string?];
+  const joint = !address.includes('?') ? '?' : /[?&]$/.test(address) ? '' : '&';
+  return `${address}${joint}${parameters}${fragment ?? ''}`;
+}

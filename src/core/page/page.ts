@@ -10,7 +10,7 @@ import type { PageContext } from './context';
 import { headOf } from './head';
 import { isOurLabel, labelFor } from './label';
 import { LEGAL } from './legal';
-import { hrefOf } from './links';
+import { hrefOf, withParameters } from './links';
 import { fontsFor, lineClasses, lookStyle } from './look-style';
 import { firstScreenStyle, previewClass } from './preview';
 import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT, TYPE_SCRIPT } from './style';
@@ -153,6 +153,7 @@ const blockContext = (context: PageContext): BlockContext => ({
   lightFileAt: context.lightFileAt ?? (() => null),
   now: context.now ?? 0,
   placement: context.placement ?? null,
+  parameters: context.parameters,
   mapAt: context.mapAt ?? (() => null),
   first: context.first ?? null,
 });
@@ -268,8 +269,9 @@ const H_CARD: Partial<Record<Detail['kind'], string>> = {
 };
 
 /** A value as a link where it leads somewhere. */
-function linked({ id, detail }: ComposedLine, { language, mapAt }: PageContext): string {
-  const href = hrefOf(detail, mapAt?.(id) ?? null);
+function linked({ id, detail }: ComposedLine, { language, mapAt, parameters }: PageContext): string {
+  const own = hrefOf(detail, mapAt?.(id) ?? null);
+  const href = own && detail.kind === 'link' ? withParameters(own, parameters) : own;
   const shown = escapeHtml(shownValue(detail, language));
   // Numbers and addresses read from left to right in every script.
   const way = directionOf(language) === 'rtl' ? ' dir="ltr"' : '';

@@ -32,8 +32,7 @@ export const HAND_OUTS = {
   tagBytes: 'Bytes for the tag',
   frozenNote:
     'A frozen one carries a copy of what was published. When the card changes, it does not; a live one shows the card of the day.',
-  showCode: 'Show code',
-  showSignature: 'Open signature',
+  show: { code: 'Show code', signature: 'Open signature', profile: 'Open kit' },
   signature: 'Mail signature',
   further: 'Add a tag to track separately',
   placementHint: 'Where it will be, as in “stand banner”',

@@ -15,6 +15,7 @@ export { HELP } from './help';
 export { FAULTS, JOBS, progressOf, TASK_WORDS } from './jobs';
 export { HOUSE, LOOK } from './look';
 export { PEOPLE } from './people';
+export { PROFILE } from './profile';
 export { RECORD } from './record';
 export { REFER } from './refer';
 export { LETTERS } from './letters';

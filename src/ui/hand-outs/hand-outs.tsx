@@ -8,7 +8,7 @@ import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { MailAllowed, ShownHandOut } from '@/core/shown';
-import { CODES, FRAME, HAND_OUTS, MESSAGE } from '@/core/words';
+import { CODES, FRAME, HAND_OUTS, MESSAGE, PROFILE } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
@@ -17,11 +17,12 @@ import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
 const MessageDialog = dynamic(() => import('./sharing/message-dialog').then((made) => made.MessageDialog));
+const NewProfile = dynamic(() => import('./sharing/new-profile').then((made) => made.NewProfile));
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
 /** Hand-outs with a screen of their own. */
-const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature']);
+const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature', 'profile']);
 
 type Props = {
   cardId: string;
@@ -53,6 +54,7 @@ export function HandOuts({
 }: Props) {
   const [adding, setAdding] = useState(false);
   const [sending, setSending] = useState(false);
+  const [profiling, setProfiling] = useState(false);
   const of = (handOut: string | null) => figures.find((row) => row.handOut === handOut);
   if (!published || !composition) {
     return (
@@ -69,6 +71,9 @@ export function HandOuts({
           {MESSAGE.open}
         </Button>
         <NewSignature cardId={cardId} />
+        <Button variant="quiet" onClick={() => setProfiling(true)}>
+          {PROFILE.new}
+        </Button>
         <Button onClick={() => setAdding(true)}>{HAND_OUTS.newCode}</Button>
       </div>
       <div className="wide">
@@ -124,6 +129,7 @@ export function HandOuts({
           onClose={() => setSending(false)}
         />
       )}
+      {profiling && <NewProfile cardId={cardId} onClose={() => setProfiling(false)} />}
       {adding && (
         <NewCode
           cardId={cardId}
@@ -192,7 +198,7 @@ function Row({
       <td className="acts-cell">
         {HAS_SCREEN.has(handOut.channel) && (
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>
-            {handOut.channel === 'signature' ? HAND_OUTS.showSignature : HAND_OUTS.showCode}
+            {HAND_OUTS.show[handOut.channel as keyof typeof HAND_OUTS.show]}
           </Link>
         )}
         {handOut.channel === 'tag' && (

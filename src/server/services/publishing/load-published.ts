@@ -55,6 +55,8 @@ export type PublishedCard = {
   files: Map<string, BlockFile>;
   /** Where its hand-out was given out, for texts that say so; null of the short address. */
   placement: string | null;
+  /** What links of its page carry for its holder's own web statistics, as its hand-out says. */
+  parameters: string;
   /** What its hand-out shows where that is a signature. */
   signature: PublishedSignature | null;
   /** Until when the next scan of its hand-out is a test and no view (milliseconds, UTC); 0 where none is waited for. */
@@ -75,6 +77,7 @@ export type PublishedCard = {
 /** What has no address of its own, is no hand-out and is not counted: a draft that is looked at, and what is passed on of somebody else. */
 export const UNLISTED = {
   ...{ handOutId: null, testUntil: 0, address: null, placement: null, signature: null, endsAt: null, instead: null },
+  parameters: '',
   ...{ state: 'published' as const, revision: 0, notice: '', houseLines: [], incomplete: false },
 };
 
@@ -149,6 +152,7 @@ export async function loadPublished(
       files: await filesOfComposition(tx, composition, signature),
       signature,
       placement: given?.placement ?? null,
+      parameters: given?.parameters ?? '',
       testUntil: given?.testing_until?.getTime() ?? 0,
       endsAt: plan?.ends_at && !ended ? plan.ends_at.getTime() : null,
       notice: (rests ? given.notice : row.notice) || (state === 'published' ? '' : defaultsOf(owner).texts[state]),

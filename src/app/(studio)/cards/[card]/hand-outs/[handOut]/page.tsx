@@ -1,12 +1,15 @@
 import { redirect } from 'next/navigation';
 import { openedCard, titleOfCard } from '@/app/request/opened-card';
+import { seenOf } from '@/app/request/seen';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { applyHouseStyle } from '@/core/house';
 import { CODES, HAND_OUTS } from '@/core/words';
 import { systemClock } from '@/server/clock';
 import { openCode } from '@/server/services/hand-outs/codes';
+import { openProfile } from '@/server/services/hand-outs/profile';
 import { openSignature } from '@/server/services/hand-outs/signature';
 import { CardHead } from '@/ui/card/card-head';
+import { ProfileScreen } from '@/ui/hand-outs/sharing/profile-screen';
 import { SignatureScreen } from '@/ui/hand-outs/signature-screen';
 import { CodeScreen } from '@/ui/hand-outs/code-screen';
 
@@ -25,6 +28,16 @@ export default async function CodePage({ params }: { params: Promise<{ card: str
       <>
         <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
         <SignatureScreen opened={opened} />
+      </>
+    );
+  }
+  if (given?.channel === 'profile') {
+    if (card.state !== 'published' || given.state !== 'out') redirect(`/cards/${card.id}/hand-outs`);
+    const profile = await orNotFound(given.id, (id) => openProfile(actor, id, systemClock));
+    return (
+      <>
+        <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
+        <ProfileScreen opened={profile} seen={await seenOf(profile.link)} key={profile.id} />
       </>
     );
   }
