@@ -58,6 +58,10 @@ export const PRODUCTION: Commands = {
     about: 'what a card gives out, as files with their proof: export CARD-ADDRESS --channel CHANNEL --out DIR',
     run: () => import('./export'),
   },
+  prove: {
+    about: 'hold every hand-out that is out against its ticks, from the served bytes: prove [CARD-ADDRESS …] (--json)',
+    run: () => import('./prove'),
+  },
   ready: {
     about: 'wait until the process on PORT answers, after it was started',
     run: () => import('./ready'),

@@ -18,7 +18,7 @@ import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
 import { measureKills } from './kills';
 import { measureLook } from './look';
-import { measureMailKills, measureSignatures } from './mail';
+import { measureHandOuts, measureMailKills, measureSignatures } from './mail';
 import { measurePages } from './pages';
 import { measureScale } from './scale';
 import { measureSurvival } from './survival';
@@ -110,6 +110,7 @@ export async function run(args: string[]): Promise<number> {
       await take('views', () => measureViews(address, databaseUrl));
       await take('codes', () => measureCodes(address, odile));
       await take('mail', () => measureSignatures(address, maud));
+      await take('mail', () => measureHandOuts(environment));
       await take('attack', () => measureAttack(address, databaseUrl));
       // Last of these: it makes five thousand cards.
       await take('look', () => measureLook(address, databaseUrl, odile, maud));

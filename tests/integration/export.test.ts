@@ -5,6 +5,11 @@ import ICAL from 'ical.js';
 import { simpleParser } from 'mailparser';
 import type { Actor } from '@/server/services/accounts/actor';
 import { openCard } from '@/server/services/cards/open-card';
+import { inTenant } from '@/server/db/pool';
+import { asOwner } from '../../commands/cluster/databases';
+import { makeHandOut } from '@/server/services/hand-outs/make';
+import { reusedHandOut } from '@/server/services/hand-outs/reused';
+import { shareCard } from '@/server/services/hand-outs/share';
 import { setState } from '@/server/services/cards/card-state';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -112,3 +117,35 @@ test('what cannot be is said in a sentence: no such channel, card or folder, a c
   );
   expect([resting.status, existsSync(path.join(folder, 'no'))]).toEqual([1, false]);
 }, 120_000);
+
+test('every hand-out that is out is proven from the served bytes; a frozen one whose bytes were changed is named', async () => {
+  await setState(actor, cardId, { state: 'published', notice: '', instead: null }, clock);
+  const made = (input: object) => makeHandOut(actor, { cardId, placement: 'x', ...input }, clock);
+  const { id } = await made({ channel: 'tag', frozen: true, placement: 'badge' });
+  await made({ content: { what: 'contact', form: 'vCard 3.0', link: true } });
+  await shareCard(actor, cardId, { placement: 'Shared', occasionId: null }, clock);
+  for (const channel of ['message', 'profile'] as const)
+    await reusedHandOut(actor, cardId, { channel, placement: 'x', occasionId: null }, clock);
+  const proven = () => {
+    const { status, stdout } = command(process.env, 'prove');
+    return { status, stdout };
+  };
+  const good = proven();
+  const { handOuts } = await openCard(actor, cardId);
+  expect(new Set(handOuts.map(({ channel }) => channel)).size).toBe(6);
+  const [, passed, of] = /(\d+) of (\d+) outputs/.exec(good.stdout)!.map(Number);
+  expect([good.status, passed]).toEqual([0, of]);
+  expect(of).toBeGreaterThan(2 * handOuts.length);
+  // One letter in the bytes that lie in the tag.
+  await inTenant(actor.organisationId, async (tx) => {
+    const { frozen } = await tx('hand_outs').where({ id }).first<{ frozen: string }>('frozen');
+    const bytes = Buffer.from(frozen, 'base64');
+    bytes.write('X', bytes.indexOf('BEGIN:VCARD') + 'BEGIN:'.length);
+    await asOwner(process.env.DATABASE_URL!, (client) =>
+      client.query('UPDATE hand_outs SET frozen = $1 WHERE id = $2', [bytes.toString('base64'), id]),
+    );
+  });
+  const bad = proven();
+  expect([bad.status, bad.stdout.includes('ilse-exported, badge, tag:')]).toEqual([1, true]);
+  expect(command(process.env, 'prove', 'never-published').status).not.toBe(0);
+});

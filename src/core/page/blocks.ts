@@ -88,8 +88,9 @@ export function barButtons(
         return contactFile ? `<a class="save" href="${text(contactFile)}">${text(said)}</a>` : '';
       if (to) return `<a href="#b-${text(to)}">${text(said)}</a>`;
       const own = line && barHref(button, line.detail, context.placement, context.mapAt(line.id));
-      const href = own && line && line.detail.kind === 'link' ? withParameters(own, context.parameters) : own;
-      return href ? `<a href="${text(href)}" data-l="${text(line.id)}">${text(said)}</a>` : '';
+      if (!line || !own) return '';
+      const href = line.detail.kind === 'link' ? withParameters(own, context.parameters) : own;
+      return `<a href="${text(href)}" data-l="${text(line.id)}">${text(said)}</a>`;
     })
     .join('');
 }

@@ -1,8 +1,9 @@
+import type { Channel } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { withoutBelow } from '@/core/house';
 import type { HandOutChannel } from '@/core/shown';
 import type { Clock } from '@/server/clock';
-import { handOutsOfCard, signatureOfCard, type DrawnCode } from '@/server/db/hand-outs/hand-outs';
+import { handOutsOfCard, signatureOfCard, type DrawnCode, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { card } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -30,9 +31,13 @@ export type ExportParts = {
   withheld: string[];
   /** What the organisation has stand below a signature, in words. */
   below: string[];
+  /** Where its page is served. */
+  base: string;
   /** The code of the hand-out, and where it leads. */
   code: string;
   link: string;
+  /** What a frozen one carries. */
+  frozen: Buffer | null;
   /** Of a code what it holds and how it is drawn. */
   text: string;
   drawn: DrawnCode;
@@ -45,32 +50,77 @@ export type ExportParts = {
 export async function exportParts(
   address: string,
   channel: HandOutChannel,
-  ticks: 'page' | 'file' | 'signature',
+  ticks: Channel,
   clock: Clock,
 ): Promise<ExportParts> {
   const served = await loadPublished({ address }, clock);
   if (!served) throw new Refusal({ code: 'NOT_FOUND' });
   if (served.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+  const row = await inTenant(served.organisationId, (tx) => liveHandOut(tx, served, channel, clock));
+  return partsOf(served, row, ticks, `/c/${served.address}`, clock);
+}
+
+async function partsOf(
+  served: PublishedCard,
+  row: HandOutRow,
+  ticks: Channel,
+  base: string,
+  clock: Clock,
+): Promise<ExportParts> {
   const { organisationId, cardId } = served;
-  const given = await inTenant(organisationId, async (tx) => {
-    const row = await liveHandOut(tx, { organisationId, cardId }, channel, clock);
+  const drawn = await inTenant(organisationId, async (tx) => {
     const owner = await card(tx, cardId);
     const house = owner ? ((await houseOf(tx, owner))?.style ?? null) : null;
-    return { code: row.code, link: linkOf(row), text: textOf(row), drawn: await drawnOf(tx, row, house) };
+    return drawnOf(tx, row, house);
   });
   const signature =
-    channel === 'signature' ? ((await loadPublished({ code: given.code }, clock))?.signature ?? null) : null;
+    row.channel === 'signature' ? ((await loadPublished({ code: row.code }, clock))?.signature ?? null) : null;
   const withheld = await withheldOf(served, ticks);
   return {
-    ...{ served, ...given },
+    ...{ served, base, drawn, code: row.code, link: linkOf(row), text: textOf(row) },
+    frozen: row.frozen === null ? null : Buffer.from(row.frozen, 'base64'),
     withheld: signature ? withoutBelow(withheld, wordsBelow(signature)) : withheld,
     below: signature ? seenBelow(signature, stripOf(signature, 'message', clock.now())) : [],
   };
 }
 
+/** What a hand-out gives out, by the ticks that it goes by; its page and contact file besides, where it has them. */
+const GIVES: Record<HandOutChannel, Channel[]> = {
+  code: ['page', 'file'],
+  tag: ['page', 'file'],
+  signature: ['signature', 'page'],
+  message: ['file', 'page'],
+  share: ['file', 'page'],
+  profile: ['page', 'file'],
+};
+
+export type GivenOut = { channel: HandOutChannel; placement: string; parts: Partial<Record<Channel, ExportParts>> };
+
+/** Every hand-out of a card that is out, with what each output of it is held against. Errors: NOT_FOUND, CARD_NOT_PUBLISHED. */
+export async function givenOut(address: string, clock: Clock): Promise<GivenOut[]> {
+  const served = await loadPublished({ address }, clock);
+  if (!served) throw new Refusal({ code: 'NOT_FOUND' });
+  if (served.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+  const rows = await inTenant(served.organisationId, (tx) => handOutsOfCard(tx, served.cardId));
+  return Promise.all(
+    rows
+      .filter(({ state }) => state === 'out')
+      .map(async (row) => {
+        // A frozen copy goes by the ticks of its own channel.
+        const own: Channel[] =
+          row.frozen !== null && (row.channel === 'code' || row.channel === 'tag') ? [row.channel] : [];
+        const of = [...own, ...GIVES[row.channel]];
+        const parts = await Promise.all(
+          of.map(async (ticks) => [ticks, await partsOf(served, row, ticks, `/h/${row.code}`, clock)] as const),
+        );
+        return { channel: row.channel, placement: row.placement, parts: Object.fromEntries(parts) };
+      }),
+  );
+}
+
 async function liveHandOut(
   tx: Tx,
-  { organisationId, cardId }: { organisationId: string; cardId: string },
+  { organisationId, cardId }: Pick<PublishedCard, 'organisationId' | 'cardId'>,
   channel: HandOutChannel,
   clock: Clock,
 ) {

@@ -1,4 +1,4 @@
-import { languagesOf, linesOn, reconcile, withheldFromAll, type Line } from '@/core/card';
+import { languagesOf, linesOn, reconcile, withheldFromAll, type Channel, type Line } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { withoutHouse } from '@/core/house';
 import { proveContactFile, type Proof } from '@/core/proof';
@@ -30,7 +30,7 @@ export function linesOut(row: CardRow, { draft, composition }: RevisionRow, body
 /** What must not leave on a channel of a card as it is served. Error: NOT_FOUND. */
 export const withheldOf = (
   { composition, organisationId, cardId }: PublishedCard,
-  channel: 'page' | 'file' | 'signature',
+  channel: Channel,
 ): Promise<string[]> =>
   inTenant(organisationId, async (tx) => {
     const row = await card(tx, cardId);
