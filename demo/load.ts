@@ -2,14 +2,17 @@ import { NOWHERE, type Line } from '@/core/card';
 import { suggestAddress } from '@/core/address';
 import { COMPANY_DEFAULTS, type CompanyDefaults } from '@/core/company';
 import { orRefuse } from '@/core/errors';
-import { readHours } from '@/core/record';
+import { readBlock, readHours } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { createCard } from '@/server/services/cards/create-card';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
+import { addContact } from '@/server/services/contacts/contacts';
 import { makeHandOut } from '@/server/services/hand-outs/make';
+import { reusedHandOut } from '@/server/services/hand-outs/reused';
+import { makeSignature } from '@/server/services/hand-outs/signature';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { saveSettings } from '@/server/services/organisation/company-settings';
 import type { Imported } from '@/server/services/imports/import-contact';
@@ -42,6 +45,9 @@ export const DEMO_SIGN_INS = [
 
 /** What Maud tells new members; no secret. */
 const FIRST_PASSWORD = 'first-on-the-mountain';
+
+/** The placement of a signature; others are codes. */
+const MAIL_SIGNATURE = 'Mail signature';
 
 /** Cards without a code of their own yet: the newest people are not published. */
 const NOT_YET_PUBLISHED = new Set(['Keld', 'Holloway', 'Garrowby']);
@@ -112,7 +118,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
         maud,
         made.cardId,
         suggestAddress(name),
-        { 'Mail signature': { usual: 0.7, atFair: 1.1, saves: 0.55 } },
+        { [MAIL_SIGNATURE]: { usual: 0.7, atFair: 1.1, saves: 0.55 } },
         0.35,
       ),
     );
@@ -169,13 +175,19 @@ async function loadOdile(): Promise<Audience[]> {
   );
   await reword(odile, neighbours, (line, kind) => (kind === 'birthday' ? { ...line, ticks: NOWHERE } : line));
   await dressOdile(odile, { clients: made.cardId, festivals, neighbours });
-  return [
+  for (const known of ACQUAINTANCES) {
+    let count = 0;
+    const read = { country: 'GB', zone: 'Europe/London', freshId: () => `known-${(count += 1)}` };
+    const { name, details } = readBlock(known, read);
+    await addContact(odile, { name: name ?? '', details }, systemClock);
+  }
+  const out = [
     await published(
       odile,
       made.cardId,
       'odile-clients',
       {
-        'Mail signature': { usual: 1.6, atFair: 1.6, saves: 0.5 },
+        [MAIL_SIGNATURE]: { usual: 1.6, atFair: 1.6, saves: 0.5 },
         'Invoice footer': { usual: 0.3, atFair: 0.3, saves: 0.2 },
       },
       1,
@@ -192,7 +204,16 @@ async function loadOdile(): Promise<Audience[]> {
     ),
     await published(odile, neighbours, 'odile-neighbours', {}, 0.15),
   ];
+  const list = { channel: 'profile' as const, placement: 'Association of sound recordists', occasionId: null };
+  await reusedHandOut(odile, made.cardId, list, systemClock);
+  return out;
 }
+
+/** Whom Odile refers, as their mails end; numbers reserved for fiction. */
+const ACQUAINTANCES = [
+  'Dell Hythe\nRope splicer\nHythe & Sons Ltd\nOffice: 020 7946 0211\nMobile: 07700 900211\ndell@hythe.example\nwww.hythe.example',
+  'Saoirse Penhallow\nBat ecologist\nOffice: 020 7946 0377\nHome: 01632 960377\nsaoirse@penhallow.example',
+];
 
 /** Members of other roles, who have changed their first passwords already; and one who has not. */
 async function loadMembers(maud: Actor, recordOf: Map<string, string>): Promise<void> {
@@ -259,7 +280,10 @@ async function published(
   await publishCard(actor, cardId, { baseVersion: card.version, address }, systemClock);
   const doors: Audience['doors'] = [{ handOutId: null, usual: direct, atFair: direct * 2, saves: 0.3 }];
   for (const [placement, rates] of Object.entries(placements)) {
-    const { id } = await makeHandOut(actor, { cardId, placement }, systemClock);
+    const { id } =
+      placement === MAIL_SIGNATURE
+        ? await makeSignature(actor, cardId, systemClock)
+        : await makeHandOut(actor, { cardId, placement }, systemClock);
     doors.push({ handOutId: id, ...rates });
   }
   const lines = card.lines.filter((line) => line.ticks.page).map((line) => line.detail);

@@ -6,6 +6,7 @@ import { systemClock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { addBlockPicture } from '@/server/services/media/add-picture';
+import { FIRST_SIGNATURE } from '@/core/signature';
 import { saveHouse } from '@/server/services/house/house-style';
 import { keepLook } from '@/server/services/house/looks';
 import { openCard } from '@/server/services/cards/open-card';
@@ -37,6 +38,8 @@ async function logo(actor: Actor, ink: string, cabin: string): Promise<Picture> 
   return { hash, width, height };
 }
 
+const dayFrom = (days: number): string => new Date(systemClock.now() + days * 86_400_000).toISOString().slice(0, 10);
+
 /** Tarnhope's house style: the livery of its cabins, locked; a line for all; layouts for people on the line and in the office. */
 export async function addHouseStyle(actor: Actor): Promise<void> {
   const common = { preferred: false };
@@ -61,6 +64,20 @@ export async function addHouseStyle(actor: Actor): Promise<void> {
       },
     ],
     codes: { ink: '#123B4F', ground: '#FFFFFF' },
+    signature: {
+      options: FIRST_SIGNATURE,
+      legal: {
+        any: 'Tarnhope Cableways Ltd · registered in England under 07946000 · Lower Station Yard, Tarnhope',
+        de: 'Tarnhope Cableways Ltd · eingetragen in England unter 07946000 · Lower Station Yard, Tarnhope',
+      },
+      disclaimer: {},
+      strips: [
+        {
+          ...{ id: 'winter-timetable', text: 'Winter timetable: last cabin down at 17:40', picture: null },
+          ...{ link: 'https://tarnhope.example/timetable', starts: dayFrom(-3), ends: dayFrom(40) },
+        },
+      ],
+    },
     locks: {
       palette: 'The colours are those of the cabins: people know us by them.',
       type: 'One voice on every sign, door and card.',

@@ -4,7 +4,8 @@ import { LIMITS } from '@/core/limits';
 import { PictureSchema } from '@/core/record';
 import { SignatureOptionsSchema } from './options';
 
-const Day = z.iso.date();
+/** Empty while somebody types it. */
+const Day = z.union([z.literal(''), z.iso.date()]);
 
 /**
  * A notice below everybody's new messages for a while: a picture with its text, or a line, and where it leads. From the first to the last local day
@@ -12,16 +13,23 @@ const Day = z.iso.date();
  */
 const StripSchema = z.object({
   id: z.string().regex(/^[a-z0-9-]{1,40}$/),
-  text: z.string().trim().min(1).max(LIMITS.label),
-  link: z
-    .string()
-    .max(LIMITS.link)
-    .regex(/^(https?:\/\/\S+)?$/),
+  text: z.string().max(LIMITS.label),
+  link: z.string().max(LIMITS.link),
   picture: PictureSchema.nullable(),
   starts: Day,
   ends: Day,
 });
 export type Strip = z.infer<typeof StripSchema>;
+
+/** Whether a strip leads nowhere, or to a page of the web. */
+export const leadsWell = ({ link }: Pick<Strip, 'link'>): boolean => /^(https?:\/\/\S+)?$/i.test(link);
+
+/** What stands against a strip: a word or a day is missing, it would end before it begins, or it leads to no page; null where it can show. */
+export const faultOfStrip = (strip: Strip): 'unfinished' | 'backwards' | 'link' | null => {
+  if (!strip.text.trim() || !strip.starts || !strip.ends) return 'unfinished';
+  if (strip.ends < strip.starts) return 'backwards';
+  return leadsWell(strip) ? null : 'link';
+};
 
 /** Texts by language; that under `any` is for every other one. */
 const TextsSchema = z.partialRecord(z.union([z.literal('any'), LanguageSchema]), z.string().max(LIMITS.text));

@@ -86,7 +86,7 @@ export function HandOuts({
               <th>{HAND_OUTS.proof}</th>
               <th className="num">{HAND_OUTS.column.views}</th>
               <th className="num">{HAND_OUTS.column.saves}</th>
-              <th>{HAND_OUTS.column.last}</th>
+              <th className="day">{HAND_OUTS.column.last}</th>
               <th>
                 <span className="visually-hidden">{FRAME.acts}</span>
               </th>
@@ -102,7 +102,7 @@ export function HandOuts({
               <td />
               <td className="num">{of(null)?.views ?? 0}</td>
               <td className="num">{of(null)?.saves ?? 0}</td>
-              <td>{dayOfUse(lastUses[''])}</td>
+              <td className="day">{dayOfUse(lastUses[''])}</td>
               <td />
             </tr>
             {handOuts.map((handOut) => (
@@ -194,7 +194,7 @@ function Row({
       </td>
       <td className="num">{count(figures?.views)}</td>
       <td className="num">{count(figures?.saves)}</td>
-      <td>{dayOfUse(last)}</td>
+      <td className="day">{dayOfUse(last)}</td>
       <td className="acts-cell">
         {HAS_SCREEN.has(handOut.channel) && (
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>

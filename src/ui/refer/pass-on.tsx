@@ -53,12 +53,11 @@ export function PassOn({ contact, zone, mail, onPassed }: Props) {
           </ul>
         </div>
       )}
-      <div className="pair" role="group" aria-label={REFER.how}>
+      <div className="choice" role="group" aria-label={REFER.how}>
         {(['mail', 'file', 'link'] as const).map((each) => (
           <button
             key={each}
             type="button"
-            className="btn btn-quiet btn-sm"
             aria-pressed={way === each}
             onClick={() => {
               setWay(each);

@@ -122,7 +122,7 @@ function NewContact({ country, zone }: { country: string; zone: string }) {
         </dl>
       )}
       <ProblemNote problem={problem} id="refer-problem" />
-      <div className="acts-row">
+      <div className="pair">
         <Button type="submit" disabled={busy || !called}>
           {REFER.add}
         </Button>

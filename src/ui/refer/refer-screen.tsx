@@ -3,7 +3,6 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import type { Problem } from '@/core/errors';
 import type { MailAllowed, ShownContact } from '@/core/shown';
 import { REFER } from '@/core/words';
 import { AddDetail } from '@/ui/record/add-detail';
@@ -11,32 +10,17 @@ import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { PassOn } from './pass-on';
 import { Passed } from './passed';
+import { useContact } from './use-contact';
 
 type Props = { opened: ShownContact; country: string; zone: string; mail: MailAllowed };
 
 /** A contact: its ledger of what is passed on, the ways to do that, and what was passed on so far. */
 export function ReferScreen({ opened, country, zone, mail }: Props) {
   const router = useRouter();
-  const [contact, setContact] = useState(opened);
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const [told, setTold] = useState('');
+  const { contact, problem, setProblem, told, save, tick, refresh } = useContact(opened);
   const [removing, setRemoving] = useState(false);
-  const { id, version, lines, record } = contact;
+  const { id, lines, record } = contact;
 
-  async function save(change: Partial<{ name: string; details: typeof record.details; ticked: string[] }>) {
-    const ticked = lines.filter((line) => line.ticked).map((line) => line.id);
-    const json = { baseVersion: version, name: contact.name, details: record.details, ticked, ...change };
-    const answer = await call<ShownContact>(`/api/refer/${id}`, { method: 'PUT', json });
-    setProblem(answer.ok ? null : answer.problem);
-    setTold(answer.ok ? REFER.saved : '');
-    if (answer.ok) setContact(answer.value);
-  }
-  const tick = (of: string, on: boolean) =>
-    save({ ticked: lines.filter((line) => (line.id === of ? on : line.ticked)).map((line) => line.id) });
-  const refresh = async () => {
-    const answer = await call<ShownContact>(`/api/refer/${id}`);
-    if (answer.ok) setContact(answer.value);
-  };
   async function remove() {
     const answer = await call(`/api/refer/${id}`, { method: 'DELETE' });
     if (answer.ok) router.push('/refer');
@@ -71,7 +55,7 @@ export function ReferScreen({ opened, country, zone, mail }: Props) {
                     type="checkbox"
                     checked={line.ticked}
                     aria-label={REFER.tick(line.label, line.value)}
-                    onChange={({ target }) => void tick(line.id, target.checked)}
+                    onChange={({ target }) => tick(line.id, target.checked)}
                   />
                   <span className="note">{line.label}</span>
                   <span>{line.value}</span>
@@ -81,7 +65,7 @@ export function ReferScreen({ opened, country, zone, mail }: Props) {
                   type="button"
                   className="plain"
                   aria-label={REFER.take(line.value)}
-                  onClick={() => void save({ details: record.details.filter((detail) => detail.id !== line.id) })}
+                  onClick={() => save({ details: record.details.filter((detail) => detail.id !== line.id) })}
                 >
                   ✕
                 </button>
@@ -94,8 +78,8 @@ export function ReferScreen({ opened, country, zone, mail }: Props) {
             zone={zone}
             name={contact.name}
             known={record.details}
-            onName={(name) => void save({ name })}
-            onAdd={(details) => void save({ details: [...record.details, ...details] })}
+            onName={(name) => save({ name })}
+            onAdd={(details) => save({ details: [...record.details, ...details] })}
           />
         </div>
         <div>

@@ -106,7 +106,7 @@ export function MessageDialog({ cardId, composition, record, mail, onClose }: Pr
               <Form.Label>{MESSAGE.note}</Form.Label>
               <Form.Control
                 as="textarea"
-                rows={5}
+                rows={7}
                 value={note}
                 maxLength={LIMITS.text}
                 onChange={({ target }) => setOwn(target.value)}

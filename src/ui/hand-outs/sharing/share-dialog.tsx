@@ -55,15 +55,9 @@ export function ShareDialog({ cardId, onClose }: { cardId: string; onClose: () =
         <Modal.Title id="share-title">{SHARE.title}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <div className="pair" role="group" aria-label={SHARE.turn}>
+        <div className="choice" role="group" aria-label={SHARE.turn}>
           {(Object.keys(SHARE.turns) as Turn[]).map((each) => (
-            <button
-              key={each}
-              type="button"
-              className="btn btn-quiet btn-sm"
-              aria-pressed={turn === each}
-              onClick={() => setTurn(each)}
-            >
+            <button key={each} type="button" aria-pressed={turn === each} onClick={() => setTurn(each)}>
               {SHARE.turns[each]}
             </button>
           ))}
