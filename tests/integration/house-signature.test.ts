@@ -135,13 +135,13 @@ test('bad input: an end before the start, a picture of nobody’s, script for a 
   await expect(says({ strips: [{ ...one, ends: '2026-11-30' }] })).rejects.toMatchObject(refused('STRIP_ENDS_BEFORE'));
   const nobodys = { hash: 'f'.repeat(64), width: 9, height: 9 };
   await expect(says({ strips: [{ ...one, picture: nobodys }] })).rejects.toMatchObject(refused('FILE_GONE'));
-  for (const wrong of [
-    [{ ...one, link: 'javascript:alert(1)' }],
-    [{ ...one, starts: '2026-02-31' }],
-    [{ ...one, text: ' ' }],
-    [{ ...one, id: '../../etc' }],
-    [one, one],
-  ])
+  for (const [wrong, code] of [
+    [{ link: 'javascript:alert(1)' }, 'LINK_UNREADABLE'],
+    [{ text: ' ' }, 'STRIP_UNFINISHED'],
+    [{ ends: '' }, 'STRIP_UNFINISHED'],
+  ] as const)
+    await expect(says({ strips: [{ ...one, ...wrong }] })).rejects.toMatchObject(refused(code));
+  for (const wrong of [[{ ...one, starts: '2026-02-31' }], [{ ...one, id: '../../etc' }], [one, one]])
     await expect(says({ strips: wrong })).rejects.toThrow();
   const script = '<img src=x onerror=alert(1)>';
   await says({ legal: { any: script }, disclaimer: { any: script }, strips: [{ ...one, text: script }] });

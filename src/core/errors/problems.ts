@@ -43,6 +43,7 @@ export type Problem =
   | { code: 'CONTRAST_FAILS'; worst: number; needs: number; count: number }
   | { code: 'HOUSE_CHANGED' }
   | { code: 'STRIP_ENDS_BEFORE'; text: string }
+  | { code: 'STRIP_UNFINISHED' }
   | { code: 'TOO_MANY_LOOKS'; limit: number }
   | { code: 'CONTACTS_FULL'; limit: number }
   | { code: 'TEMPLATES_FULL'; limit: number }

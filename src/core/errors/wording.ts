@@ -172,6 +172,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) =>
       `${p.count === 1 ? 'A pair of colours does' : `${p.count} pairs of colours do`} not read: ${p.worst.toFixed(2)} to 1 where ${p.needs} is needed. Change the ink beside the colours, or have it overridden by whoever may.`,
   },
+  STRIP_UNFINISHED: { status: 422, say: () => 'A notice needs words, a first day and a last day.' },
   STRIP_ENDS_BEFORE: { status: 422, say: (p) => `The notice “${p.text}” would end before it begins.` },
   HOUSE_CHANGED: {
     status: 409,

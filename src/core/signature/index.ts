@@ -1,5 +1,15 @@
 export { MAIL_GROUNDS, NEEDS } from './colours';
-export { belowIn, HouseSignatureSchema, stripAt, textIn, type HouseSignature, type Strip, type Texts } from './house';
+export {
+  belowIn,
+  faultOfStrip,
+  HouseSignatureSchema,
+  leadsWell,
+  stripAt,
+  textIn,
+  type HouseSignature,
+  type Strip,
+  type Texts,
+} from './house';
 export {
   FIRST_SIGNATURE,
   SIGNATURE_LAYOUTS,

@@ -190,6 +190,7 @@ export const HOUSE = {
   disclaimer: 'Disclaimer',
   disclaimerHint: 'For whom this message is meant, and what to do if it is not for you',
   textFor: 'In',
+  allLanguages: 'all languages',
   anyLanguage: 'every other language',
   addLanguage: 'Another language',
   removeTexts: (language: string) => `Remove the texts in ${language}`,

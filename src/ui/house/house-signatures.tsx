@@ -122,7 +122,12 @@ function TextsByLanguage({
   return (
     <>
       {languages.map((language) => {
-        const word = language === ANY ? HOUSE.anyLanguage : languageName(language as Language);
+        const word =
+          language === ANY
+            ? languages.length === 1
+              ? HOUSE.allLanguages
+              : HOUSE.anyLanguage
+            : languageName(language as Language);
         return (
           <fieldset key={language} className="house-texts">
             <legend className="caps">

@@ -1,14 +1,13 @@
 'use client';
 import { Button, Form } from 'react-bootstrap';
 import { LIMITS } from '@/core/limits';
-import type { Strip } from '@/core/signature';
+import { faultOfStrip, leadsWell, type Strip } from '@/core/signature';
 import { HOUSE } from '@/core/words';
 import { PictureInput } from '@/ui/card/blocks/file-input';
 import { freshId } from '@/ui/record/fresh-id';
 import { invalid } from '@/ui/studio/problem-note';
 
 const today = () => new Date().toLocaleDateString('sv-SE');
-const isAddress = (link: string) => link === '' || /^https?:\/\/\S+$/.test(link);
 
 /** Notices below everybody's new messages, each for its days. */
 export function HouseStrips({ strips, onStrips }: { strips: Strip[]; onStrips: (strips: Strip[]) => void }) {
@@ -39,9 +38,9 @@ export function HouseStrips({ strips, onStrips }: { strips: Strip[]; onStrips: (
               value={strip.link}
               maxLength={LIMITS.link}
               onChange={({ target }) => set(strip.id, { link: target.value.trim() })}
-              {...invalid(`${strip.id}-link-problem`, !isAddress(strip.link))}
+              {...invalid(`${strip.id}-link-problem`, !leadsWell(strip))}
             />
-            {!isAddress(strip.link) && (
+            {!leadsWell(strip) && (
               <p className="problem" id={`${strip.id}-link-problem`}>
                 {HOUSE.stripLinkWrong}
               </p>
@@ -64,11 +63,11 @@ export function HouseStrips({ strips, onStrips }: { strips: Strip[]; onStrips: (
                 type="date"
                 value={strip.ends}
                 onChange={({ target }) => set(strip.id, { ends: target.value })}
-                {...invalid(`${strip.id}-ends-problem`, strip.ends < strip.starts)}
+                {...invalid(`${strip.id}-ends-problem`, faultOfStrip(strip) === 'backwards')}
               />
             </Form.Group>
           </div>
-          {strip.ends < strip.starts && (
+          {faultOfStrip(strip) === 'backwards' && (
             <p className="problem" id={`${strip.id}-ends-problem`}>
               {HOUSE.stripBackwards}
             </p>
@@ -90,7 +89,7 @@ export function HouseStrips({ strips, onStrips }: { strips: Strip[]; onStrips: (
               className="plain"
               onClick={() => onStrips(strips.filter(({ id }) => id !== strip.id))}
             >
-              {HOUSE.removeStrip(strip.text)}
+              {strip.text ? HOUSE.removeStrip(strip.text) : HOUSE.takeAway}
             </button>
           </div>
         </fieldset>

@@ -9,6 +9,7 @@ import {
   type Strip,
   type Variant,
   STRIP_WIDTH,
+  faultOfStrip,
   stripAt,
 } from '@/core/signature';
 import { addDays, startOfDay } from '@/core/response';
@@ -74,7 +75,9 @@ export function publishedStrips(
   pictures: ReadonlyMap<string, PictureRow>,
   timeZone: string,
 ): PublishedStrip[] {
-  return strips.map(({ id, text, link, picture, starts, ends }) => {
+  // What somebody saved before it was asked for in full shows nothing.
+  const whole = strips.filter((strip) => faultOfStrip(strip) === null);
+  return whole.map(({ id, text, link, picture, starts, ends }) => {
     const row = picture && pictures.get(picture.hash);
     const share = row ? Math.min(1, STRIP_WIDTH / row.width) : 1;
     return {

@@ -4,6 +4,7 @@ import type { HouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
 import { cleanLine } from '@/core/record';
+import { faultOfStrip } from '@/core/signature';
 import { publishedCards } from '@/server/db/cards/cards';
 import { touchAllCards } from '@/server/db/cards/directory';
 import { houseVersion, houseVersions, insertHouse, latestHouse } from '@/server/db/house/house';
@@ -85,10 +86,14 @@ export async function readHouseVersion(actor: Actor, number: number): Promise<{ 
   });
 }
 
-/** A notice that would never show. Error: STRIP_ENDS_BEFORE. */
-function refuseBackwards({ signature }: HouseStyle): void {
-  const backwards = signature?.strips.find(({ starts, ends }) => ends < starts);
-  if (backwards) throw new Refusal({ code: 'STRIP_ENDS_BEFORE', text: backwards.text });
+/** Notices that cannot show. Errors: STRIP_UNFINISHED, STRIP_ENDS_BEFORE, LINK_UNREADABLE. */
+function refuseFaulty({ signature }: HouseStyle): void {
+  for (const strip of signature?.strips ?? []) {
+    const fault = faultOfStrip(strip);
+    if (fault === 'unfinished') throw new Refusal({ code: 'STRIP_UNFINISHED' });
+    if (fault === 'backwards') throw new Refusal({ code: 'STRIP_ENDS_BEFORE', text: strip.text });
+    if (fault === 'link') throw new Refusal({ code: 'LINK_UNREADABLE' });
+  }
 }
 
 /** Files that a house style names and the organisation does not have. Error: FILE_GONE. */
@@ -102,17 +107,17 @@ async function refuseMissing(tx: Tx, { logos, blocks, look, signature }: HouseSt
 
 /**
  * What stands against a house style, the same for a preview and for saving: null, or that colours do not read; it goes out on every
- * card at once, so the rule is the one for publishing a card. Errors: FILE_GONE, STRIP_ENDS_BEFORE.
+ * card at once, so the rule is the one for publishing a card. Errors: FILE_GONE, and those of {@link refuseFaulty}.
  */
 export async function judgeHouse(tx: Tx, style: HouseStyle): Promise<Problem | null> {
-  refuseBackwards(style);
+  refuseFaulty(style);
   await refuseMissing(tx, style);
   return judgeContrast(style.look);
 }
 
 /**
  * Saves a further version over the one that its editor saw. Cards show it from then on, by reference: no card is written, every
- * process sees that its copies are old. `job` proves them. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, STRIP_ENDS_BEFORE, CONTRAST_FAILS, TOO_MANY_JOBS.
+ * process sees that its copies are old. `job` proves them. Errors: NOT_ALLOWED, HOUSE_CHANGED, FILE_GONE, CONTRAST_FAILS, TOO_MANY_JOBS.
  */
 export async function saveHouse(
   actor: Actor,
@@ -124,7 +129,7 @@ export async function saveHouse(
     return await inTenant(actor.organisationId, async (tx) => {
       const now = await houseOfOrganisation(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
-      refuseBackwards(input.style);
+      refuseFaulty(input.style);
       await refuseMissing(tx, input.style);
       const subject = { kind: 'house style', id: actor.organisationId } as const;
       await overrideOrRefuse(tx, actor, subject, input.style.look, input.overrideContrast ?? false, clock);
