@@ -29,6 +29,7 @@ import * as handOuts from './0027-hand-outs';
 import * as messages from './0028-messages';
 import * as contacts from './0029-contacts';
 import * as sharing from './0030-sharing';
+import * as codesInAdvance from './0031-codes-in-advance';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -63,6 +64,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0028-messages', ...messages },
   { name: '0029-contacts', ...contacts },
   { name: '0030-sharing', ...sharing },
+  { name: '0031-codes-in-advance', ...codesInAdvance },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

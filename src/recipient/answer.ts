@@ -22,7 +22,7 @@ import { languageFor } from './language';
 import { isMade, make, type Made } from './made';
 import { mapAnswer } from './map';
 import { platesOf } from './plates';
-import { away, deleted, gone, notAllowed, notFound, previewGone } from './notices';
+import { away, deleted, gone, notAllowed, notFound, notYet, previewGone } from './notices';
 import { appOutput, codeOutput, fileOutput, pageOutput, pictureOutput, weightOf, type Output } from './outputs';
 import { emptyStrip, signatureOutput, stripAnswer } from './signature';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
@@ -336,6 +336,7 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       });
     } catch (error) {
       if (error instanceof Refusal && AWAY.has(error.problem.code)) return away(request);
+      if (error instanceof Refusal && error.problem.code === 'CODE_SPARE') return notYet(request);
       if (error instanceof Refusal && error.problem.code === 'PREVIEW_EXPIRED') return previewGone(request);
       if (error instanceof Refusal && error.problem.code === 'CARD_DELETED')
         return wanted.what.output === 'strip' ? emptyStrip(request) : deleted(request);

@@ -48,6 +48,9 @@ function notice(
 export const notFound = (request: RecipientRequest): RecipientAnswer =>
   notice(request, 404, 'notFoundTitle', 'notFoundText');
 
+/** A code that was made in advance and that nobody has yet. */
+export const notYet = (request: RecipientRequest): RecipientAnswer => notice(request, 404, 'notYetTitle', 'notYetText');
+
 /** An address to read and copy, where a device has no map that we know how to open. */
 export const addressAlone = (request: RecipientRequest, address: string): RecipientAnswer =>
   notice(request, 200, (language) => kindIn(language, 'address'), '', { text: address });

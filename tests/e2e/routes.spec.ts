@@ -114,6 +114,9 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/cards/[card]/message/draft': 'hand-out.make',
   'POST /api/cards/[card]/share': 'hand-out.make',
   'PUT /api/hand-outs/[handOut]/profile': 'hand-out.make',
+  'POST /api/spare-codes': 'code.reserve',
+  'PUT /api/spare-codes': 'hand-out.make',
+  'PAGE /company/codes': 'code.reserve',
   'GET /api/templates': 'hand-out.make',
   'POST /api/templates': 'hand-out.make',
   'DELETE /api/templates/[template]': 'hand-out.make',
@@ -241,6 +244,7 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/changes$/, CHANGE],
   [/\/passed$/, { way: 'file' }],
   [/\/profile$/, { parameters: '' }],
+  [/^\/api\/spare-codes/, { count: 1, placement: 'x', cardId: NOBODYS, code: 'x' }],
   [/^\/api\/templates/, { name: 'x', body: 'x' }],
   [/^\/api\/refer/, { name: 'x', details: [], baseVersion: 1, ticked: [] }],
 ];

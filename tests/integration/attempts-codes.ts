@@ -14,6 +14,11 @@ import {
 import { duplicateHandOut, pointElsewhere, renameHandOut, setHandOutState } from '@/server/services/hand-outs/change';
 import { messageDraft, sendMessage } from '@/server/services/hand-outs/message';
 import { openProfile, saveParameters } from '@/server/services/hand-outs/profile';
+import { randomBytes } from 'node:crypto';
+import { codeFrom } from '@/core/address';
+import { insertSpares } from '@/server/db/hand-outs/spares';
+import { inTenant } from '@/server/db/pool';
+import { listSpares, makeSpares, giveSpare } from '@/server/services/hand-outs/spares';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { shareCard } from '@/server/services/hand-outs/share';
 import { dropTemplate, listTemplates, saveTemplate } from '@/server/services/hand-outs/templates';
@@ -53,6 +58,28 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     of: true,
     run: (actor, { cardId }) =>
       reusedHandOut(actor, cardId, { channel: 'profile', placement: 'Profile', occasionId: null }, clock),
+  },
+  listSpares: { action: 'code.reserve', run: (actor) => listSpares(actor) },
+  makeSpares: {
+    action: 'code.reserve',
+    act: 'codes.reserved',
+    run: (actor) => makeSpares(actor, { count: 1, placement: 'Blank cards' }, clock),
+  },
+  giveSpare: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: async (actor, { cardId }) => {
+      const [code] = [codeFrom(randomBytes(8))];
+      const row = {
+        code,
+        organisation_id: actor.organisationId,
+        placement: 'Blank cards',
+        made_at: new Date(clock.now()),
+      };
+      await inTenant(actor.organisationId, (tx) => insertSpares(tx, [row]));
+      return giveSpare(actor, { cardId, code, placement: '' }, clock);
+    },
   },
   openProfile: { action: 'hand-out.read', of: true, run: (actor, { profile }) => openProfile(actor, profile, clock) },
   saveParameters: {

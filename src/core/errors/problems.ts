@@ -48,6 +48,9 @@ export type Problem =
   | { code: 'CONTACTS_FULL'; limit: number }
   | { code: 'TEMPLATES_FULL'; limit: number }
   | { code: 'HAND_OUT_THERE' }
+  | { code: 'SPARES_FULL'; limit: number }
+  | { code: 'CODE_NOT_SPARE' }
+  | { code: 'CODE_SPARE' }
   | { code: 'NOTHING_TICKED' }
   | { code: 'LOOK_NAME_TAKEN' }
   | { code: 'PREFIX_MISSING'; prefix: string }

@@ -179,6 +179,16 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () => 'Somebody else has saved the house style meanwhile. Look at theirs, then save again.',
   },
   TEMPLATES_FULL: { status: 422, say: (p) => `At most ${p.limit} templates are kept. Remove one first.` },
+  SPARES_FULL: {
+    status: 422,
+    say: (p) => `At most ${p.limit} codes wait for a card. Give some of them to cards first.`,
+  },
+  CODE_NOT_SPARE: {
+    status: 422,
+    say: () =>
+      'No code of yours waits for a card under these letters. Look at them once more: eight letters and digits, the last part of its address.',
+  },
+  CODE_SPARE: { status: 404, say: () => 'This code points at no card yet.' },
   HAND_OUT_THERE: {
     status: 409,
     say: () =>

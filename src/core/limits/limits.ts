@@ -56,6 +56,8 @@ export const LIMITS = {
   jobsDays: 90,
   mailsWaiting: 1_000,
   mailDays: 30,
+  spareCodes: 2_000,
+  sparesAtOnce: 500,
   strips: 6,
   templates: 30,
   contacts: 1_000,
@@ -101,6 +103,12 @@ export const RATES = {
     seconds: 3_600,
     by: 'address',
     why: 'by the address that it goes to, whoever asks: nobody’s letter box is filled by others',
+  },
+  'way back in': {
+    count: 5,
+    seconds: 3_600,
+    by: 'address',
+    why: 'links to choose a new password, by their address; counted apart, so that nobody uses them up by signing up with it',
   },
   'forgotten password': {
     count: 30,

@@ -79,6 +79,11 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'mails of an organisation that wait',
     'two for each of its members, so that one organisation does not fill the outbox of all',
   ],
+  spareCodes: [
+    'codes of an organisation that point at no card',
+    'a year of blank cards and badges for a company of a thousand',
+  ],
+  sparesAtOnce: ['codes made at once', 'a box of blank cards'],
   strips: ['notice strips', 'one shows at a time: the season’s, planned ahead'],
   templates: ['templates of a member', 'more are not found again in a list'],
   contacts: ['contacts of a member', 'whom one person refers; a register of customers is another thing'],

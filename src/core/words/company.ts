@@ -69,6 +69,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'audiences.changed': 'changed the audience presets',
   'address.set': 'set a short address',
   'card.sent': 'sent a card by mail',
+  'codes.reserved': 'made codes in advance',
   'contact.added': 'noted a contact to refer',
   'contact.changed': 'changed a contact',
   'contact.removed': 'removed a contact',

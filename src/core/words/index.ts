@@ -22,6 +22,7 @@ export { LETTERS } from './letters';
 export { MESSAGE } from './message';
 export { SHARE } from './share';
 export { SIGNATURE } from './signature';
+export { SPARES } from './spares';
 export { TRAY } from './tray';
 export { LANGUAGES_WORDS, WORDS } from './words';
 export { findingOf, RESPONSE } from './response';

@@ -1,14 +1,15 @@
 import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
-import { COMPANY, FRAME, HOUSE } from '@/core/words';
+import { COMPANY, FRAME, HOUSE, SPARES } from '@/core/words';
 
-type Turn = 'settings' | 'members' | 'house-style' | 'audiences' | 'addresses' | 'storage' | 'audit' | 'jobs';
+type Turn = 'settings' | 'members' | 'house-style' | 'audiences' | 'addresses' | 'codes' | 'storage' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
   { turn: 'settings', word: COMPANY.turn.settings, path: '/company/settings', action: 'settings.write' },
   { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
   { turn: 'audiences', word: COMPANY.turn.audiences, path: '/company/audiences', action: 'audiences.write' },
   { turn: 'house-style', word: HOUSE.turn, path: '/company/house-style', action: 'house.write' },
   { turn: 'addresses', word: COMPANY.turn.addresses, path: '/company/addresses', action: 'addresses.write' },
+  { turn: 'codes', word: SPARES.turn, path: '/company/codes', action: 'code.reserve' },
   { turn: 'storage', word: COMPANY.turn.storage, path: '/company/storage', action: 'storage.read' },
   { turn: 'audit', word: COMPANY.turn.audit, path: '/company/audit', action: 'audit.read' },
   { turn: 'jobs', word: COMPANY.turn.jobs, path: '/company/jobs', action: 'job.read' },

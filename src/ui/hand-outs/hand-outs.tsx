@@ -8,7 +8,7 @@ import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { MailAllowed, ShownHandOut } from '@/core/shown';
-import { CODES, FRAME, HAND_OUTS, MESSAGE, PROFILE } from '@/core/words';
+import { CODES, FRAME, HAND_OUTS, MESSAGE, PROFILE, SPARES } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
@@ -17,6 +17,7 @@ import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 
 const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
 const MessageDialog = dynamic(() => import('./sharing/message-dialog').then((made) => made.MessageDialog));
+const UseSpare = dynamic(() => import('./sharing/use-spare').then((made) => made.UseSpare));
 const NewProfile = dynamic(() => import('./sharing/new-profile').then((made) => made.NewProfile));
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
@@ -54,6 +55,7 @@ export function HandOuts({
 }: Props) {
   const [adding, setAdding] = useState(false);
   const [sending, setSending] = useState(false);
+  const [spare, setSpare] = useState(false);
   const [profiling, setProfiling] = useState(false);
   const of = (handOut: string | null) => figures.find((row) => row.handOut === handOut);
   if (!published || !composition) {
@@ -69,6 +71,9 @@ export function HandOuts({
       <div className="acts-row">
         <Button variant="quiet" onClick={() => setSending(true)}>
           {MESSAGE.open}
+        </Button>
+        <Button variant="quiet" onClick={() => setSpare(true)}>
+          {SPARES.use}
         </Button>
         <NewSignature cardId={cardId} />
         <Button variant="quiet" onClick={() => setProfiling(true)}>
@@ -129,6 +134,7 @@ export function HandOuts({
           onClose={() => setSending(false)}
         />
       )}
+      {spare && <UseSpare cardId={cardId} onClose={() => setSpare(false)} />}
       {profiling && <NewProfile cardId={cardId} onClose={() => setProfiling(false)} />}
       {adding && (
         <NewCode

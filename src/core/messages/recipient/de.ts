@@ -80,6 +80,8 @@ export const DE = {
     retiredText: 'Sie wurde zurückgezogen.',
     deletedTitle: 'Diese Karte wurde entfernt',
     deletedText: 'Sie wird nicht mehr ausgegeben. Niemand sonst bekommt diese Adresse.',
+    notYetTitle: 'Dieser Code führt noch zu keiner Karte',
+    notYetText: 'Wer ihn Ihnen gab, verbindet ihn bald mit einer. Versuchen Sie es später noch einmal.',
     previewGoneTitle: 'Dieser Link ist abgelaufen',
     previewGoneText: 'Fragen Sie die Person, von der Sie ihn haben, nach der Karte selbst.',
     awayTitle: 'Einen Moment',

@@ -77,6 +77,8 @@ export const EN = {
     retiredText: 'Its owner has taken it back.',
     deletedTitle: 'This card was taken away',
     deletedText: 'Its owner does not give it out any more. Nobody else gets this address.',
+    notYetTitle: 'This code leads to no card yet',
+    notYetText: 'Whoever gave it to you will link it to one soon. Try again later.',
     previewGoneTitle: 'This link has expired',
     previewGoneText: 'Ask the person who gave it to you for the card itself.',
     awayTitle: 'One moment',

@@ -79,6 +79,8 @@ export const ES = {
     retiredText: 'Su titular la ha retirado.',
     deletedTitle: 'Esta tarjeta se ha eliminado',
     deletedText: 'Ya no se entrega. Nadie más recibe esta dirección.',
+    notYetTitle: 'Este código aún no lleva a ninguna tarjeta',
+    notYetText: 'Quien se lo dio lo enlazará pronto con una. Inténtelo más tarde.',
     previewGoneTitle: 'Este enlace ha caducado',
     previewGoneText: 'Pida la tarjeta a la persona que se la dio.',
     awayTitle: 'Un momento',

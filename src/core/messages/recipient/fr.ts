@@ -79,6 +79,8 @@ export const FR = {
     retiredText: 'Son propriétaire l’a retirée.',
     deletedTitle: 'Cette carte a été supprimée',
     deletedText: 'Elle n’est plus diffusée. Personne d’autre ne reçoit cette adresse.',
+    notYetTitle: 'Ce code ne mène encore à aucune carte',
+    notYetText: 'La personne qui vous l’a donné l’y reliera bientôt. Réessayez plus tard.',
     previewGoneTitle: 'Ce lien a expiré',
     previewGoneText: 'Demandez la carte à la personne qui vous l’a donné.',
     awayTitle: 'Un instant',

@@ -79,6 +79,8 @@ export const IT = {
     retiredText: 'Il titolare lo ha ritirato.',
     deletedTitle: 'Questo biglietto è stato rimosso',
     deletedText: 'Non viene più distribuito. Nessun altro riceve questo indirizzo.',
+    notYetTitle: 'Questo codice non porta ancora a nessun biglietto',
+    notYetText: 'Chi gliel’ha dato lo collegherà presto. Riprovi più tardi.',
     previewGoneTitle: 'Questo link è scaduto',
     previewGoneText: 'Chieda il biglietto alla persona che gliel’ha dato.',
     awayTitle: 'Un momento',

@@ -80,6 +80,8 @@ export const NL = {
     retiredText: 'De eigenaar heeft het ingetrokken.',
     deletedTitle: 'Dit kaartje is verwijderd',
     deletedText: 'Het wordt niet meer uitgegeven. Niemand anders krijgt dit adres.',
+    notYetTitle: 'Deze code leidt nog naar geen kaartje',
+    notYetText: 'Wie u de code gaf, koppelt er binnenkort een aan. Probeer het later opnieuw.',
     previewGoneTitle: 'Deze link is verlopen',
     previewGoneText: 'Vraag het kaartje zelf aan degene van wie u hem hebt.',
     awayTitle: 'Een ogenblik',

@@ -1,7 +1,12 @@
 import type { Knex } from 'knex';
 
-/** Where a public address or code leads, known before the tenant is. */
-export type DirectoryEntry = { card_id: string; organisation_id: string; version: number; hand_out_id: string | null };
+/** Where a public address or code leads, known before the tenant is; a code that was made in advance leads to no card yet. */
+export type DirectoryEntry = {
+  card_id: string | null;
+  organisation_id: string;
+  version: number;
+  hand_out_id: string | null;
+};
 
 const one = async <T>(found: Promise<{ rows: T[] }>): Promise<T | undefined> => (await found).rows[0];
 

@@ -57,8 +57,11 @@ export async function openLink(token: string, purposes: readonly LinkPurpose[], 
 }
 
 /** Whether an address may be written to once more within this hour, whoever asks for it. Counted. */
-export const mayWriteTo = async (email: string, clock: Clock): Promise<boolean> =>
-  !(await countOf('letter to an address', email, clock)).beyond;
+export const mayWriteTo = async (
+  email: string,
+  clock: Clock,
+  of: 'letter to an address' | 'way back in' = 'letter to an address',
+): Promise<boolean> => !(await countOf(of, email, clock)).beyond;
 
 /** Writes to somebody about their account, in the transaction of what it tells of. `purpose` of a letter with a link: it is of use as long as that holds. */
 export const writeTo = (

@@ -103,25 +103,27 @@ export function pageBytes({ page }: ShownPicture): Buffer {
   return page;
 }
 
-/** What a public address or a hand-out code leads to; null where nothing was ever published. Error: CARD_DELETED. */
+/** What a public address or a hand-out code leads to; null where nothing was ever published. Errors: CARD_DELETED, CODE_SPARE. */
 export async function loadPublished(
   key: { address: string } | { code: string },
   clock: Clock = systemClock,
 ): Promise<PublishedCard | null> {
   const entry = await outsideTenants((db) => ('address' in key ? byAddress(db, key.address) : byCode(db, key.code)));
   if (!entry) return null;
+  if (entry.card_id === null) throw new Refusal({ code: 'CODE_SPARE' });
+  const { card_id: cardId } = entry;
   const now = clock.now();
   const found = await inTenant(entry.organisation_id, async (tx) => {
-    const row = await card(tx, entry.card_id);
-    const revision = await latestRevision(tx, entry.card_id);
+    const row = await card(tx, cardId);
+    const revision = await latestRevision(tx, cardId);
     const owner = await organisation(tx, entry.organisation_id);
     // What leads somewhere once did: what is not there any more is deleted.
     if (!row || owner?.deleted_at) throw new Refusal({ code: 'CARD_DELETED' });
-    const address = await currentAddress(tx, entry.card_id);
+    const address = await currentAddress(tx, cardId);
     if (!revision || !owner || !address || row.state === 'draft') return null;
     const house = await houseOf(tx, row);
     const composition = applyHouseStyle(revision.composition, house?.style ?? null);
-    const plan = await planOf(tx, entry.card_id);
+    const plan = await planOf(tx, cardId);
     // An end takes effect at its instant, before the row is written.
     const ended = plan?.ends_at && plan.ends_with && plan.ends_at.getTime() <= now && row.state === 'published';
     const ofCard = ended ? plan.ends_with! : row.state;
@@ -138,7 +140,7 @@ export async function loadPublished(
           })
         : null;
     const published = {
-      cardId: entry.card_id,
+      cardId,
       organisationId: entry.organisation_id,
       version: entry.version,
       handOutId: entry.hand_out_id,

@@ -1,0 +1,20 @@
+/** Codes that are made in advance. */
+export const SPARES = {
+  turn: 'Codes in advance',
+  text: 'Codes to be printed before anybody knows whose they will be: on blank cards, badges, key rings. Until a card takes one, whoever scans it reads that it leads to no card yet.',
+  count: 'How many',
+  placement: 'What they are for',
+  placementHint: 'As in “blank cards of May”',
+  make: 'Make them',
+  waiting: (count: number) => (count === 1 ? 'One code waits for a card' : `${count} codes wait for a card`),
+  none: 'No code waits for a card.',
+  download: 'Download as a table (CSV)',
+  column: { code: 'Code', link: 'Leads to', placement: 'For', made: 'Made' },
+  use: 'Use a code made in advance',
+  useTitle: 'A code that was made in advance',
+  code: 'The code, or its address',
+  codeHint: 'Eight letters and digits',
+  where: 'Where it is (empty: as it was made)',
+  useIt: 'Have it open this card',
+  cancel: 'Cancel',
+};
