@@ -136,6 +136,32 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
   await expect(page.getByRole('button', { name: 'Copy formatted' })).toBeVisible();
   await page.getByText('What was measured').click();
   await accessible(page, 'signature');
+  await page.goto(`${card}/hand-outs`);
+  for (const act of ['Share', 'Send the card', 'Use a code made in advance']) {
+    await page.getByRole('button', { name: act, exact: true }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    if (act === 'Share') await expect(page.getByText('Its link, counted apart')).toBeVisible();
+    await accessible(page, act);
+    await page.keyboard.press('Escape');
+  }
+  await page.getByRole('button', { name: 'Profile page' }).click();
+  await page.getByLabel('Which page it is').fill('A list');
+  await page.getByRole('button', { name: 'Make its kit' }).click();
+  await expect(page.getByText('What that page sees')).toBeVisible();
+  await accessible(page, 'profile page');
+  await page.goto('/refer');
+  await page.getByLabel('What you know of them').fill('Dell Hythe\nRope splicer\nMobile: 07700 900211');
+  await accessible(page, 'refer somebody');
+  await page.getByRole('button', { name: 'Note them' }).click();
+  await page.getByRole('checkbox', { name: /Mobile/ }).check();
+  await page.getByRole('button', { name: 'Make a link' }).first().click();
+  await page.getByRole('button', { name: 'Make a link' }).last().click();
+  await expect(page.getByText('Passed on so far')).toBeVisible();
+  await accessible(page, 'whom somebody refers');
+  await page.goto('/company/house-style');
+  await page.getByLabel('Say something of mail signatures').check();
+  await page.getByRole('button', { name: 'Add a notice' }).click();
+  await accessible(page, 'signatures of a house');
   await page.goto('/hand-over');
   await accessible(page, 'hand over');
   await page.goto(`${card}/response`);
@@ -179,6 +205,7 @@ test('every screen is accessible, by day and by night', async ({ browser }) => {
     '/company/house-style',
     '/company/audiences',
     '/company/addresses',
+    '/company/codes',
     '/company/storage',
     '/account',
     '/tray',

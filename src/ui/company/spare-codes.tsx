@@ -37,7 +37,7 @@ export function SpareCodes({ opened, zone }: { opened: ShownSpares; zone: string
   }
   const whole = /^\d+$/.test(count) && Number(count) >= 1 && Number(count) <= LIMITS.sparesAtOnce;
   return (
-    <div className="company">
+    <div className="company spare-codes">
       <p className="finding">{SPARES.text}</p>
       <Form className="inline" onSubmit={(event) => void make(event)} noValidate>
         <div className="pair">
