@@ -26,7 +26,7 @@ export const CONTACT_ATTEMPTS: Record<string, Attempt> = {
   listContacts: { action, run: (actor) => listContacts(actor) },
   addContact: { action, act: 'contact.added', run: (actor) => addContact(actor, DELL, clock) },
   addContactFile: { action, act: 'contact.added', run: (actor) => addContactFile(actor, ONE, clock) },
-  openContact: { action, run: (actor) => mine(actor, (id) => openContact(actor, id)) },
+  openContact: { action, run: (actor) => mine(actor, (id) => openContact(actor, id, clock)) },
   changeContact: {
     action,
     act: 'contact.changed',
@@ -63,7 +63,7 @@ export const CONTACT_ATTEMPTS: Record<string, Attempt> = {
     run: (actor) =>
       mine(actor, async (id) => {
         await referByLink(actor, id, 7, clock);
-        const [link] = (await openContact(actor, id)).referrals;
+        const [link] = (await openContact(actor, id, clock)).referrals;
         await endLink(actor, id, link!.id, clock);
       }),
   },

@@ -58,7 +58,7 @@ const noted = async () => (await addContact(odile, { name: DELL.name!, details: 
 
 test('of whom somebody refers only what is for work is ticked at first; mobile and home go along once they are ticked, and that is remembered', async () => {
   const id = await noted();
-  const first = await openContact(odile, id);
+  const first = await openContact(odile, id, clock);
   const { text } = await referByFile(odile, id, clock).then(({ bytes }) => ({ text: bytes.toString() }));
   const read = properties(text);
   expect(read.map(([name]) => name)).toEqual(
@@ -74,7 +74,7 @@ test('of whom somebody refers only what is for work is ticked at first; mobile a
   const second = (await referByFile(odile, id, clock)).bytes.toString();
   expect(digits(second)).toContain(MOBILE);
   expect(digits(second)).not.toContain(HOME);
-  expect((await openContact(odile, id)).referrals.map(({ way, lines }) => [way, lines])).toEqual([
+  expect((await openContact(odile, id, clock)).referrals.map(({ way, lines }) => [way, lines])).toEqual([
     ['file', ticked.length],
     ['file', ticked.length - 1],
   ]);
@@ -116,7 +116,7 @@ test('a link shows what was ticked when it was made, nothing more later, until i
   const id = await noted();
   const { url } = await referByLink(odile, id, 7, clock);
   const path = new URL(url).pathname;
-  const { lines, record, name } = await openContact(odile, id);
+  const { lines, record, name } = await openContact(odile, id, clock);
   await changeContact(
     odile,
     id,
@@ -132,7 +132,7 @@ test('a link shows what was ticked when it was made, nothing more later, until i
   const { headers } = await ask(path);
   expect([headers['X-Robots-Tag'], headers['Heathland-Event']]).toEqual(['noindex', 'none']);
   const other = new URL((await referByLink(odile, id, 1, clock)).url).pathname;
-  const links = (await openContact(odile, id)).referrals;
+  const links = (await openContact(odile, id, clock)).referrals;
   await endLink(
     odile,
     id,
@@ -154,7 +154,7 @@ test('nobody but whoever noted a contact sees it, refers it or removes it, a col
   const stranger = await newActor(clock);
   for (const other of [colleague, stranger])
     for (const attempt of [
-      () => openContact(other, id),
+      () => openContact(other, id, clock),
       () => referByFile(other, id, clock),
       () => referByLink(other, id, 7, clock),
       () => removeContact(other, id, clock),
@@ -178,7 +178,7 @@ test('bad input: no name, nothing ticked, several contacts in a file, details of
     refused('NOT_A_CONTACT_FILE'),
   );
   const twice = DELL.details.map((detail) => ({ ...detail, id: 'same' }));
-  const same = await openContact(odile, (await addContact(odile, { name: 'Dell', details: twice }, clock)).id);
+  const same = await openContact(odile, (await addContact(odile, { name: 'Dell', details: twice }, clock)).id, clock);
   expect(new Set(same.lines.map(({ id }) => id)).size).toBe(DELL.details.length);
   expect(same.lines.map(({ value }) => value).sort()).toEqual(DELL.details.map((detail) => shownValue(detail)).sort());
   for (const days of [0, 91, 1.5, Number.NaN])

@@ -12,8 +12,6 @@ type Props = { contact: ShownContact; zone: string; onEnded: () => void };
 /** What was passed on of a contact so far; a link that still holds can be ended. */
 export function Passed({ contact, zone, onEnded }: Props) {
   const [problem, setProblem] = useState<Problem | null>(null);
-  // What holds is told by the clock of whoever looks.
-  const [now] = useState(() => Date.now());
   if (contact.referrals.length === 0) return null;
   async function end(id: string) {
     const answer = await call(`/api/refer/${contact.id}/links/${id}`, { method: 'DELETE' });
@@ -25,14 +23,14 @@ export function Passed({ contact, zone, onEnded }: Props) {
       <h2 className="caps">{REFER.log}</h2>
       <ProblemNote problem={problem} />
       <ul className="refer-log">
-        {contact.referrals.map(({ id, way, at, lines, ends }) => (
+        {contact.referrals.map(({ id, way, at, lines, ends, holds }) => (
           <li key={id}>
             <time dateTime={at}>{instantIn(zone, at)}</time>
             <span>
               {REFER.last[way]}, {REFER.entry(lines)}
             </span>
             {ends &&
-              (Date.parse(ends) > now ? (
+              (holds ? (
                 <span>
                   {REFER.until(instantIn(zone, ends))}{' '}
                   <button type="button" className="plain" onClick={() => void end(id)}>

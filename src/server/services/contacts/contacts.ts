@@ -119,7 +119,7 @@ export async function ownContact(tx: Tx, actor: Actor, id: string, lock: 'locked
 }
 
 /** A contact with its ledger, and how it was referred so far. Errors: NOT_ALLOWED, NOT_FOUND. */
-export function openContact(actor: Actor, id: string): Promise<ShownContact> {
+export function openContact(actor: Actor, id: string, clock: Clock): Promise<ShownContact> {
   authorise(actor, 'contact.refer');
   return inTenant(actor.organisationId, async (tx) => {
     const { version, body, lines } = await ownContact(tx, actor, id);
@@ -142,6 +142,7 @@ export function openContact(actor: Actor, id: string): Promise<ShownContact> {
       referrals: referrals.map(({ id: referral, way, at, lines: count, ends_at: ends }) => ({
         ...{ id: referral, way, at: at.toISOString(), lines: count },
         ends: ends?.toISOString() ?? null,
+        holds: ends !== null && ends.getTime() > clock.now(),
       })),
     };
   });
@@ -172,7 +173,7 @@ export async function changeContact(
     await updateContact(tx, id, { ...change, written_name: writtenName(body.name) });
     await recordAudit(tx, actor, 'contact.changed', { kind: 'contact', id }, clock);
   });
-  return openContact(actor, id);
+  return openContact(actor, id, clock);
 }
 
 /** Removes a contact with its links, which end. Errors: NOT_ALLOWED, NOT_FOUND. */

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { cache } from 'react';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
+import { systemClock } from '@/server/clock';
 import { openContact } from '@/server/services/contacts/contacts';
 import { mailFor } from '@/server/services/mail/post-mail';
 import { ReferScreen } from '@/ui/refer/refer-screen';
@@ -10,7 +11,7 @@ type Params = { params: Promise<{ contact: string }> };
 
 const opened = cache(async (rawId: string) => {
   const actor = await actorOrSignIn();
-  return { actor, contact: await orNotFound(rawId, (id) => openContact(actor, id)) };
+  return { actor, contact: await orNotFound(rawId, (id) => openContact(actor, id, systemClock)) };
 });
 
 export async function generateMetadata({ params }: Params): Promise<Metadata> {

@@ -16,7 +16,7 @@ type Params = { params: Promise<{ contact: string }> };
 
 /** A contact with its ledger, and how it was referred so far. */
 export const GET = (_request: Request, { params }: Params) =>
-  respond(async () => openContact(await actorOrRefuse(), idOf((await params).contact)));
+  respond(async () => openContact(await actorOrRefuse(), idOf((await params).contact), systemClock));
 
 /** What a contact is, and which of its lines go along. */
 export const PUT = (request: Request, { params }: Params) =>
