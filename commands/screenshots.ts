@@ -69,11 +69,6 @@ async function main() {
     .evaluate((blocks) => blocks.scrollIntoView());
   await keep(page, 'blocks');
   await page.evaluate(() => window.scrollTo(0, 0));
-  await page.getByRole('button', { name: 'Revisions' }).click();
-  await page.getByLabel('Only what differs').uncheck();
-  await page.getByRole('region', { name: 'Comparison' }).getByRole('rowheader', { name: 'Name' }).waitFor();
-  await keep(page, 'revisions');
-  await page.keyboard.press('Escape');
   await page.goto(`${card}/hand-outs`);
   await page.getByRole('link', { name: 'Code on screen' }).click();
   await page.getByText(/Scans at/).waitFor();
@@ -132,6 +127,16 @@ async function main() {
   const arabic = await (await browser.newContext({ viewport: PHONE, locale: 'ar-EG' })).newPage();
   await arabic.goto(`${ADDRESS}/c/odile-clients`);
   await keep(arabic, 'page-arabic');
+
+  const odile = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
+  await signedIn(odile, DEMO_SIGN_INS.length - 1);
+  await odile.goto(`${ADDRESS}/refer`);
+  await odile.getByRole('link', { name: 'Dell Hythe' }).first().click();
+  await odile.getByRole('checkbox', { name: /Mobile/ }).check();
+  await odile.getByRole('button', { name: 'Make a link' }).first().click();
+  await odile.getByRole('button', { name: 'Make a link' }).last().click();
+  await odile.getByText('Passed on so far').waitFor();
+  await keep(odile, 'refer');
 
   const fresh = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
   await fresh.goto(`${ADDRESS}/sign-up`);

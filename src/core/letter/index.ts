@@ -1,2 +1,2 @@
 export { writeLetter, type LetterParts, type WrittenLetter } from './letter';
-export { fillTemplate, PLACES, type Place } from './template';
+export { fillTemplate } from './template';

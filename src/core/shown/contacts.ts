@@ -2,8 +2,7 @@ import type { Privacy } from '@/core/card';
 import type { PersonRecord } from '@/core/record';
 
 /** How lines of a contact are passed on. */
-export const WAYS = ['file', 'mail', 'link'] as const;
-export type Way = (typeof WAYS)[number];
+export type Way = 'file' | 'mail' | 'link';
 
 /** A contact as the list of a member's has it, with when and how it was last referred. */
 export type ListedContact = { id: string; name: string; last: { at: string; way: Way } | null };

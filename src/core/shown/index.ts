@@ -11,10 +11,11 @@ import type { PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import type { Change } from '@/core/revisions';
 
-export { WAYS, type ListedContact, type ShownContact, type ShownReferral, type Way } from './contacts';
+export type { ListedContact, ShownContact, ShownReferral, Way } from './contacts';
 export type { MailAllowed, ShownMail } from './mail';
 export type { ShownElsewhere, ShownProfile } from './profile';
 export type { ShownSpares } from './spares';
+export type { SharedCard } from './share';
 export type { ShownSignature } from './signature';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.

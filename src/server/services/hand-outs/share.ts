@@ -1,6 +1,7 @@
 import { leavingOf, privacyOf } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { writtenName } from '@/core/record';
+import type { SharedCard } from '@/core/shown';
 import type { Clock } from '@/server/clock';
 import { card } from '@/server/db/cards/cards';
 import { record } from '@/server/db/cards/records';
@@ -11,17 +12,6 @@ import { loadPublished } from '@/server/services/publishing/load-published';
 import { linkOf } from './own';
 import { reusedHandOut, type Reused } from './reused';
 import { contactOf } from './signature';
-
-/** What a device shares of a card: its link, whose it is, and the contact file as recipients get it. */
-export type SharedCard = {
-  link: string;
-  name: string;
-  file: { name: string; text: string };
-  /** Private values that the contact file carries. */
-  leaving: string[];
-  /** By which numbers are read that somebody types (ISO 3166-1). */
-  country: string;
-};
 
 /** A card to be shared from a device; its link tells what came of that. Errors: those of {@link reusedHandOut}. */
 export async function shareCard(

@@ -1,14 +1,14 @@
 'use client';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import type { SharedCard } from '@/core/shown';
 import { SHARE } from '@/core/words';
 import { saveText } from '@/ui/studio/save-text';
-import type { Shared } from './share-dialog';
 
 type Kind = keyof typeof SHARE.steps;
 
 /** The card as the phone's own contact: its file, and the steps by kind of phone. */
-export function OwnContact({ shared }: { shared: Shared | null }) {
+export function OwnContact({ shared }: { shared: SharedCard | null }) {
   const [kind, setKind] = useState<Kind>('mine');
   return (
     <div className="share-ways">

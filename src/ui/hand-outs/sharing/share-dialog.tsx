@@ -4,6 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { readPhone } from '@/core/record';
+import type { SharedCard } from '@/core/shown';
 import { SHARE } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
@@ -11,14 +12,6 @@ import { invalid, ProblemNote } from '@/ui/studio/problem-note';
 import { OccasionField } from '../occasion-field';
 import { OwnContact } from './own-contact';
 
-/** What a device shares of a card. */
-export type Shared = {
-  link: string;
-  name: string;
-  file: { name: string; text: string };
-  leaving: string[];
-  country: string;
-};
 type Turn = keyof typeof SHARE.turns;
 
 /** A moment after the last letter, in milliseconds: a placement is a hand-out, and half a word is none. */
@@ -29,7 +22,7 @@ export function ShareDialog({ cardId, onClose }: { cardId: string; onClose: () =
   const [turn, setTurn] = useState<Turn>('others');
   const [placement, setPlacement] = useState<string>(SHARE.first);
   const [occasion, setOccasion] = useState<{ id: string | null; name: string }>({ id: null, name: '' });
-  const [shared, setShared] = useState<Shared | null>(null);
+  const [shared, setShared] = useState<SharedCard | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   // Made before the button is pressed: a device shares only while the press is fresh.
   useEffect(() => {
@@ -37,7 +30,7 @@ export function ShareDialog({ cardId, onClose }: { cardId: string; onClose: () =
     const timer = setTimeout(
       async () => {
         const json = { placement: placement.trim() || SHARE.first, occasionId: occasion.id };
-        const answer = await call<Shared>(`/api/cards/${cardId}/share`, { json });
+        const answer = await call<SharedCard>(`/api/cards/${cardId}/share`, { json });
         if (!current) return;
         setProblem(answer.ok ? null : answer.problem);
         if (answer.ok) setShared(answer.value);
@@ -105,7 +98,7 @@ export function ShareDialog({ cardId, onClose }: { cardId: string; onClose: () =
   );
 }
 
-function WithSomebody({ shared, occasion }: { shared: Shared | null; occasion: string }) {
+function WithSomebody({ shared, occasion }: { shared: SharedCard | null; occasion: string }) {
   const [own, setOwn] = useState<string | null>(null);
   const [withFile, setWithFile] = useState(true);
   const [told, setTold] = useState('');
