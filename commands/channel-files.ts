@@ -1,5 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import { saidIn, type Composition } from '../src/core/card';
+import { wordsAbove } from '../src/core/letter';
 import { TAG_ROOM, tagMemory } from '../src/core/ndef';
 import { proveContactFile, provePage, type Proof } from '../src/core/proof';
 import { proveCode } from '../src/core/proof/code';
@@ -122,11 +123,7 @@ export async function mail(parts: ExportParts, get: (target: string) => Promise<
   const bytes = await get(`/c/${served.address}.vcf`);
   const eml = await writeMail({
     ...{ id: freshMessageId(from.address), date: new Date(systemClock.now()), from, to: from, draft: true },
-    ...{
-      subject: from.name,
-      text: `${made.text}\n`,
-      html: `<!doctype html><html><head><meta charset="utf-8"></head><body>${made.html}</body></html>`,
-    },
+    ...{ subject: from.name, ...wordsAbove('', made) },
     attachments: [{ name: contactFileName(composition), type: 'text/vcard; charset=utf-8', bytes }],
   });
   const proof = proveSignature(made, {

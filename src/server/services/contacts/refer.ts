@@ -3,7 +3,7 @@ import { previewFrom } from '@/core/address';
 import { composeDraft, linesOn, NO_PARTS, withheldFrom, type Composition } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { escapeHtml } from '@/core/markup';
+import { wordsAbove } from '@/core/letter';
 import { proveContactFile } from '@/core/proof';
 import { cleanLine, cleanText, readEmail, writtenName } from '@/core/record';
 import type { Way } from '@/core/shown';
@@ -104,14 +104,8 @@ export async function referByMail(actor: Actor, id: string, input: ReferralMail,
   const failing = proof.checks.find(({ passed: fine }) => !fine);
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: 'message', finding: failing.finding });
   const words = cleanText(input.note).text.slice(0, LIMITS.text).trim();
-  const style = 'font-family:Arial,Helvetica,sans-serif;font-size:14px;line-height:20px;margin:0 0 16px';
-  const above = words ? `<p style="${style}">${escapeHtml(words).replaceAll('\n', '<br>')}</p>` : '';
   const name = writtenName(composition.name);
-  const letter = {
-    subject: REFER.subject(name),
-    text: `${words ? `${words}\n\n` : ''}${signature.text}\n`,
-    html: `<!doctype html><html><head><meta charset="utf-8"></head><body>${above}${signature.html}</body></html>`,
-  };
+  const letter = { subject: REFER.subject(name), ...wordsAbove(words, signature) };
   const attachments = [
     { name: contactFileName(composition), type: 'text/vcard; charset=utf-8', bytes: Buffer.from(passed.file) },
   ];

@@ -1,7 +1,7 @@
 import { saidIn } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { escapeHtml } from '@/core/markup';
+import { wordsAbove } from '@/core/letter';
 import { cleanLine, cleanText, readEmail, writtenName } from '@/core/record';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Clock } from '@/server/clock';
@@ -48,16 +48,10 @@ async function messageOf(actor: Actor, cardId: string, { note, placement, occasi
   const failing = proof.checks.find(({ passed }) => !passed);
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: 'message', finding: failing.finding });
   const words = cleanText(note).text.slice(0, LIMITS.text).trim();
-  const style = 'font-family:Arial,Helvetica,sans-serif;font-size:14px;line-height:20px;margin:0 0 16px';
-  const above = words ? `<p style="${style}">${escapeHtml(words).replaceAll('\n', '<br>')}</p>` : '';
   const name = writtenName(composition.name);
   return {
     name,
-    letter: {
-      subject: name,
-      text: `${words ? `${words}\n\n` : ''}${signature.text}\n`,
-      html: `<!doctype html><html><head><meta charset="utf-8"></head><body>${above}${signature.html}</body></html>`,
-    },
+    letter: { subject: name, ...wordsAbove(words, signature) },
     attachments: [contactOf(served)],
   };
 }

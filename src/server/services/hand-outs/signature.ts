@@ -2,6 +2,7 @@ import { leavingOf, privacyOf, saidIn, withheldFrom, type Composition } from '@/
 import { Refusal } from '@/core/errors';
 import { same } from '@/core/card';
 import { withoutBelow, withoutHouse } from '@/core/house';
+import { wordsAbove } from '@/core/letter';
 import type { Proof } from '@/core/proof';
 import { writtenName } from '@/core/record';
 import type { ShownSignature } from '@/core/shown';
@@ -251,9 +252,6 @@ const SAMPLE: Record<Variant, string> = {
   message: 'This is a message of yours, to see what stands below it.',
   reply: 'This is a reply of yours, to see what stands below it.',
 };
-const above = (text: string): string =>
-  `<p style="font-family:Arial,Helvetica,sans-serif;font-size:14px;padding:0">${text}</p><br>`;
-
 /** Sends a member a mail that ends in a signature, to their own confirmed address. Errors: EMAIL_UNCONFIRMED, MAIL_CLOSED, PROOF_FAILED, TOO_MANY_REQUESTS, and those of {@link openSignature}. */
 export async function sendTestMail(actor: Actor, id: string, variant: Variant, clock: Clock): Promise<void> {
   const own = await ownSignature(actor, id, 'hand-out.make', clock);
@@ -276,8 +274,7 @@ export async function sendTestMail(actor: Actor, id: string, variant: Variant, c
         from: { name: writtenName(own.card.composition.name) },
         letter: {
           subject: 'Your signature, to look at',
-          text: `${SAMPLE[variant]}\n\n-- \n${signature.text}\n`,
-          html: `<!doctype html><html><head><meta charset="utf-8"></head><body>${above(SAMPLE[variant])}${signature.html}</body></html>`,
+          ...wordsAbove(SAMPLE[variant], { html: signature.html, text: `-- \n${signature.text}` }),
         },
         attachments,
       },
@@ -315,8 +312,7 @@ export async function signatureFile(
       attachments,
       draft: true,
     },
-    text: `\n\n-- \n${signature.text}\n`,
-    html: `<!doctype html><html><head><meta charset="utf-8"></head><body><br>${signature.html}</body></html>`,
+    ...wordsAbove('', { html: `<br>${signature.html}`, text: `\n\n-- \n${signature.text}` }),
   });
   return { bytes, fileName, type: 'message/rfc822' };
 }
