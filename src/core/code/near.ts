@@ -13,7 +13,7 @@ export function nearOf(link: string): Near | null {
     /^(10(\.\d{1,3}){3}|192\.168(\.\d{1,3}){2}|172\.(1[6-9]|2\d|3[01])(\.\d{1,3}){2}|169\.254(\.\d{1,3}){2})$/.test(
       host,
     ) ||
-    /^\[f[cd][0-9a-f]{2}:|^\[fe80:/.test(host) ||
+    /^\[f[cd][0-9a-f]{2}:|^\[fe[89ab][0-9a-f]:/.test(host) ||
     /(^|\.)(local|internal|lan|home\.arpa)$/.test(host) ||
     !/[.:]/.test(host);
   return isPrivate ? 'network' : null;
