@@ -49,6 +49,7 @@ export default [
   },
   {
     files: ['src/ui/**/*.{ts,tsx}', 'src/app/**/*.tsx'],
+    ignores: ['**/*.test.ts'],
     rules: { 'no-restricted-syntax': ['error', READS_ENV, ...WORDS] },
   },
 ];
