@@ -85,7 +85,8 @@ export function writeMeCard(properties: Property[]): { text: string; cannotSay: 
             .map((part) => escape(typeof part === 'string' ? part : part.join(' ')))
             .join(',')
         : escape(text);
-    if (each.name === 'n') out.push(`N:${list(2).replace(/,+$/, '')}`);
+    // A part that is empty at the end leaves no comma; one that somebody's name ends with is theirs.
+    if (each.name === 'n') out.push(`N:${list(2).replace(/(?<!\\),+$/, '')}`);
     else if (each.name === 'x-phonetic-first-name')
       out.push(`SOUND:${[spoken('x-phonetic-last-name'), escape(text)].filter(Boolean).join(',')}`);
     else if (each.name === 'fn') out.push(...(named ? [] : [`N:${escape(text)}`]));
