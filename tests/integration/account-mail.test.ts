@@ -189,6 +189,28 @@ test('whoever signs in on a device that is new to an account is told of to its o
   expect((await arrived()).map(({ subject }) => subject)).toEqual(['Your password was changed']);
 });
 
+test('a changed password ends the links into an account that somebody else may hold, and asking for one again is counted apart from other letters', async () => {
+  const { email, actor } = await confirmed();
+  await askNewPassword(email, clock);
+  await askToMove(actor, fresh(), clock);
+  const links = (await arrived()).map((mail) => linkIn(mail));
+  expect(links.length).toBe(3);
+  await changePassword(actor, { present: PASSWORD, next: 'a heron in a wet field', device: 'phone' }, clock);
+  await expect(chooseNewPassword(links[0]!, 'an owl over the long mill', clock)).rejects.toMatchObject(
+    refused('LINK_ENDED'),
+  );
+  for (const link of links) {
+    const answer = answerMove(link, true, clock);
+    await expect(answer).rejects.toMatchObject(refused('LINK_ENDED'));
+  }
+  // A stranger uses the letters of an hour up by signing up with somebody's address; the way back in is still there.
+  for (let at = 0; at < 6; at += 1) await join(email);
+  await arrived();
+  await askNewPassword(email, clock);
+  const way = (await arrived()).find(({ to, subject }) => to.includes(email) && subject === 'Choose a new password');
+  await chooseNewPassword(linkIn(way!), 'an owl over the long mill', clock);
+});
+
 test('no letter box is filled: five letters an hour to an address that has not agreed, whoever asks for them', async () => {
   const email = fresh();
   const actor = await join(email);

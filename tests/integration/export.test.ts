@@ -7,6 +7,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { openCard } from '@/server/services/cards/open-card';
 import { inTenant } from '@/server/db/pool';
 import { asOwner } from '../../commands/cluster/databases';
+import { setHandOutState } from '@/server/services/hand-outs/change';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { shareCard } from '@/server/services/hand-outs/share';
@@ -117,6 +118,16 @@ test('what cannot be is said in a sentence: no such channel, card or folder, a c
   );
   expect([resting.status, existsSync(path.join(folder, 'no'))]).toEqual([1, false]);
 }, 120_000);
+
+test('a signature that rests is exported nowhere, and no second one is made in its place', async () => {
+  await setState(actor, cardId, { state: 'published', notice: '', instead: null }, clock);
+  const of = async () => (await openCard(actor, cardId)).handOuts.filter(({ channel }) => channel === 'signature');
+  const { id } = (await of())[0]!;
+  await setHandOutState(actor, id, { state: 'resting', notice: '' }, clock);
+  expect(exported('signature').status).not.toBe(0);
+  await setHandOutState(actor, id, { state: 'out', notice: '' }, clock);
+  expect([exported('signature').status, (await of()).length]).toEqual([0, 1]);
+});
 
 test('every hand-out that is out is proven from the served bytes; a frozen one whose bytes were changed is named', async () => {
   await setState(actor, cardId, { state: 'published', notice: '', instead: null }, clock);
