@@ -109,8 +109,17 @@ test('a printed code opens another card from now on, in every process; its histo
   expect((await openCard(maud, to.cardId)).handOuts.map(({ code }) => code).sort()).toEqual(
     [from.code, to.code].sort(),
   );
-  const moves = await inTenant(maud.organisationId, (tx) => tx('hand_out_moves').where({ hand_out_id: from.id }));
-  expect(moves).toMatchObject([{ from_card: from.cardId, to_card: to.cardId }]);
+  const opened = async (by: Actor) =>
+    (await openCard(by, to.cardId)).handOuts.map(({ code, earlier }) => [code, earlier.map(({ card }) => card?.name)]);
+  expect(await opened(maud)).toEqual(
+    expect.arrayContaining([
+      [from.code, ['Ilse Varrow']],
+      [to.code, []],
+    ]),
+  );
+  // A holder reads that it opened another card, and not whose.
+  const holder: Actor = { ...maud, role: 'holder', ownRecord: (await openCard(maud, to.cardId)).recordId };
+  expect(await opened(holder)).toContainEqual([from.code, [undefined]]);
   const found = await asOwner(databaseUrl, (client) =>
     client.query('SELECT card_id FROM findable WHERE id = $1', [from.id]),
   );

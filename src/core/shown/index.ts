@@ -84,6 +84,8 @@ export type ShownHandOut = {
   state: 'out' | 'resting' | 'retired';
   notice: string;
   made: string;
+  /** The cards that it opened before, the latest first, each until an instant; null where a card is erased or another’s. */
+  earlier: { card: { name: string; audience: string } | null; until: string }[];
   /** What a code does, and how many of its proof’s pictures were read; null where that is not known. */
   what: Content['what'] | null;
   proof: { read: number; of: number; passed: boolean } | null;

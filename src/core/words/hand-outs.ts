@@ -65,6 +65,7 @@ export const HAND_OUTS = {
     'The printed code stays as it is; from now on it opens the card that you choose. Views until now stay with this card.',
   elsewhereHint: 'Name or audience of another card',
   toCard: 'Open that card from now on',
+  earlier: (card: string | null, day: string) => `Until ${day} it opened ${card ?? 'another card'}.`,
   fixed: 'It carries this card’s lines in itself, or is this card’s signature: it opens no other card.',
   addresses: 'Its addresses, for any purpose',
   opensCard: 'opens the card',

@@ -8,6 +8,7 @@ import { HAND_OUTS } from '@/core/words';
 import { CardPicker } from '@/ui/card/card-picker';
 import { call } from '@/ui/studio/call';
 import { CopyButton } from '@/ui/studio/copy-button';
+import { dayIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { OccasionField } from './occasion-field';
 import { PlacementField } from './placement-field';
@@ -120,6 +121,7 @@ export function ChangeDialog({ handOut, cardId, publicUrl, onClose }: Props) {
         <fieldset>
           <legend className="caps">{HAND_OUTS.elsewhere}</legend>
           <p className="note">{fixed ? HAND_OUTS.fixed : HAND_OUTS.elsewhereNote}</p>
+          <Earlier of={handOut.earlier} />
           {!fixed && (
             <>
               <CardPicker
@@ -152,3 +154,14 @@ export function ChangeDialog({ handOut, cardId, publicUrl, onClose }: Props) {
     </Modal>
   );
 }
+
+/** The cards that a hand-out opened before. */
+const Earlier = ({ of }: { of: ShownHandOut['earlier'] }) =>
+  of.map(({ card, until }) => (
+    <p key={until} className="note">
+      {HAND_OUTS.earlier(
+        card && [card.name, card.audience].filter(Boolean).join(' · '),
+        dayIn('UTC', Date.parse(until)),
+      )}
+    </p>
+  ));

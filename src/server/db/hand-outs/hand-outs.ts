@@ -72,6 +72,22 @@ export const changeHandOut = (tx: Tx, id: string, change: Partial<HandOutChange>
 type MoveRow = { organisation_id: string; hand_out_id: string; from_card: string; to_card: string; at: Date };
 export const noteMove = (tx: Tx, row: MoveRow) => tx('hand_out_moves').insert(row);
 
+type MovedFrom = {
+  hand_out_id: string;
+  record_id: string | null;
+  name: string | null;
+  audience: string | null;
+  at: Date;
+};
+/** The cards that these hand-outs opened before, the latest first; without a name where a card is erased. */
+export const movesOf = async (tx: Tx, handOutIds: string[]): Promise<MovedFrom[]> =>
+  tx('hand_out_moves as m')
+    .leftJoin('cards as c', 'c.id', 'm.from_card')
+    .leftJoin('records as r', 'r.id', 'c.record_id')
+    .whereIn('m.hand_out_id', handOutIds)
+    .orderBy('m.at', 'desc')
+    .select('m.hand_out_id', 'm.at', 'r.id as record_id', 'r.written_name as name', 'c.audience');
+
 export const signatureOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ card_id: cardId, channel: 'signature' }).first();
 

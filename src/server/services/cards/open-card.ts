@@ -1,13 +1,13 @@
 import type { CardNow, ShownHandOut, ShownPlan } from '@/core/shown';
 import { draftOf, channelsOf, reconcile, type CardState, type Channel, type Composition } from '@/core/card';
 import { skeletonOf, suggestAddress } from '@/core/address';
-import { reachOf } from '@/core/access';
+import { mayReach, reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import type { HouseStyle } from '@/core/house';
 import { writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards/cards';
-import { handOutsOfCard, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
+import { handOutsOfCard, movesOf, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { latestRevision } from '@/server/db/cards/revisions';
 import { addressOwner, currentAddress, currentPrefix } from '@/server/db/cards/directory';
 import { planOf } from '@/server/db/cards/plans';
@@ -72,6 +72,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
+    const earlier = await earlierCards(tx, actor, handOuts);
     const house = await houseOf(tx, row);
     const address = (await currentAddress(tx, id)) ?? null;
     const prefix = (await currentPrefix(tx, actor.organisationId)) ?? null;
@@ -96,7 +97,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
           }
         : null,
       plan: shownPlan(await planOf(tx, id)),
-      handOuts: handOuts.map((row) => shownHandOut(row)),
+      handOuts: handOuts.map((row) => shownHandOut(row, earlier.get(row.id) ?? [])),
       channels: channelsOf(
         row.lines,
         handOuts.map(({ channel, frozen }) => ({ channel, frozen: frozen !== null })),
@@ -109,11 +110,33 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
   return { ...opened, pictures: await unlessUnavailable(pictures) };
 }
 
-const shownHandOut = (row: HandOutRow & { occasion: string | null }): ShownHandOut => ({
+/** What hand-outs opened before they opened this card; a colleague's card is not named to whom it is not shown. */
+async function earlierCards(
+  tx: Tx,
+  actor: Actor,
+  handOuts: readonly { id: string }[],
+): Promise<Map<string, ShownHandOut['earlier']>> {
+  const moves = await movesOf(
+    tx,
+    handOuts.map(({ id }) => id),
+  );
+  const earlier = new Map<string, ShownHandOut['earlier']>();
+  for (const { hand_out_id: id, record_id: recordId, name, audience, at } of moves) {
+    const named = recordId !== null && name !== null && mayReach(actor, 'card.read', recordId);
+    const card = named ? { name, audience: audience ?? '' } : null;
+    earlier.set(id, [...(earlier.get(id) ?? []), { card, until: at.toISOString() }]);
+  }
+  return earlier;
+}
+
+const shownHandOut = (
+  row: HandOutRow & { occasion: string | null },
+  earlier: ShownHandOut['earlier'],
+): ShownHandOut => ({
   ...{ id: row.id, code: row.code, placement: row.placement, channel: row.channel, revision: row.revision },
   ...{ frozen: row.frozen !== null, state: row.state, notice: row.notice, made: row.created_at.toISOString() },
   occasion: row.occasion_id && row.occasion ? { id: row.occasion_id, name: row.occasion } : null,
-  what: row.content?.what ?? null,
+  ...{ what: row.content?.what ?? null, earlier },
   proof: row.proof && { read: row.proof.read, of: row.proof.of, passed: row.proof.faults.length === 0 },
 });
 
