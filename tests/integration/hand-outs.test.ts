@@ -1,7 +1,6 @@
 import { PLAIN_STYLE } from '@/core/qr';
 import type { ShownHandOut } from '@/core/shown';
 import { asOwner } from '../../commands/cluster/databases';
-import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { addMember } from '@/server/services/accounts/members';
 import { actorOf } from '@/server/services/accounts/sessions';

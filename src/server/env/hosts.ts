@@ -15,7 +15,11 @@ export function tellCardHosts(): void {
 }
 
 /** The organisation whose own host this is, or null: there every other's cards are not found. */
-export const organisationOfHost = (host: string): string | null => settings().CARD_HOSTS[host.toLowerCase()] ?? null;
+export function organisationOfHost(host: string): string | null {
+  const { CARD_HOSTS } = settings();
+  const name = host.toLowerCase();
+  return Object.hasOwn(CARD_HOSTS, name) ? CARD_HOSTS[name]! : null;
+}
 
 /** Hosts of the addresses in the settings; every request asks for them, so each is read once. */
 const hosts = new Map<string, string>();
