@@ -67,6 +67,8 @@ test('the focus never falls to the start of the page: after removing, undoing, p
   await keepsFocus(page, 'undone', /^undone: (?!nothing)/);
   await publish(page, 'keeps-focus');
   await keepsFocus(page, 'published', /Publish/);
+  // Its new state moves what stands below it: whoever presses at that moment presses beside.
+  await expect(page.getByText('Published, revision 1')).toBeVisible();
   // A block that goes takes its button with it.
   await page.getByRole('button', { name: 'Add a block' }).click();
   await page.getByRole('button', { name: /^About/ }).click();
