@@ -123,6 +123,9 @@ test('a printed code opens another card from now on, in every process; its histo
     client.query('SELECT card_id FROM findable WHERE id = $1', [from.id]),
   );
   expect(found.rows[0]).toEqual({ card_id: to.cardId });
+  // A script that moves it all day makes no table of a card heavier.
+  for (let at = 0; at < 12; at += 1) await pointElsewhere(maud, from.id, at % 2 ? to.cardId : from.cardId, clock);
+  expect((await openCard(maud, to.cardId)).handOuts.find(({ code }) => code === from.code)?.earlier).toHaveLength(10);
   // Two who point it in opposite directions at once leave it at one of the two.
   await Promise.allSettled([
     pointElsewhere(maud, from.id, from.cardId, clock),

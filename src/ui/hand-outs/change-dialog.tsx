@@ -157,8 +157,8 @@ export function ChangeDialog({ handOut, cardId, publicUrl, onClose }: Props) {
 
 /** The cards that a hand-out opened before. */
 const Earlier = ({ of }: { of: ShownHandOut['earlier'] }) =>
-  of.map(({ card, until }) => (
-    <p key={until} className="note">
+  of.map(({ card, until }, at) => (
+    <p key={at} className="note">
       {HAND_OUTS.earlier(
         card && [card.name, card.audience].filter(Boolean).join(' · '),
         dayIn('UTC', Date.parse(until)),

@@ -79,14 +79,23 @@ type MovedFrom = {
   audience: string | null;
   at: Date;
 };
-/** The cards that these hand-outs opened before, the latest first; without a name where a card is erased. */
-export const movesOf = async (tx: Tx, handOutIds: string[]): Promise<MovedFrom[]> =>
-  tx('hand_out_moves as m')
-    .leftJoin('cards as c', 'c.id', 'm.from_card')
-    .leftJoin('records as r', 'r.id', 'c.record_id')
-    .whereIn('m.hand_out_id', handOutIds)
-    .orderBy('m.at', 'desc')
-    .select('m.hand_out_id', 'm.at', 'r.id as record_id', 'r.written_name as name', 'c.audience');
+/** So many of the cards that a hand-out opened before are told: a script may move one all day. */
+const MOVES_TOLD = 10;
+
+/** The cards that the hand-outs of a card opened before, the latest first; without a name where a card is erased. */
+export async function movesTo(tx: Tx, cardId: string): Promise<MovedFrom[]> {
+  const { rows } = await tx.raw<{ rows: MovedFrom[] }>(
+    `SELECT h.id AS hand_out_id, m.at, r.id AS record_id, r.written_name AS name, c.audience
+     FROM hand_outs h
+     CROSS JOIN LATERAL (SELECT from_card, at FROM hand_out_moves WHERE organisation_id = h.organisation_id AND hand_out_id = h.id
+       ORDER BY at DESC LIMIT ?) m
+     LEFT JOIN cards c ON c.id = m.from_card
+     LEFT JOIN records r ON r.id = c.record_id
+     WHERE h.card_id = ? ORDER BY m.at DESC`,
+    [MOVES_TOLD, cardId],
+  );
+  return rows;
+}
 
 export const signatureOfCard = async (tx: Tx, cardId: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ card_id: cardId, channel: 'signature' }).first();

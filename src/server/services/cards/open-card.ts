@@ -7,7 +7,7 @@ import type { HouseStyle } from '@/core/house';
 import { writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards/cards';
-import { handOutsOfCard, movesOf, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
+import { handOutsOfCard, movesTo, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { latestRevision } from '@/server/db/cards/revisions';
 import { addressOwner, currentAddress, currentPrefix } from '@/server/db/cards/directory';
 import { planOf } from '@/server/db/cards/plans';
@@ -72,7 +72,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
-    const earlier = await earlierCards(tx, actor, handOuts);
+    const earlier = await earlierCards(tx, actor, id);
     const house = await houseOf(tx, row);
     const address = (await currentAddress(tx, id)) ?? null;
     const prefix = (await currentPrefix(tx, actor.organisationId)) ?? null;
@@ -110,18 +110,10 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
   return { ...opened, pictures: await unlessUnavailable(pictures) };
 }
 
-/** What hand-outs opened before they opened this card; a colleague's card is not named to whom it is not shown. */
-async function earlierCards(
-  tx: Tx,
-  actor: Actor,
-  handOuts: readonly { id: string }[],
-): Promise<Map<string, ShownHandOut['earlier']>> {
-  const moves = await movesOf(
-    tx,
-    handOuts.map(({ id }) => id),
-  );
+/** What hand-outs opened before they opened this card, by their id; a colleague's card is not named to whom it is not shown. */
+async function earlierCards(tx: Tx, actor: Actor, cardId: string): Promise<Map<string, ShownHandOut['earlier']>> {
   const earlier = new Map<string, ShownHandOut['earlier']>();
-  for (const { hand_out_id: id, record_id: recordId, name, audience, at } of moves) {
+  for (const { hand_out_id: id, record_id: recordId, name, audience, at } of await movesTo(tx, cardId)) {
     const named = recordId !== null && name !== null && mayReach(actor, 'card.read', recordId);
     const card = named ? { name, audience: audience ?? '' } : null;
     earlier.set(id, [...(earlier.get(id) ?? []), { card, until: at.toISOString() }]);
