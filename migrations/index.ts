@@ -30,6 +30,7 @@ import * as messages from './0028-messages';
 import * as contacts from './0029-contacts';
 import * as sharing from './0030-sharing';
 import * as codesInAdvance from './0031-codes-in-advance';
+import * as mailPictures from './0032-mail-pictures';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -65,6 +66,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0029-contacts', ...contacts },
   { name: '0030-sharing', ...sharing },
   { name: '0031-codes-in-advance', ...codesInAdvance },
+  { name: '0032-mail-pictures', ...mailPictures },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

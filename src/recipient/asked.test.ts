@@ -17,6 +17,7 @@ test.each<[string, object]>([
   [`/logo-${HASH}.png`, { output: 'logo', hash: HASH }],
   [`/file-${HASH}`, { output: 'block file', hash: HASH }],
   [`/file-${HASH}.webp`, { output: 'light file', hash: HASH }],
+  [`/signed-${HASH}.png`, { output: 'signed logo', hash: HASH }],
   ['/map-office-1', { output: 'map', line: 'office-1' }],
   ['/signature.html', { output: 'signature', variant: 'message', form: 'html' }],
   ['/signature-reply.txt', { output: 'signature', variant: 'reply', form: 'txt' }],

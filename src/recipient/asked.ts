@@ -33,6 +33,7 @@ const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
   [/^\/logo-([0-9a-f]{64})\.png$/, ([, hash]) => ({ output: 'logo', hash: lower(hash) })],
   [/^\/file-([0-9a-f]{64})$/, ([, hash]) => ({ output: 'block file', hash: lower(hash) })],
   [/^\/file-([0-9a-f]{64})\.webp$/, ([, hash]) => ({ output: 'light file', hash: lower(hash) })],
+  [/^\/signed-([0-9a-f]{64})\.png$/, ([, hash]) => ({ output: 'signed logo', hash: lower(hash) })],
   [/^\/map-([a-z0-9-]{1,40})$/, ([, line]) => ({ output: 'map', line: lower(line) })],
   [/^\/code\.svg$/, () => ({ output: 'code' })],
   [

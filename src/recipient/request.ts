@@ -25,6 +25,7 @@ export type Asked = {
     | { output: 'photo' | 'logo' | 'block file'; hash: string }
     | { output: 'light photo'; hash: string; broad: boolean }
     | { output: 'light file'; hash: string }
+    | { output: 'signed logo'; hash: string }
     | { output: 'drawn'; face: 'link' | 'picture'; language: Language; format: 'jpeg' | 'webp'; key: string }
     | { output: 'map'; line: string }
     | { output: 'code' }

@@ -3,8 +3,9 @@ import { gzipSync } from 'node:zlib';
 import { writeSignature, type Variant } from '@/core/signature';
 import { linkedPicture, signatureContext, type PublishedStrip } from '@/server/services/hand-outs/signature-parts';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
-import { files } from '@/server/files';
+import { mailPicture, type MailedPicture } from '@/server/services/media/mail-picture';
 import { deliver } from './deliver';
+import { keptOnceMade, ROOM_FOR } from './kept';
 import { blockPicture, COMMON_HEADERS, type Output } from './outputs';
 import type { RecipientAnswer, RecipientRequest } from './request';
 
@@ -47,6 +48,9 @@ const NOTHING = blockPicture(
     'base64',
   ),
 );
+/** Pictures of strips: one is asked for by every mail that somebody opens. */
+const pictures = keptOnceMade<Output | null>(ROOM_FOR.strips, (made) => made?.body.length ?? 1);
+
 /** So long a strip's picture may be kept on the way, in seconds; never beyond its end. */
 const KEPT_SECONDS = 300;
 
@@ -56,14 +60,19 @@ export const emptyStrip = (request: RecipientRequest): RecipientAnswer =>
 /** The picture of a notice strip while it shows, by the code of a signature; before and after, and of one that is no more, an empty one. Error: STORE_UNAVAILABLE. */
 export async function stripAnswer(
   request: RecipientRequest,
-  { signature, state }: PublishedCard,
+  { organisationId, signature, state }: PublishedCard,
   id: string,
   now: number,
 ): Promise<RecipientAnswer> {
   const strip = signature?.strips.find((each) => each.id === id);
   const shows = strip?.picture && state === 'published' && strip.from <= now && now < strip.until;
-  const bytes = shows && (await files().get(strip.picture!.file));
-  if (!strip || !bytes) return emptyStrip(request);
+  if (!strip || !shows) return emptyStrip(request);
+  const { picture } = strip as { picture: MailedPicture };
+  const made = await pictures(`${organisationId} ${picture.hash}`, async () => {
+    const bytes = await mailPicture(organisationId, picture);
+    return bytes && blockPicture(bytes);
+  });
+  if (!made) return emptyStrip(request);
   const seconds = Math.min(KEPT_SECONDS, Math.floor((strip.until - now) / 1_000));
-  return deliver(request, blockPicture(bytes), `public, max-age=${seconds}`, {});
+  return deliver(request, made, `public, max-age=${seconds}`, {});
 }

@@ -19,3 +19,14 @@ export function plateFor(colours: LogoColours, grounds: readonly string[], sheet
   if (colours.length === 0 || standsOut(colours, grounds)) return null;
   return [sheet, ...OTHERS].find((each) => standsOut(colours, [each])) ?? null;
 }
+
+/**
+ * The plate that a logo needs which is shown on all of these grounds at different times, as a mail is by day and by night; null where each
+ * shows as many of its colours as a plate would. Every colour counts: a word in black beside a sign in red is part of the logo.
+ */
+export function plateForAll(colours: LogoColours, grounds: readonly string[]): string | null {
+  const shown = (ground: string) => colours.filter((colour) => contrast(colour, ground) >= SHAPE_RATIO).length;
+  const [white, dark] = OTHERS as [string, string];
+  const plate = shown(dark) > shown(white) ? dark : white;
+  return grounds.some((ground) => shown(ground) < shown(plate)) ? plate : null;
+}

@@ -12,6 +12,7 @@ export const DEADLINES = {
   crop: 12_000,
   logo: 12_000,
   'block picture': 12_000,
+  'mail picture': 6_000,
   colours: 3_000,
   film: 12_000,
   captions: 3_000,

@@ -14,6 +14,7 @@ export const KINDS = {
   crop: () => import('./tasks/pictures').then(({ crop }) => crop),
   logo: () => import('./tasks/pictures').then(({ logo }) => logo),
   'block picture': () => import('./tasks/pictures').then(({ blockPicture }) => blockPicture),
+  'mail picture': () => import('./tasks/mail-picture').then(({ mailPicture }) => mailPicture),
   colours: () => import('./tasks/colours').then(({ coloursOf }) => coloursOf),
   film: () => import('./tasks/film').then(({ packFilm }) => packFilm),
   captions: () => import('./tasks/captions').then(({ checkCaptions }) => checkCaptions),

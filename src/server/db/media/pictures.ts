@@ -16,8 +16,10 @@ export type PictureRow = {
   page_avif: string | null;
   broad_avif: string | null;
   page_webp: string | null;
+  /** As mails show it, on whatever ground. */
+  mail_png: string | null;
 };
-export type PictureForm = 'page_avif' | 'broad_avif' | 'page_webp';
+export type PictureForm = 'page_avif' | 'broad_avif' | 'page_webp' | 'mail_png';
 
 export type BytesKept = { pictures: number; films: number; imports: number };
 

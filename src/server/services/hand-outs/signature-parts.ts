@@ -14,9 +14,10 @@ import {
 } from '@/core/signature';
 import { addDays, startOfDay } from '@/core/response';
 import type { PictureRow } from '@/server/db/media/pictures';
+import { mailed, type MailedPicture } from '@/server/services/media/mail-picture';
 
-/** A picture that a signature shows: the hash that names it, that of its smaller form in the file store, and its size in CSS pixels. */
-export type SignedPicture = { hash: string; file: string; width: number; height: number };
+/** A picture that a signature shows, its size in CSS pixels; `file` is its smaller form in the file store. */
+export type SignedPicture = MailedPicture & { kind: 'photo' | 'logo'; file: string; width: number; height: number };
 
 /** What a card's signature is made from besides its lines. */
 export type PublishedSignature = {
@@ -35,8 +36,7 @@ export type PublishedStrip = {
   id: string;
   text: string;
   link: string;
-  /** The picture as a page shows it, in the file store, and as the studio names it. */
-  picture: { file: string; hash: string; width: number; height: number } | null;
+  picture: (MailedPicture & { width: number; height: number }) | null;
   from: number;
   until: number;
 };
@@ -52,7 +52,7 @@ export const signedPictures = (composition: Composition) => ({
 
 export function signedPicture(row: PictureRow | undefined, kind: 'photo' | 'logo'): SignedPicture | null {
   if (!row) return null;
-  const named = { hash: row.hash, file: row.file_hash };
+  const named = { ...mailed(row), kind, file: row.file_hash };
   // A face is shown as a square, however it was cropped.
   if (kind === 'photo') return { ...named, width: PHOTO_SIDE, height: PHOTO_SIDE };
   const share = Math.min(LOGO_HEIGHT / row.height, WIDEST / row.width);
@@ -64,7 +64,8 @@ export function signedPicture(row: PictureRow | undefined, kind: 'photo' | 'logo
 }
 
 /** The address of a picture by the code of its signature: it stays good for mails that were sent long ago. */
-export const linkedPicture = (link: string, { hash }: SignedPicture): string => `${link}/file-${hash}`;
+export const linkedPicture = (link: string, { kind, hash }: SignedPicture): string =>
+  kind === 'logo' ? `${link}/signed-${hash}.png` : `${link}/file-${hash}`;
 
 /** The address of a strip's picture: after its end it gives an empty one, also to mails that were sent long ago. */
 export const stripAddress = (link: string, { id }: Pick<PublishedStrip, 'id'>): string => `${link}/strip-${id}`;
@@ -84,7 +85,7 @@ export function publishedStrips(
       ...{ id, text, link, from: startOfDay(starts, timeZone), until: startOfDay(addDays(ends, 1), timeZone) },
       picture: row
         ? {
-            ...{ file: row.page_hash, hash: row.hash },
+            ...mailed(row),
             ...{ width: Math.round(row.width * share), height: Math.round(row.height * share) },
           }
         : null,

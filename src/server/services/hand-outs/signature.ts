@@ -25,6 +25,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { limitRate } from '@/server/services/accounts/limit-rate';
 import { houseOf } from '@/server/services/house/house-style';
 import { postMail } from '@/server/services/mail/post-mail';
+import { mailPicture } from '@/server/services/media/mail-picture';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { loadPublished, type PublishedCard } from '@/server/services/publishing/load-published';
 import { addHandOut } from '@/server/services/publishing/publish-card';
@@ -151,7 +152,7 @@ function written(
 export async function openSignature(actor: Actor, id: string, clock: Clock): Promise<ShownSignature> {
   const own = await ownSignature(actor, id, 'hand-out.read', clock);
   const { options, photo, logo } = own.signature;
-  const inside = options.pictures === 'inside' ? await carried(own.signature) : [];
+  const inside = options.pictures === 'inside' ? await carried(own.card.organisationId, own.signature) : [];
   const sourceOf: Source = (picture) =>
     options.pictures === 'linked'
       ? linkedPicture(own.link, picture)
@@ -173,7 +174,7 @@ export async function openSignature(actor: Actor, id: string, clock: Clock): Pro
       ...own.signature.strips.flatMap(({ id, picture }) =>
         picture ? [[stripAddress(own.link, { id }), picture.hash]] : [],
       ),
-    ].map(([address, hash]) => [address!, `/api/pictures/${hash}`]),
+    ].map(([address, hash]) => [address!, `/api/pictures/${hash}?size=mail`]),
     leaving: own.leaving,
     confirmed: actor.emailConfirmed,
     mail: settings().MAIL_SERVER !== undefined,
@@ -203,12 +204,13 @@ export async function saveSignature(
 
 type Carried = { hash: string; name: string; type: string; bytes: Buffer; data: string };
 
-/** The pictures of a signature in their smaller form. Error: STORE_UNAVAILABLE. */
-async function carried({ photo, logo }: PublishedSignature): Promise<Carried[]> {
+/** The pictures of a signature in their smaller form, its logo as it shows by day and by night. Errors: STORE_UNAVAILABLE, TOO_BUSY, TOO_LABORIOUS. */
+async function carried(organisationId: string, { photo, logo }: PublishedSignature): Promise<Carried[]> {
   const named = [photo, logo].flatMap((each) => each ?? []);
   const found = await Promise.all(
-    named.map(async ({ hash, file }): Promise<Carried[]> => {
-      const bytes = await files().get(file);
+    named.map(async (picture): Promise<Carried[]> => {
+      const { hash, kind, file } = picture;
+      const bytes = kind === 'logo' ? await mailPicture(organisationId, picture) : await files().get(file);
       if (!bytes) return [];
       const type = bytes[0] === 0x89 ? 'image/png' : 'image/jpeg';
       const name = `${hash.slice(0, 12)}.${type.slice(6)}`;
@@ -221,7 +223,10 @@ async function carried({ photo, logo }: PublishedSignature): Promise<Carried[]> 
 /** A mail that ends in a signature, its pictures as parts of it where they are to be inside, the contact file attached where that is wanted. */
 async function mailOf(own: Own, variant: Variant) {
   const { options } = own.signature;
-  const inside = options.pictures === 'inside' && options[variant].picture ? await carried(own.signature) : [];
+  const inside =
+    options.pictures === 'inside' && options[variant].picture
+      ? await carried(own.card.organisationId, own.signature)
+      : [];
   const sourceOf: Source = (picture) => {
     if (options.pictures === 'linked') return linkedPicture(own.link, picture);
     const part = inside.find(({ hash }) => hash === picture.hash);

@@ -10,6 +10,7 @@ import { shownOnCardOf } from '@/server/db/cards/cards';
 import { compute } from '@/server/compute';
 import type { SizedPicture } from '@/server/compute/tasks/pictures';
 import { files, isHash } from '@/server/files';
+import { mailed, mailPicture } from './mail-picture';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { refuseBeyondQuota } from '@/server/services/organisation/quota';
@@ -154,11 +155,11 @@ export async function mayShow(tx: Tx, actor: Actor, hash: string): Promise<boole
   return reach === 'all' || gaveIt(found, actor.userId) || (await ownPicture(tx, actor.ownRecord, hash));
 }
 
-/** Sizes in which the studio shows a picture: as on the page, as in the contact file, or whole, to crop it. */
-export const PICTURE_SIZES = ['page', 'file', 'whole'] as const;
+/** Sizes in which the studio shows a picture: as on the page, as in the contact file, as in mails, or whole, to crop it. */
+export const PICTURE_SIZES = ['page', 'file', 'mail', 'whole'] as const;
 export type PictureSize = (typeof PICTURE_SIZES)[number];
 
-/** A picture of the organisation, JPEG or PNG; for a holder their own. Errors: NOT_ALLOWED, NOT_FOUND. */
+/** A picture of the organisation, JPEG or PNG; for a holder their own. Errors: NOT_ALLOWED, NOT_FOUND, and those of {@link mailPicture}. */
 export async function readPicture(actor: Actor, hash: string, size: PictureSize = 'page'): Promise<Buffer> {
   const reach = authorise(actor, 'picture.read');
   const row = await inTenant(actor.organisationId, async (tx) => {
@@ -166,7 +167,11 @@ export async function readPicture(actor: Actor, hash: string, size: PictureSize 
     const own = (found && gaveIt(found, actor.userId)) || (await ownPicture(tx, actor.ownRecord, hash));
     return reach === 'all' || own ? found : undefined;
   });
-  const bytes = row && (await files().get({ page: row.page_hash, file: row.file_hash, whole: row.hash }[size]));
+  const bytes =
+    row &&
+    (size === 'mail'
+      ? await mailPicture(actor.organisationId, mailed(row))
+      : await files().get({ page: row.page_hash, file: row.file_hash, whole: row.hash }[size]));
   if (!bytes) throw new Refusal({ code: 'NOT_FOUND' });
   return bytes;
 }

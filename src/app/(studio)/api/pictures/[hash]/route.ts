@@ -3,7 +3,7 @@ import { PICTURE_SIZES, readPicture } from '@/server/services/media/pictures';
 
 const PNG = 0x89;
 
-/** A picture as on the page, or at another size (`?size=file`, `?size=whole`). */
+/** A picture as on the page, or at another size (`?size=file`, `?size=mail`, `?size=whole`). */
 export const GET = (request: Request, { params }: { params: Promise<{ hash: string }> }) =>
   respond(async () => {
     const actor = await actorOrRefuse();
