@@ -59,9 +59,10 @@ const confirmed = async (actor: Actor): Promise<void> =>
 async function account(input: Omit<NewAccount, 'country' | 'timeZone'>): Promise<Actor> {
   const token = await signUp({ ...input, country: 'GB', timeZone: 'Europe/London' }, systemClock);
   const actor = (await actorOf(token, systemClock))!;
-  await endSession(token);
   await confirmed(actor);
-  return actor;
+  const known = (await actorOf(token, systemClock))!;
+  await endSession(token);
+  return known;
 }
 
 /** Takes in a file of one contact. */

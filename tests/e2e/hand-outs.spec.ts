@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { ENGINE_TAKES } from '../../src/core/proof/signature';
-import { mailTo } from './mails';
+import { confirmAddress, mailTo } from './mails';
 import { importContact, publish, signUp } from './person';
 
 test('a signature is made, sent to oneself and read with pictures off, by a word processor’s engine and as text; installed in a handful of presses', async ({
@@ -63,8 +63,7 @@ test('a signature is made, sent to oneself and read with pictures off, by a word
   expect(box!.width).toBeLessThan(600);
 
   await expect(page.getByRole('button', { name: 'Send me a test mail' })).toBeDisabled();
-  await page.goto(/http:\/\/\S+\/confirm\/\S+/.exec((await mailTo(email, 'Confirm your address')).text)![0]);
-  await page.getByRole('button', { name: 'Yes, it is mine' }).click();
+  await confirmAddress(page, email);
   await page.goBack();
   await page.reload();
   await page.getByRole('checkbox', { name: 'Pictures' }).first().uncheck();

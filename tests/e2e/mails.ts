@@ -1,4 +1,4 @@
-import { expect } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { CONTROL } from './ports';
 
 export type Mail = { to: string[]; subject: string; text: string; html: string };
@@ -13,4 +13,11 @@ export async function mailTo(address: string, subject: string): Promise<Mail> {
     })
     .toBe(true);
   return found!;
+}
+
+/** Confirms the address that somebody signed up with, by the link of the mail that arrived. */
+export async function confirmAddress(page: Page, email: string): Promise<void> {
+  await page.goto(/http:\/\/\S+\/confirm\/\S+/.exec((await mailTo(email, 'Confirm your address')).text)![0]);
+  await page.getByRole('button', { name: 'Yes, it is mine' }).click();
+  await expect(page.getByRole('heading', { name: 'Your address is confirmed' })).toBeVisible();
 }

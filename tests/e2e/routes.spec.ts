@@ -3,6 +3,7 @@ import path from 'node:path';
 import { expect, test, type APIRequestContext } from '@playwright/test';
 import { reachOf, ROLES, type Action, type Role } from '../../src/core/access';
 import { FIRST_SIGNATURE } from '../../src/core/signature';
+import { mailTo } from './mails';
 import { APPLICATION } from './ports';
 
 const ORIGIN = `http://127.0.0.1:${APPLICATION}`;
@@ -309,6 +310,8 @@ test('every route as every role: refused where the role does not reach, and only
     timeZone: 'Europe/London',
   };
   expect((await post(owner, '/api/sign-up', own)).status()).toBe(200);
+  const token = /\/confirm\/(\S+)/.exec((await mailTo(own.email, 'Confirm your address')).text)![1];
+  expect((await post(owner, '/api/address/confirm', { token })).status()).toBe(200);
   const { recordId } = await (
     await post(owner, '/api/records', { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' })
   ).json();

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { mailTo } from './mails';
+import { confirmAddress, mailTo } from './mails';
 import { importContact, publish, signUp } from './person';
 
 /** What the device was asked to share, where its sheet is one that a test holds (W3C Web Share). */
@@ -106,8 +106,7 @@ test('an acquaintance is referred without their mobile: by mail with a copy to t
 }) => {
   const email = `refers-${Date.now()}@heath.example`;
   await signUp(page, 'Odile Brandreth', email);
-  await page.goto(/http:\/\/\S+\/confirm\/\S+/.exec((await mailTo(email, 'Confirm your address')).text)![0]);
-  await page.getByRole('button', { name: 'Yes, it is mine' }).click();
+  await confirmAddress(page, email);
   await page.goto('/refer');
   await page
     .getByLabel('What you know of them')

@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { confirmAddress } from './mails';
 import { CONTROL, ORIGIN } from './ports';
 import { importContact, publish, saved, signUp } from './person';
 
@@ -192,8 +193,10 @@ test('a member signs in with a first password, must change it, and sees what the
   page,
   browser,
 }) => {
-  await signUp(page, 'Maud Aldercott');
+  const owner = `owner-${Date.now()}@heath.example`;
+  await signUp(page, 'Maud Aldercott', owner);
   await importContact(page, 'mail-export-4.vcf');
+  await confirmAddress(page, owner);
   await page.goto('/company/members');
   await page.getByRole('button', { name: 'Add a member' }).click();
   const email = `ines-${Date.now()}@heath.example`;

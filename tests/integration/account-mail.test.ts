@@ -12,6 +12,7 @@ import {
   confirmAddress,
   readConfirmation,
 } from '@/server/services/accounts/own-address';
+import type { Actor } from '@/server/services/accounts/actor';
 import { actorOf } from '@/server/services/accounts/sessions';
 import { rememberBrowser, signIn } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
@@ -223,11 +224,10 @@ test('no letter box is filled: five letters an hour to an address that has not a
 
 test('the tray shows a member what concerns them, and no link of anybody else, not even of their own organisation', async () => {
   const { email, actor } = await confirmed();
-  await addMember(
-    actor,
-    { name: 'Renske', email: fresh(), password: 'chairlift at noon', role: 'administrator', ownRecord: null },
-    clock,
-  );
+  const colleague = { name: 'Renske', email: fresh(), password: 'chairlift at noon', ownRecord: null };
+  const add = (by: Actor) => addMember(by, { ...colleague, role: 'administrator' }, clock);
+  await expect(add({ ...actor, emailConfirmed: false })).rejects.toMatchObject(refused('EMAIL_UNCONFIRMED'));
+  await add(actor);
   const mine = await readTray(actor);
   expect(mine.map(({ to }) => to)).toEqual([[email]]);
   expect(mine[0]!.headers.find(([name]) => name === 'message-id')![1]).toMatch(/@heath\.example>$/);

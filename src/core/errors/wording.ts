@@ -134,7 +134,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   EMAIL_UNCONFIRMED: {
     status: 403,
-    say: () => 'Confirm your own address first: mail to others leaves in your name.',
+    say: () => 'Confirm your own address first: what you send to others, and whom you add, is in your name.',
   },
   TOO_MUCH_MAIL: {
     status: 429,

@@ -20,6 +20,7 @@ const FIELD_OF: Partial<Record<ProblemCode, Field>> = {
   TEXT_TOO_LONG: 'name',
   EMAIL_UNREADABLE: 'email',
   EMAIL_IN_USE: 'email',
+  EMAIL_UNCONFIRMED: 'email',
   HOLDER_NEEDS_RECORD: 'ownRecord',
   PASSWORD_SHORT: 'password',
   PASSWORD_LONG: 'password',

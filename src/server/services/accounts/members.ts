@@ -25,6 +25,7 @@ import { record, recordNames } from '@/server/db/cards/records';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';
+import { mailFor } from '@/server/services/mail/post-mail';
 import { notify } from './letters';
 import { beginSession } from './sessions';
 import { hashPassword, isPassword } from './passwords';
@@ -58,7 +59,8 @@ async function checkPlace(tx: Tx, place: { role: Role; ownRecord: string | null 
 }
 
 /**
- * Adds a member with a first password, which they must change when they first sign in. Errors: NOT_ALLOWED, NAME_MISSING,
+ * Adds a member with a first password, which they must change when they first sign in; where mail leaves, only by whoever confirmed an
+ * address of their own, or anybody could give others' addresses an account. Errors: NOT_ALLOWED, EMAIL_UNCONFIRMED, NAME_MISSING,
  * EMAIL_UNREADABLE, EMAIL_IN_USE, SIGN_UP_CLOSED, PASSWORD_SHORT, PASSWORD_LONG, HOLDER_NEEDS_RECORD, NOT_FOUND, TOO_MANY_MEMBERS.
  */
 export async function addMember(
@@ -69,6 +71,7 @@ export async function addMember(
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
   if (settings().SIGN_UP === 'closed') throw new Refusal({ code: 'SIGN_UP_CLOSED' });
+  if (mailFor(actor) === 'unconfirmed') throw new Refusal({ code: 'EMAIL_UNCONFIRMED' });
   const name = cleanLine(input.name).text;
   if (!name) throw new Refusal({ code: 'NAME_MISSING' });
   if (name.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
