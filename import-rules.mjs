@@ -171,19 +171,34 @@ const SUBJECTS = {
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
   profile: ['card', 'errors', 'language', 'record'],
   signature: ['card', 'language', 'limits', 'look', 'markup', 'page', 'record'],
-  face: ['card', 'language', 'look', 'markup', 'page', 'record'],
+  face: ['card', 'language', 'look', 'markup', 'page', 'qr', 'record'],
+  print: ['card', 'face', 'language', 'look', 'messages', 'qr'],
   words: [
     'signature',
-    ...['access', 'card', 'code', 'face', 'imports', 'jobs', 'language', 'look', 'proof', 'qr', 'record', 'response'],
-    'vcard',
+    ...['access', 'card', 'code', 'face', 'imports', 'jobs', 'language', 'look', 'print', 'proof', 'qr', 'record'],
+    ...['response', 'vcard'],
   ],
   revisions: ['card', 'language', 'look', 'record', 'words'],
   shown: [
     ...['access', 'card', 'code', 'errors', 'findings', 'language', 'look', 'proof', 'qr', 'record', 'response'],
-    ...['profile', 'revisions', 'signature'],
+    ...['print', 'profile', 'revisions', 'signature'],
   ],
   proof: [
-    ...['card', 'findings', 'house', 'language', 'look', 'messages', 'page', 'qr', 'record', 'signature', 'vcard'],
+    ...[
+      'card',
+      'findings',
+      'house',
+      'language',
+      'look',
+      'messages',
+      'page',
+      'print',
+      'qr',
+      'record',
+      'signature',
+      'vcard',
+    ],
+    'face',
   ],
   specimen: [
     'signature',
@@ -199,6 +214,7 @@ const SUBJECTS = {
     'qr',
     'record',
     'vcard',
+    'face',
   ],
 };
 
@@ -208,8 +224,8 @@ const FURTHER_DOORS = [
   'look/schema',
   'page/captions',
   'record/line-type',
-  'specimen/(carried|prove|prove-file|prove-code|prove-signature)',
-  'proof/(code|signature|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
+  'specimen/(carried|prove|prove-file|prove-code|prove-paper|prove-signature)',
+  'proof/(code|print|signature|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
   '(code|qr)/schema',
 ];
 const PAST_A_DOOR = {

@@ -12,6 +12,7 @@ import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addContact } from '@/server/services/contacts/contacts';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
+import { addRun, makePiece } from '@/server/services/hand-outs/print';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { saveSettings } from '@/server/services/organisation/company-settings';
@@ -45,6 +46,9 @@ export const DEMO_SIGN_INS = [
 
 /** What Maud tells new members; no secret. */
 const FIRST_PASSWORD = 'first-on-the-mountain';
+
+/** Placements of what is printed: how many copies are out. */
+const PRINTED: Record<string, number> = { 'Card from the depot': 250, 'Paper card': 100 };
 
 /** The placement of a signature; others are codes. */
 const MAIL_SIGNATURE = 'Mail signature';
@@ -119,7 +123,10 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
         maud,
         made.cardId,
         suggestAddress(name),
-        { [MAIL_SIGNATURE]: { usual: 0.7, atFair: 1.1, saves: 0.55 } },
+        {
+          [MAIL_SIGNATURE]: { usual: 0.7, atFair: 1.1, saves: 0.55 },
+          'Card from the depot': { usual: 0.3, atFair: 0.9, saves: 0.5 },
+        },
         0.35,
       ),
     );
@@ -270,6 +277,19 @@ async function reword(
   await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: audience ?? card.audience }, systemClock);
 }
 
+/** A printed card with a run of copies. */
+async function printedPiece(actor: Actor, cardId: string, placement: string): Promise<{ id: string }> {
+  const made = await makePiece(actor, { cardId, placement }, systemClock);
+  const printedOn = new Date(systemClock.now()).toISOString().slice(0, 10);
+  await addRun(
+    actor,
+    made.id,
+    { printedOn, copies: PRINTED[placement]!, place: 'Print shop in Skell Bridge' },
+    systemClock,
+  );
+  return made;
+}
+
 async function published(
   actor: Actor,
   cardId: string,
@@ -284,7 +304,9 @@ async function published(
     const { id } =
       placement === MAIL_SIGNATURE
         ? await makeSignature(actor, cardId, systemClock)
-        : await makeHandOut(actor, { cardId, placement }, systemClock);
+        : placement in PRINTED
+          ? await printedPiece(actor, cardId, placement)
+          : await makeHandOut(actor, { cardId, placement }, systemClock);
     doors.push({ handOutId: id, ...rates });
   }
   const lines = card.lines.filter((line) => line.ticks.page).map((line) => line.detail);

@@ -31,6 +31,7 @@ import * as contacts from './0029-contacts';
 import * as sharing from './0030-sharing';
 import * as codesInAdvance from './0031-codes-in-advance';
 import * as mailPictures from './0032-mail-pictures';
+import * as paper from './0033-paper';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -67,6 +68,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0030-sharing', ...sharing },
   { name: '0031-codes-in-advance', ...codesInAdvance },
   { name: '0032-mail-pictures', ...mailPictures },
+  { name: '0033-paper', ...paper },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -76,7 +76,10 @@ async function prepare(address: string, { ask, session }: Newcomer): Promise<Gro
   const { id: signature } = await ask<{ id: string }>('POST', '/api/hand-outs', {
     ...{ cardId: other.cardId, placement: 'Mail', channel: 'signature' },
   });
-  return { ...made, heavy: { id: other.cardId, address: name, preview, drawn }, picture, handOut, signature };
+  const { id: paper } = await ask<{ id: string }>('POST', '/api/hand-outs', {
+    ...{ cardId: other.cardId, placement: 'Paper', channel: 'print' },
+  });
+  return { ...made, heavy: { id: other.cardId, address: name, preview, drawn }, picture, handOut, signature, paper };
 }
 
 /** Asks as a recipient and as somebody signed in, in a process of its own, until told; answers with the slowest of each in milliseconds. */

@@ -20,6 +20,8 @@ async function prove(draft: Held): Promise<Proof> {
       return (await import('@/core/specimen/prove-code')).proveSpecimenCode(draft);
     case 'signature':
       return (await import('@/core/specimen/prove-signature')).proveSpecimenSignature(draft);
+    case 'print':
+      return (await import('@/core/specimen/prove-paper')).proveSpecimenPaper(draft);
     case 'tag':
       return (await import('@/core/specimen/prove-code')).proveSpecimenTag(draft);
   }

@@ -274,7 +274,7 @@ test('a number that was unticked since publishing leaves in no new code that cal
   const calling = { cardId, placement: 'Badge', content: { what: 'call', line: phone.id } } as const;
   expect((await openCode(actor, (await makeHandOut(actor, calling, clock)).id, clock)).text).toBe('tel:+442079460182');
   const without = lines.filter(({ detail }) => detail === 'name');
-  const off = { page: false, file: false, code: false, tag: false, signature: false };
+  const off = { page: false, file: false, code: false, tag: false, signature: false, print: false };
   const rest = lines
     .filter(({ detail }) => detail !== 'name')
     .map((line) => ({ ...line, ticks: { ...line.ticks, ...off } }));

@@ -21,6 +21,10 @@ const QuerySchema = z.object({
     .nullable()
     .transform((start) => start || null),
   private: z.enum(['yes', 'no']).nullable(),
+  channel: z
+    .enum(['page', 'print'])
+    .nullable()
+    .transform((channel) => channel ?? 'page'),
 });
 
 /** The face that a request is for, and how it is to be shown. Error: NOT_FOUND. */
@@ -32,6 +36,7 @@ export function askedFace(request: Request, name: string) {
     language: query.get('language'),
     start: query.get('start'),
     private: query.get('private'),
+    channel: query.get('channel'),
   });
   if (!face.success || !shown.success) throw new Refusal({ code: 'NOT_FOUND' });
   return { name: face.data[0], format: face.data[1], ...shown.data };

@@ -68,6 +68,7 @@ export const ACTS = [
   'hand-out.changed',
   'hand-out.state-set',
   'hand-out.moved',
+  'hand-out.printed',
   'codes.reserved',
   'occasion.made',
   'occasion.changed',

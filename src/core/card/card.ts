@@ -9,8 +9,11 @@ export const detailOf = (line: Line, record: PersonRecord): Detail | null =>
 /** Whether a line goes out anywhere. */
 export const goesOut = ({ ticks }: Line): boolean => CHANNELS.some((channel) => ticks[channel]);
 
+/** Channels of which a live hand-out has lines of its own, and so a column. */
+const OWN_COLUMN = new Set<Channel>(['signature', 'print']);
+
 /**
- * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, with a signature, or with a line that is
+ * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, with a signature or a printed piece, or with a line that is
  * held back from page or file, which would otherwise leave there unseen.
  */
 export const channelsOf = (
@@ -20,7 +23,7 @@ export const channelsOf = (
   CHANNELS.filter(
     (each) =>
       FIRST_CHANNELS.includes(each) ||
-      handOuts.some(({ channel, frozen }) => (frozen || each === 'signature') && channel === each) ||
+      handOuts.some(({ channel, frozen }) => (frozen || OWN_COLUMN.has(each)) && channel === each) ||
       lines.some(({ ticks }) => ticks[each] && FIRST_CHANNELS.some((first) => !ticks[first])),
   );
 

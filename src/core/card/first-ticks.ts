@@ -6,10 +6,10 @@ import { detailOf, lineOf } from './card';
 import { isPrivate, privacyOf, type TypeOf } from './privacy';
 import type { Line, Ticks } from './schema';
 
-export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false, signature: false };
+export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false, signature: false, print: false };
 /** Page and contact file; what a frozen code or tag carries is chosen apart, since its room is small. */
 export const PAGE_AND_FILE: Ticks = { ...NOWHERE, page: true, file: true };
-const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true, signature: true };
+const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true, signature: true, print: true };
 
 /**
  * The safe first ticks of a line: what is positively for work or public goes out, the rest only to a private audience; a note or
@@ -63,8 +63,13 @@ const ORDER: Detail['kind'][] = [
 /** Kinds of which a mail signature carries the first one, where it goes out on the page: who it is and how they are reached at work (common practice). */
 const IN_SIGNATURE = new Set<Detail['kind']>(['title', 'organisation', 'phone', 'email']);
 
+/** Kinds of which a paper card carries the first one as well: where more is to be found (common practice). */
+const IN_PRINT = new Set<Detail['kind']>([...IN_SIGNATURE, 'link']);
+
 /** Kinds of which a frozen code or tag carries the first one: a way to reach the person, the firm, a link (common practice). */
 const SMALL = new Set<Detail['kind']>(['phone', 'email', 'organisation', 'link']);
+
+type Kinds = Set<Detail['kind']>;
 
 /** The rank of a detail in the order that people read a card. */
 const rankOf = (detail: Detail): number => ORDER.indexOf(detail.kind);
@@ -81,7 +86,7 @@ export const inReadingOrder = (details: Detail[], late: (detail: Detail) => bool
  * room. For a public audience what is private comes after what is not: large buttons take the first of a kind.
  */
 export function firstLines(record: PersonRecord, audience: { isPrivate: boolean }, typeOf?: TypeOf): Line[] {
-  const [small, signed] = [new Set<Detail['kind']>(), new Set<Detail['kind']>()];
+  const [small, signed, printed] = Array.from({ length: 3 }, () => new Set<Detail['kind']>()) as [Kinds, Kinds, Kinds];
   // A card that shows all of a very long record could not go out.
   let [lines, letters] = [1, writtenName(record.name).length];
   const hasRoom = (detail: Detail): boolean => {
@@ -98,10 +103,13 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
       const ticks = (safe.page || safe.file) && !hasRoom(detail) ? NOWHERE : safe;
       const first = ticks.page && ticks.file && SMALL.has(detail.kind) && !small.has(detail.kind);
       if (first) small.add(detail.kind);
-      // A signature goes to everybody: what is private is in none, not even of a private card.
-      const signature = ticks.page && IN_SIGNATURE.has(detail.kind) && !signed.has(detail.kind) && !isHeld(detail);
+      // A signature goes to everybody, and paper to whoever finds it: what is private is on none, not even of a private card.
+      const open = ticks.page && !isHeld(detail);
+      const signature = open && IN_SIGNATURE.has(detail.kind) && !signed.has(detail.kind);
       if (signature) signed.add(detail.kind);
-      return lineOf(detail.id, { ...ticks, signature, ...(first ? { code: true, tag: true } : {}) });
+      const print = open && IN_PRINT.has(detail.kind) && !printed.has(detail.kind);
+      if (print) printed.add(detail.kind);
+      return lineOf(detail.id, { ...ticks, signature, print, ...(first ? { code: true, tag: true } : {}) });
     }),
   ];
 }

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { faceContent } from '@/core/face';
 import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
 import { OUR_LANGUAGES } from '@/core/language';
@@ -21,6 +22,8 @@ const file = (version: (typeof VERSIONS)[number]) => ({
   source: 'https://cards.example/c/any',
   photo: null,
 });
+
+const NO_PICTURES = { photo: null, logo: null };
 
 /** Everything that leaves on a channel. */
 function outputsOf(composition: Composition, channel: Channel): string[] {
@@ -50,6 +53,8 @@ function outputsOf(composition: Composition, channel: Channel): string[] {
       ),
     );
   }
+  if (channel === 'print')
+    return [JSON.stringify(faceContent(composition, composition.language ?? 'en', NO_PICTURES, 'lines', 'print'))];
   const contact = writeFrozenContact(composition, channel);
   return channel === 'tag'
     ? [Buffer.from(tagMemory('https://cards.example/h/0', contact)).toString('utf8')]

@@ -9,13 +9,15 @@ import { BlockSchema, OpensSchema, type PageParts } from './blocks/blocks';
 import { LEFT_OUT } from './audiences';
 import { CHANNELS, EMPHASES, NAME_LINE, PARTS } from './channels';
 
-/** A tick says that the line goes out on that channel. Code and tag govern what a frozen one carries, signature what stands below mails. */
+/** A tick says that the line goes out on that channel. Code and tag govern what a frozen one carries, signature what stands
+ * below mails, print what stands on paper. */
 const TicksSchema = z.object({
   page: z.boolean(),
   file: z.boolean(),
   code: z.boolean().default(false),
   tag: z.boolean().default(false),
   signature: z.boolean().default(false),
+  print: z.boolean().default(false),
 });
 export type Ticks = z.infer<typeof TicksSchema>;
 

@@ -46,6 +46,7 @@ export type Problem =
   | { code: 'STRIP_UNFINISHED' }
   | { code: 'TOO_MANY_LOOKS'; limit: number }
   | { code: 'CONTACTS_FULL'; limit: number }
+  | { code: 'TOO_MANY_RUNS'; limit: number }
   | { code: 'TEMPLATES_FULL'; limit: number }
   | { code: 'HAND_OUT_THERE' }
   | { code: 'SPARES_FULL'; limit: number }

@@ -178,6 +178,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 409,
     say: () => 'Somebody else has saved the house style meanwhile. Look at theirs, then save again.',
   },
+  TOO_MANY_RUNS: {
+    status: 422,
+    say: (p) => `At most ${p.limit} print runs are kept of a piece. Remove old ones first.`,
+  },
   TEMPLATES_FULL: { status: 422, say: (p) => `At most ${p.limit} templates are kept. Remove one first.` },
   SPARES_FULL: {
     status: 422,

@@ -1,4 +1,4 @@
-import { saidIn, type ComposedLine, type Composition } from '@/core/card';
+import { linesOn, saidIn, type ComposedLine, type Composition } from '@/core/card';
 import { directionOf, type Language } from '@/core/language';
 import { areasOf, labelFor } from '@/core/page';
 import { shownValue } from '@/core/record';
@@ -14,7 +14,7 @@ function oneLine({ detail }: ComposedLine, language: Language): string {
 }
 
 /**
- * What a face of a card says in a language, from what stands on the page. `reach` takes the lines with it, or leaves everything
+ * What a face of a card says in a language, from what stands on the page, or is ticked for paper. `reach` takes the lines with it, or leaves everything
  * but name, role and firm.
  */
 export function faceContent(
@@ -22,8 +22,13 @@ export function faceContent(
   language: Language,
   pictures: Pick<FaceContent, 'photo' | 'logo'>,
   reach: 'lines' | typeof INTRODUCTION,
+  channel: 'page' | 'print' = 'page',
 ): FaceContent {
-  const areas = areasOf(saidIn(whole, language));
+  const areas = areasOf(saidIn(whole, language), channel);
+  // On the page they stand beside the name; paper has no room there.
+  const pronouns = linesOn(saidIn(whole, language), channel).filter(
+    ({ detail }) => channel === 'print' && detail.kind === 'pronouns',
+  );
   const lineOf = (line: ComposedLine): FaceLine => ({
     id: line.id,
     label: labelFor(line, language),
@@ -37,7 +42,7 @@ export function faceContent(
     role: areas.role.join(', '),
     firm: areas.firm.join(', '),
     alarm: reached && areas.alarm ? lineOf(areas.alarm) : null,
-    lines: reached ? areas.lines.map(lineOf) : [],
+    lines: reached ? [...pronouns, ...areas.lines].map(lineOf) : [],
     photo: areas.photo && pictures.photo,
     logo: areas.logo && pictures.logo,
     toRight: directionOf(language) === 'rtl',

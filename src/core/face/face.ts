@@ -1,4 +1,5 @@
 import type { Ground, PHOTO_SHAPES } from '@/core/look';
+import type { Drawing } from '@/core/qr';
 import type { SetText } from './typeset';
 
 /** What a face is made for. Sizes in its own unit: millimetres in print, pixels on a screen. */
@@ -13,7 +14,7 @@ export type FaceSize = {
 };
 
 /** 6.5 points in millimetres: the smallest type of a printed card (common practice, no published source). */
-const LEAST_PRINT = 6.5 * (25.4 / 72);
+export const LEAST_PRINT = 6.5 * (25.4 / 72);
 
 /** Faces that every layout is made for: printed cards (ISO 216 countries; the inch card), and the picture of links. */
 export const FACE_SIZES = {
@@ -43,6 +44,7 @@ export type FaceItem =
       height: number;
       shape: (typeof PHOTO_SHAPES)[number] | 'filled' | 'whole';
     }
+  | { kind: 'code'; x: number; y: number; width: number; height: number; drawing: Drawing }
   | { kind: 'text'; x: number; y: number; text: SetText; shifts: number[]; colour: string; says: string };
 
 /** A face laid out, ready for any renderer. */

@@ -2,6 +2,7 @@ export * from './content';
 export {
   FACE_NAMES,
   FACE_SIZES,
+  LEAST_PRINT,
   type Face,
   type FaceContent,
   type FaceItem,
@@ -11,4 +12,4 @@ export {
 export { iconSvg, initialsOf } from './icon';
 export { layFace } from './lay';
 export { faceSvg, type FacePictures } from './svg';
-export { createTypesetter, type FontFiles, type Typesetter } from './typeset';
+export { createTypesetter, type FontFiles, type SetGlyph, type SetText, type Typesetter } from './typeset';

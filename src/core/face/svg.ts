@@ -1,5 +1,6 @@
 import { mix, type Ground } from '@/core/look';
 import { escapeHtml } from '@/core/markup';
+import { codeSvg } from '@/core/qr';
 import type { Face, FaceItem } from './face';
 import type { Typesetter } from './typeset';
 
@@ -8,12 +9,19 @@ export type FacePictures = { photo?: string | null; logo?: string | null; ground
 
 const n = (value: number): string => String(Math.round(value * 1000) / 1000);
 
-/** A face as SVG (W3C SVG 2): letters as outlines, so that it looks the same wherever it is painted; `unit` of its size. */
-export function faceSvg(face: Face, typesetter: Typesetter, pictures: FacePictures, unit: 'px' | 'mm' = 'px'): string {
+/** A face as SVG (W3C SVG 2): letters as outlines, so that it looks the same wherever it is painted; `unit` of its size, and with it so much around it as was drawn beyond its edges. */
+export function faceSvg(
+  face: Face,
+  typesetter: Typesetter,
+  pictures: FacePictures,
+  unit: 'px' | 'mm' = 'px',
+  bleed = 0,
+): string {
+  const [width, height] = [face.width + 2 * bleed, face.height + 2 * bleed].map(n);
   const defs: string[] = [];
   const drawn = face.items.map((item, at) => drawItem(item, at, typesetter, pictures, defs)).join('');
   return (
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${n(face.width)}${unit}" height="${n(face.height)}${unit}" viewBox="0 0 ${n(face.width)} ${n(face.height)}">` +
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}${unit}" height="${height}${unit}" viewBox="${n(-bleed)} ${n(-bleed)} ${width} ${height}">` +
     `<defs>${defs.join('')}</defs>${drawn}</svg>`
   );
 }
@@ -22,6 +30,7 @@ function drawItem(item: FaceItem, at: number, typesetter: Typesetter, pictures: 
   if (item.kind === 'text') return drawText(item, typesetter);
   const place = `x="${n(item.x)}" y="${n(item.y)}" width="${n(item.width)}" height="${n(item.height)}"`;
   if (item.kind === 'picture') return drawPicture(item, at, place, pictures, defs);
+  if (item.kind === 'code') return nested(item, at);
   if (item.kind !== 'band') return `<rect ${place} fill="${item.colour}"/>`;
   const { ground, colour } = item;
   if (ground.kind === 'picture' && pictures.ground)
@@ -31,6 +40,12 @@ function drawItem(item: FaceItem, at: number, typesetter: Typesetter, pictures: 
     );
   const fill = fillOf(ground, colour, `g${at}`, Math.min(item.width, item.height), defs);
   return `<rect ${place} fill="${fill}"/>`;
+}
+
+/** A code within a face; gradients of several have names of their own. */
+function nested({ x, y, width, height, drawing }: Extract<FaceItem, { kind: 'code' }>, at: number): string {
+  const svg = codeSvg(drawing, { title: '' }).replaceAll('id="g"', `id="q${at}"`).replaceAll('url(#g)', `url(#q${at})`);
+  return svg.replace('<svg ', `<svg x="${n(x)}" y="${n(y)}" width="${n(width)}" height="${n(height)}" `);
 }
 
 /** What a band is painted with; gradients and patterns are set down in `defs`. */

@@ -16,7 +16,15 @@ export type Setting = {
 };
 
 /** An outline at its place: `x` and `y` of its origin within the text, from its left and its first line's top. */
-export type SetGlyph = { family: FamilyName; weight: Weight; glyph: number; x: number; y: number };
+export type SetGlyph = {
+  family: FamilyName;
+  weight: Weight;
+  glyph: number;
+  /** What it says: of several glyphs for the same letters the first says them, the others nothing. */
+  letters: string;
+  x: number;
+  y: number;
+};
 
 /** A text in its lines. Left and right are those of the paper; `toRight` says that its first strong letter is read from the right. */
 export type SetText = {
@@ -42,6 +50,8 @@ export type Typesetter = {
   measure: (text: string, setting: Pick<Setting, 'family' | 'weight'>) => number;
   /** Outline of a glyph as an SVG path in units of its font, y upwards, and those units to the size. */
   outline: (glyph: Pick<SetGlyph, 'family' | 'weight' | 'glyph'>) => { path: string; unitsPerEm: number };
+  /** How far a glyph moves what follows it, in sizes. */
+  advance: (glyph: Pick<SetGlyph, 'family' | 'weight' | 'glyph'>) => number;
 };
 
 /** Distance of two lines in sizes (common practice for short texts). */
@@ -49,7 +59,15 @@ const LEADING = 1.24;
 
 type Loaded = { font: HarfBuzz.Font; letters: ReadonlySet<number>; unitsPerEm: number; ascent: number };
 /** A glyph with its place in sizes; `letter` is the index of its first letter within what was shaped. */
-type Piece = { glyph: number; x: number; y: number; advance: number; family: FamilyName; letter: number };
+type Piece = {
+  glyph: number;
+  letters: string;
+  x: number;
+  y: number;
+  advance: number;
+  family: FamilyName;
+  letter: number;
+};
 type Fonts = Pick<Setting, 'family' | 'weight'>;
 /** A word by its width in sizes, and the width of each of its beginnings. */
 type Measured = { width: number; upTo: Float64Array };
@@ -102,10 +120,16 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
     buffer.setDirection(toRight ? hb.Direction.RTL : hb.Direction.LTR);
     hb.shape(font, buffer);
     const positions = buffer.getGlyphPositions();
-    const pieces = buffer.getGlyphInfos().map(({ codepoint, cluster }, at): Piece => {
+    const infos = buffer.getGlyphInfos();
+    const saidBy = lettersOf(
+      text,
+      infos.map(({ cluster }) => cluster),
+    );
+    const pieces = infos.map(({ codepoint, cluster }, at): Piece => {
       const { xAdvance, xOffset, yOffset } = positions[at]!;
       return {
         glyph: codepoint,
+        letters: saidBy[at]!,
         x: xOffset / unitsPerEm,
         y: yOffset / unitsPerEm,
         advance: xAdvance / unitsPerEm,
@@ -223,6 +247,7 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
           family: piece.family,
           weight,
           glyph: piece.glyph,
+          letters: piece.letters,
           x: x + piece.x * size,
           y: top - piece.y * size,
         });
@@ -242,7 +267,24 @@ export function createTypesetter(hb: typeof HarfBuzz, files: FontFiles): Typeset
     return { path, unitsPerEm };
   }
 
-  return { set, measure, outline };
+  function advance({ family, weight, glyph }: Pick<SetGlyph, 'family' | 'weight' | 'glyph'>): number {
+    const { font, unitsPerEm } = load(family, weight);
+    return font.glyphHAdvance(glyph) / unitsPerEm;
+  }
+
+  return { set, measure, outline, advance };
+}
+
+/** What each glyph says, from the letter that its cluster begins with, in the order of the glyphs. */
+function lettersOf(text: string, clusters: number[]): string[] {
+  const begins = [...new Set(clusters)].sort((a, b) => a - b);
+  const endOf = new Map(begins.map((begin, at) => [begin, begins[at + 1] ?? text.length]));
+  const said = new Set<number>();
+  return clusters.map((begin) => {
+    if (said.has(begin)) return '';
+    said.add(begin);
+    return text.slice(begin, endOf.get(begin));
+  });
 }
 
 /** A map from keys to what was worked out for them, which forgets all when its keys have grown too long together. */

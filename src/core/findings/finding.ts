@@ -31,6 +31,31 @@ export type Finding =
   | { code: 'AS_TEXT'; read: number; of: number; missing: (string | null)[] }
   /** What a word processor's engine does not draw as it is meant, and pictures without size or text. */
   | { code: 'ENGINE'; strange: string[]; bare: number }
+  /** Ticked lines that stand on paper, as the printed file says them. */
+  | { code: 'ON_PAPER'; read: number; of: number; missing: (string | null)[] }
+  /** Words of a printed file that are searched for in it and found. */
+  | { code: 'PRINTED_WORDS'; read: number; of: number; missing: (string | null)[] }
+  /** Lines that had no room, and whether words were cut short. */
+  | { code: 'HAD_ROOM'; left: string[]; cut: boolean }
+  /** Readers that read a printed code from as far as it is meant for, whether it stands where it was put, and its sizes in millimetres. */
+  | {
+      code: 'PRINTED_CODE';
+      readers: number;
+      of: number;
+      placed: boolean;
+      widthMm: number;
+      moduleMm: number;
+      leastMm: number;
+    }
+  /** The smallest type in points, and below which it is small and too small. */
+  | { code: 'TYPE'; points: number; small: number; least: number }
+  | { code: 'FONTS'; embedded: number; of: number }
+  /** The coarsest picture in pixels an inch; 0 where there is none. */
+  | { code: 'RESOLUTION'; dpi: number; least: number }
+  /** How near words come to the cut, and how near they may, in millimetres. */
+  | { code: 'SAFE'; nearestMm: number; safeMm: number }
+  /** The trimmed size that the file says, in millimetres, its bleed, and those that were wanted. */
+  | { code: 'TRIM'; width: number; height: number; bleedMm: number; right: boolean }
   /** Written down as a sentence, before findings had codes. */
   | { code: 'WORDED'; sentence: string };
 

@@ -57,6 +57,43 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
       : bare > 0
         ? plural(bare, { one: '# picture has no size or no text.', other: '# pictures have no size or no text.' })
         : 'A word processor’s engine draws all of it as it is meant.',
+  ON_PAPER: ({ read, of, missing }) => `${read} of ${of} ticked lines stand on it.${notFound(missing)}`,
+  PRINTED_WORDS: ({ read, of, missing }) => `${read} of ${of} texts are found in the file.${notFound(missing)}`,
+  HAD_ROOM: ({ left, cut }) =>
+    left.length > 0
+      ? `No room for ${left.join(', ')}. Take another size, put the lines on the back, or untick some.`
+      : cut
+        ? 'A text has no room even in the smallest type. Take another size, or say it shorter.'
+        : 'Everything has room.',
+  PRINTED_CODE: ({ readers, of, placed, widthMm, moduleMm, leastMm }) =>
+    !placed
+      ? 'The code does not stand where it was put.'
+      : readers < of
+        ? `${readers} of ${of} readers read the code from where it is meant to be read. Make it larger.`
+        : moduleMm < leastMm
+          ? `The modules of the code are ${moduleMm.toFixed(2)} mm, too fine for print. Make it larger.`
+          : `${readers} of ${of} readers read the code: ${widthMm.toFixed(0)} mm wide, its modules ${moduleMm.toFixed(2)} mm.`,
+  TYPE: ({ points, small, least }) =>
+    points < least
+      ? `The smallest type has ${points.toFixed(1)} points, too small to read. Take another size, or fewer lines.`
+      : points < small
+        ? `The smallest type has ${points.toFixed(1)} points: small on paper.`
+        : `The smallest type has ${points.toFixed(1)} points.`,
+  FONTS: ({ embedded, of }) => `${embedded} of ${of} typefaces are in the file.`,
+  RESOLUTION: ({ dpi, least }) =>
+    dpi === 0
+      ? 'No pictures on it.'
+      : dpi < least
+        ? `A picture has only ${dpi.toFixed(0)} pixels an inch and will look coarse. Give a larger one.`
+        : `Pictures have ${dpi.toFixed(0)} pixels an inch or more.`,
+  SAFE: ({ nearestMm, safeMm }) =>
+    nearestMm < safeMm
+      ? `Words come within ${nearestMm.toFixed(1)} mm of the cut.`
+      : `Words keep ${nearestMm.toFixed(1)} mm from the cut.`,
+  TRIM: ({ width, height, bleedMm, right }) =>
+    right
+      ? `Trimmed ${figure(width)} × ${figure(height)} mm, with ${figure(bleedMm)} mm of bleed.`
+      : `The file says ${figure(width)} × ${figure(height)} mm with ${figure(bleedMm)} mm of bleed, which is not what was chosen.`,
   WORDED: ({ sentence }) => sentence,
 };
 

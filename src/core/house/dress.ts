@@ -107,7 +107,7 @@ export function applyHouseStyle(composition: Composition, house: HouseStyle | nu
             ...PLAIN,
             id: HOUSE_LOGO,
             label: '',
-            on: ['page' as const, 'file' as const, 'signature' as const],
+            on: ['page' as const, 'file' as const, 'signature' as const, 'print' as const],
             detail: { kind: 'logo' as const, id: HOUSE_LOGO, label: '', preferred: false, picture: logo.hash },
           },
         ]
@@ -118,7 +118,10 @@ export function applyHouseStyle(composition: Composition, house: HouseStyle | nu
       label,
       detail,
       // A copy in a code or tag is a contact as the file is.
-      on: [...(page ? (['page', 'signature'] as const) : []), ...(file ? (['file', 'code', 'tag'] as const) : [])],
+      on: [
+        ...(page ? (['page', 'signature', 'print'] as const) : []),
+        ...(file ? (['file', 'code', 'tag'] as const) : []),
+      ],
     })),
   ];
   const further = Object.fromEntries(
@@ -134,10 +137,13 @@ const shows = ({ hides }: Look, { locks }: HouseStyle, part: 'lines' | 'blocks',
 export const dressedLines = (look: Look, house: HouseStyle): HouseLine[] =>
   house.lines.filter(({ id }) => shows(look, house, 'lines', id));
 
+/** Channels that are looked at, which show what the house style puts on the page. */
+const SEEN = new Set<Channel>(['page', 'signature', 'print']);
+
 /** Values that must not go out, without those that the house style gives out itself. */
 export function withoutHouse(withheld: string[], look: Look, house: HouseStyle | null, channel: Channel): string[] {
   const given = (house ? dressedLines(look, house) : [])
-    .filter((line) => (channel === 'page' || channel === 'signature' ? line.page : line.file))
+    .filter((line) => (SEEN.has(channel) ? line.page : line.file))
     .flatMap(({ label, detail }) => [label, shownValue(detail)])
     .map(squeeze)
     .join('\n');

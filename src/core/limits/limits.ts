@@ -60,6 +60,7 @@ export const LIMITS = {
   sparesAtOnce: 500,
   strips: 6,
   templates: 30,
+  printRuns: 500,
   contacts: 1_000,
   contactDetails: 60,
   referralDays: 90,

@@ -1,9 +1,9 @@
-import { linesOn, type Block, type ComposedLine, type Composition } from '@/core/card';
+import { linesOn, type Block, type Channel, type ComposedLine, type Composition } from '@/core/card';
 import { layoutOf, type Area } from '@/core/look';
 import { shownValue, writtenName, type Detail } from '@/core/record';
 import { inBlocks } from './blocks';
 
-/** What stands in each area of a card, for the page and for every face of it: lines ticked for the page and no other. */
+/** What stands in each area of a card, for the page and for every face of it: lines ticked for one channel and no other. */
 export type CardAreas = {
   name: string;
   pronouns: string[];
@@ -25,9 +25,9 @@ export type CardAreas = {
 const HEAD_KINDS = new Set<Detail['kind']>(['photo', 'logo', 'title', 'role', 'organisation', 'pronouns']);
 
 /** Sorts a composition, as it is said in one language, into areas. */
-export function areasOf(composition: Composition): CardAreas {
+export function areasOf(composition: Composition, channel: Channel = 'page'): CardAreas {
   const { blocks, opens, look } = composition;
-  const lines = linesOn(composition, 'page');
+  const lines = linesOn(composition, channel);
   const of = (kind: Detail['kind']) => lines.filter(({ detail }) => detail.kind === kind);
   const texts = (kind: Detail['kind']) => of(kind).map(({ detail }) => shownValue(detail));
   const alarm =
@@ -36,7 +36,7 @@ export function areasOf(composition: Composition): CardAreas {
   const first = (opens.first === 'block' && blocks.find(({ id }) => id === opens.block)) || null;
   const lead = blocks.find((block) => block.kind === kind && block !== first) ?? null;
   const others = blocks.filter((block) => block !== first && block !== lead && block.kind !== 'action bar');
-  const taken = inBlocks(blocks, lines);
+  const taken = channel === 'page' ? inBlocks(blocks, lines) : new Set<string>();
   return {
     name: writtenName(composition.name),
     pronouns: texts('pronouns'),

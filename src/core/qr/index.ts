@@ -12,7 +12,15 @@ export {
   type Outlines,
   type Shape,
 } from './draw';
-export { distanceMm, FINEST_MM, FINEST_VERSION, smallestMm, TEN_TO_ONE, widthForMm } from './print-size';
+export {
+  distanceMm,
+  FINEST_MM,
+  FINEST_VERSION,
+  pixelsPerMmFrom,
+  smallestMm,
+  TEN_TO_ONE,
+  widthForMm,
+} from './print-size';
 export { CODE_BYTES, CODE_BYTES_AT_25_MM, liveCodeText } from './room';
 export * from './style';
 export { symbolFor, TooLong, type Symbol } from './symbol';

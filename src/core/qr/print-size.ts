@@ -22,6 +22,9 @@ export function distanceMm(widthMm: number, side: number, pixels: number): numbe
   return Math.min(widthMm * TEN_TO_ONE, (moduleMm * PIXELS) / pixels);
 }
 
+/** Pixels of a camera's picture that a millimetre has at a distance in millimetres. */
+export const pixelsPerMmFrom = (distance: number): number => PIXELS / distance;
+
 /** The smallest printed width, margin in, that still reads from as near as phones focus and that print can hold, in whole millimetres. */
 export function smallestMm(side: number, pixels: number): number {
   return Math.ceil(Math.max(FINEST_MM, (pixels * NEAREST_MM) / PIXELS) * side);

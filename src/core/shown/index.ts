@@ -16,6 +16,7 @@ export type { MailAllowed, ShownMail } from './mail';
 export type { ShownElsewhere, ShownProfile } from './profile';
 export type { ShownSpares } from './spares';
 export type { SharedCard } from './share';
+export type { ShownPiece, ShownRun } from './print';
 export type { ShownSignature } from './signature';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
@@ -68,7 +69,7 @@ export type HousePreview = {
 };
 
 /** What a hand-out is. */
-export type HandOutChannel = 'code' | 'tag' | 'signature' | 'message' | 'share' | 'profile';
+export type HandOutChannel = 'code' | 'tag' | 'signature' | 'message' | 'share' | 'profile' | 'print';
 
 /** A hand-out as the list of a card's has it. */
 export type ShownHandOut = {

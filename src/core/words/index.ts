@@ -14,6 +14,7 @@ export { HAND_OVER } from './hand-outs/hand-over';
 export { HELP } from './studio/help';
 export { FAULTS, JOBS, progressOf, TASK_WORDS } from './studio/jobs';
 export { HOUSE, LOOK } from './card/look';
+export { PAPER } from './hand-outs/paper';
 export { PEOPLE } from './people/people';
 export { PROFILE } from './hand-outs/profile';
 export { RECORD } from './card/record';

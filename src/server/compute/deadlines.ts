@@ -26,6 +26,8 @@ export const DEADLINES = {
   // A code of a thousand bytes and a remedy that is looked for: ten proofs.
   'code proof': 40_000,
   design: 60_000,
+  // Three files of sixty pages are painted and read in as long.
+  'printed piece': 20_000,
   signature: 4_000,
   password: 4_000,
 } as const;

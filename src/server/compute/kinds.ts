@@ -26,6 +26,7 @@ export const KINDS = {
   mark: () => import('./tasks/code/mark').then(({ markOf }) => markOf),
   'code proof': () => import('./tasks/code/prove').then(({ proveCode }) => proveCode),
   design: () => import('./tasks/code/design').then(({ proveDesign }) => proveDesign),
+  'printed piece': () => import('./tasks/print/piece').then(({ printPiece }) => printPiece),
   signature: () => import('./tasks/signature').then(({ makeSignature }) => makeSignature),
   password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),
   proof: () => import('./tasks/proof').then(({ prove }) => prove),

@@ -8,7 +8,7 @@ import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import type { MailAllowed, ShownHandOut } from '@/core/shown';
-import { CODES, FRAME, HAND_OUTS, MESSAGE, PROFILE, SPARES } from '@/core/words';
+import { CODES, FRAME, HAND_OUTS, MESSAGE, PAPER, PROFILE, SPARES } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
@@ -19,11 +19,12 @@ const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made
 const MessageDialog = dynamic(() => import('./sharing/message-dialog').then((made) => made.MessageDialog));
 const UseSpare = dynamic(() => import('./sharing/use-spare').then((made) => made.UseSpare));
 const NewProfile = dynamic(() => import('./sharing/new-profile').then((made) => made.NewProfile));
+const NewPiece = dynamic(() => import('@/ui/paper/new-piece').then((made) => made.NewPiece));
 const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode));
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
 /** Hand-outs with a screen of their own. */
-const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature', 'profile']);
+const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature', 'profile', 'print']);
 
 type Props = {
   cardId: string;
@@ -56,6 +57,7 @@ export function HandOuts({
   const [adding, setAdding] = useState(false);
   const [sending, setSending] = useState(false);
   const [spare, setSpare] = useState(false);
+  const [paper, setPaper] = useState(false);
   const [profiling, setProfiling] = useState(false);
   const of = (handOut: string | null) => figures.find((row) => row.handOut === handOut);
   if (!published || !composition) {
@@ -78,6 +80,9 @@ export function HandOuts({
         <NewSignature cardId={cardId} />
         <Button variant="quiet" onClick={() => setProfiling(true)}>
           {PROFILE.new}
+        </Button>
+        <Button variant="quiet" onClick={() => setPaper(true)}>
+          {PAPER.new}
         </Button>
         <Button onClick={() => setAdding(true)}>{HAND_OUTS.newCode}</Button>
       </div>
@@ -135,6 +140,7 @@ export function HandOuts({
         />
       )}
       {spare && <UseSpare cardId={cardId} onClose={() => setSpare(false)} />}
+      {paper && <NewPiece cardId={cardId} onClose={() => setPaper(false)} />}
       {profiling && <NewProfile cardId={cardId} onClose={() => setProfiling(false)} />}
       {adding && (
         <NewCode

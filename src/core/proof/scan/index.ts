@@ -1,8 +1,9 @@
 export type { CodeAsked, CodeTold } from './asked';
-export { greyFrom, type Grey } from './grey';
+export { greyFrom, shrunk, type Grey } from './grey';
 export { locate, type Found } from './locate';
 export { painted, paintedGrey } from './paint';
 export { FULL_PIXELS, tryCode } from './prove';
+export { READ } from './readers';
 export { type Remedy } from './remedies';
 export { repairOf, type Repair } from './repair';
 export {

@@ -7,6 +7,7 @@ export const CHANNEL_WORDS: Record<Channel, string> = {
   code: 'Code',
   tag: 'Tag',
   signature: 'Signature',
+  print: 'Paper',
 };
 
 /** A channel inside a sentence. */
@@ -45,6 +46,7 @@ export const CARD = {
     code: 'if frozen',
     tag: 'if frozen',
     signature: 'below mails',
+    print: 'printed',
   } satisfies Record<Channel, string>,
   columnNote: {
     page: '',
@@ -52,6 +54,7 @@ export const CARD = {
     code: 'A live code holds a link and shows what the page shows. These ticks say what a frozen code carries.',
     tag: 'A live tag holds a link and shows what the page shows. These ticks say what a frozen tag carries.',
     signature: 'What stands below every mail: it goes to everybody whom you write to.',
+    print: 'What stands on printed cards: whoever has one has it, and what is printed cannot be taken back.',
   } satisfies Record<Channel, string>,
   addColumn: (channel: Channel) => `Add ${channelWord(channel)} column`,
   tickAll: (channel: Channel) => `All lines on ${channelWord(channel)}`,
@@ -134,6 +137,8 @@ export const CARD = {
   gap: 'Space above',
   label: 'Label',
   signatureNote: 'below every mail',
+  paperNote: 'front, 85 × 55 mm',
+  paperAlt: 'The front of a printed card, as it is saved',
   labels: { shown: 'the record’s', none: 'none', own: 'own words' },
   everywhere: 'Everywhere',
   nowhere: 'Nowhere',

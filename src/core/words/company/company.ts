@@ -77,6 +77,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'contact.link-ended': 'ended the link of a referral',
   'hand-out.changed': 'changed where a hand-out is',
   'hand-out.state-set': 'set whether a hand-out is out',
+  'hand-out.printed': 'noted printed copies',
   'hand-out.moved': 'pointed a hand-out at another card',
   'hand-out.styled': 'drew a code in another style',
   'occasion.made': 'added an occasion',

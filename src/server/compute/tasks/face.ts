@@ -30,6 +30,7 @@ export type FaceOrder = {
   name: FaceName;
   language: Language;
   format: 'svg' | 'jpeg' | 'webp';
+  channel: 'page' | 'print';
 };
 
 /** A drawn face: SVG as text in UTF-8 or a picture of its own size in pixels, with what had no room on it. */
@@ -70,11 +71,11 @@ async function picturesFor({ photo, logo, ground }: FaceOrder) {
  * number, since whoever is sent a link keeps it.
  */
 export async function drawFace(order: FaceOrder): Promise<DrawnFace> {
-  const { composition, name, language, format } = order;
+  const { composition, name, language, format, channel } = order;
   const { sources, sizes } = await picturesFor(order);
   const size = FACE_SIZES[name];
   const marked = { ...sizes, logo: sizes.logo && { ...sizes.logo, plate: await plateOf(order) } };
-  const content = faceContent(composition, language, marked, name === 'link' ? INTRODUCTION : 'lines');
+  const content = faceContent(composition, language, marked, name === 'link' ? INTRODUCTION : 'lines', channel);
   const typesetter = await shippedTypesetter();
   const face = layFace(composition.look, content, size, typesetter);
   const { leftOut, cut, missing, smallestType } = face;

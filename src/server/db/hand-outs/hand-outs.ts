@@ -1,4 +1,5 @@
 import type { Content } from '@/core/code';
+import type { Piece } from '@/core/print';
 import type { CodeStyle, Level, Outlines } from '@/core/qr';
 import type { HandOutChannel, ShownProof } from '@/core/shown';
 import type { SignatureOptions } from '@/core/signature';
@@ -41,13 +42,24 @@ export type HandOutRow = {
   parameters: string;
   /** How a signature is laid out; null of others, and of one that nobody has touched. */
   signature: SignatureOptions | null;
+  /** How a printed piece is made up; null of others, and of one that nobody has touched. */
+  print: Piece | null;
   created_at: Date;
 };
 
 /** A hand-out as it is made: how it is drawn and proven comes later. */
 export type NewHandOut = Omit<
   HandOutRow,
-  'drawn' | 'proof' | 'signature' | 'state' | 'notice' | 'parameters' | 'testing_until' | 'tested_at' | 'taken_at'
+  | 'drawn'
+  | 'proof'
+  | 'signature'
+  | 'print'
+  | 'state'
+  | 'notice'
+  | 'parameters'
+  | 'testing_until'
+  | 'tested_at'
+  | 'taken_at'
 >;
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>

@@ -22,6 +22,7 @@ const PLACEMENTS: Record<HandOutChannel, string> = {
   message: 'Message',
   share: 'Shared',
   profile: 'Profile page',
+  print: 'Paper card',
 };
 
 /** What an export of a card writes its files from: the card as recipients have it, and a hand-out of it. */
@@ -92,6 +93,7 @@ const GIVES: Record<HandOutChannel, Channel[]> = {
   message: ['file', 'page'],
   share: ['file', 'page'],
   profile: ['page', 'file'],
+  print: ['page', 'file'],
 };
 
 export type GivenOut = { channel: HandOutChannel; placement: string; parts: Partial<Record<Channel, ExportParts>> };

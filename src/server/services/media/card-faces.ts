@@ -16,8 +16,8 @@ import { filesOfComposition } from './block-files';
 import { drawFace, type ToDraw } from './draw-card';
 import { namedPictures, readPictures } from '@/server/services/publishing/load-published';
 
-/** What of a face differs from how the card is saved: another layout to look at, the language to say it in. */
-export type Shown = { layout: LayoutName | null; language: Language | null };
+/** What of a face differs from how the card is saved: another layout to look at, the language to say it in, the ticks that it goes by. */
+export type Shown = { layout: LayoutName | null; language: Language | null; channel?: 'page' | 'print' };
 
 /** A drawn face: SVG with what had no room on it, or pixels. */
 export type DrawnFace = { svg: string; leftOut: string[]; cut: string[]; missing: string[]; smallestType: number };
@@ -66,15 +66,20 @@ async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null):
 const languageOf = ({ composition }: ToDraw, wanted: Language | null): Language =>
   wanted ?? composition.language ?? 'en';
 
-export async function asSvg(drawn: ToDraw, name: FaceName, language: Language): Promise<DrawnFace> {
-  const { bytes, leftOut, cut, missing, smallestType } = await drawFace(drawn, name, language, 'svg');
+export async function asSvg(
+  drawn: ToDraw,
+  name: FaceName,
+  language: Language,
+  channel: 'page' | 'print' = 'page',
+): Promise<DrawnFace> {
+  const { bytes, leftOut, cut, missing, smallestType } = await drawFace(drawn, name, language, 'svg', channel);
   return { svg: bytes.toString('utf8'), leftOut, cut, missing, smallestType };
 }
 
 /** A face of a card's draft: the very function that serves recipients, on what is saved now. Errors as {@link draftToDraw}. */
 export async function faceOfDraft(actor: Actor, id: string, name: FaceName, shown: Shown): Promise<DrawnFace> {
   const drawn = await draftToDraw(actor, id, shown.layout);
-  return asSvg(drawn, name, languageOf(drawn, shown.language));
+  return asSvg(drawn, name, languageOf(drawn, shown.language), shown.channel);
 }
 
 /** The same as pixels, as recipients and link previews get it. Errors as {@link draftToDraw}. */

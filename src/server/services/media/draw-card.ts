@@ -34,6 +34,7 @@ export async function drawFace(
   name: FaceName,
   language: Language,
   format: 'svg' | 'jpeg' | 'webp',
+  channel: 'page' | 'print' = 'page',
 ): Promise<{ bytes: Buffer; leftOut: string[]; cut: string[]; missing: string[]; smallestType: number }> {
   const { composition, photo, logo: usual, logoOnBand, files: known, organisationId } = card;
   const logo = (FACE_SIZES[name].form === 'back' && logoOnBand) || usual;
@@ -47,10 +48,11 @@ export async function drawFace(
     name,
     language,
     format,
+    channel,
   };
   return compute('face', input, {
     of: organisationId,
-    key: `${organisationId} ${drawingKey(card)} ${name} ${language} ${format}`,
+    key: `${organisationId} ${drawingKey(card)} ${name} ${language} ${format} ${channel}`,
   });
 }
 

@@ -19,6 +19,7 @@ import { useWords } from './use-words';
 // What another channel's view needs is loaded when it is first looked at.
 const CodeView = dynamic(() => import('./code-view').then((made) => made.CodeView));
 const ContactView = dynamic(() => import('./contact-view').then((made) => made.ContactView));
+const PaperView = dynamic(() => import('./paper-view').then((made) => made.PaperView));
 const SignatureView = dynamic(() => import('./signature-view').then((made) => made.SignatureView));
 const TagView = dynamic(() => import('./tag-view').then((made) => made.TagView));
 
@@ -40,6 +41,7 @@ const NOTES: Record<Channel, (version: VcardVersion) => string> = {
   code: () => CARD.codeNote(25),
   tag: () => CARD.tagNote,
   signature: () => CARD.signatureNote,
+  print: () => CARD.paperNote,
 };
 
 /** What the recipient of one channel gets, for real: made by the functions that serve recipients. Its foot is the proof. */
@@ -105,7 +107,7 @@ export function Specimen({ channel, composition, draft, record, country, card, s
         {problem || !shown ? (
           <p className="problem">{problem && wordingOf(problem)}</p>
         ) : (
-          <Shown of={of} composition={shown} card={card} version={version} onVersion={setVersion} />
+          <Shown of={of} composition={shown} card={card} saved={saved} version={version} onVersion={setVersion} />
         )}
       </div>
       <ProofFoot proof={proof} />
@@ -117,18 +119,21 @@ function Shown({
   of,
   composition,
   card,
+  saved,
   version,
   onVersion,
 }: {
   of: SpecimenOf;
   composition: Composition;
   card: CardOnTable;
+  saved: number;
   version: VcardVersion;
   onVersion: (version: VcardVersion) => void;
 }) {
   if (of.channel === 'page') return <Page composition={composition} of={of} />;
   if (of.channel === 'code') return <CodeView composition={composition} of={of} />;
   if (of.channel === 'tag') return <TagView composition={composition} of={of} />;
+  if (of.channel === 'print') return <PaperView card={card.id} version={saved} />;
   if (of.channel === 'signature') return <SignatureView composition={composition} of={of} />;
   return (
     <ContactView

@@ -4,6 +4,7 @@ import { Refusal } from '@/core/errors';
 import { STYLE_BOUNDS } from '@/core/qr';
 import { systemClock } from '@/server/clock';
 import { codeAsFile, CODE_WIDTH_MM, openCode, wordsOf } from '@/server/services/hand-outs/codes';
+import { pieceFile } from '@/server/services/hand-outs/print';
 import { signatureFile } from '@/server/services/hand-outs/signature';
 import { tagBytes } from '@/server/services/hand-outs/tags';
 
@@ -26,7 +27,7 @@ const Asked = z.object({
 
 /**
  * The code of a hand-out as `code.svg`, `code.pdf`, `code.png` or `code.jpg` (`?mm=`, `?dpi=`, `?spot=`; `?download` saves it), the bytes of a tag as
- * `tag.ndef`, a signature as `signature.html`, `signature.txt` or `signature.eml` (`signature-reply` for answers), `facts` about a code, and `words?text=` as outlines.
+ * `tag.ndef`, a signature as `signature.html`, `signature.txt` or `signature.eml` (`signature-reply` for answers), a printed piece as `print.pdf`, `facts` about a code, and `words?text=` as outlines.
  */
 export const GET = (request: Request, { params }: { params: Promise<{ handOut: string; file: string }> }) =>
   respond(async () => {
@@ -47,6 +48,10 @@ export const GET = (request: Request, { params }: { params: Promise<{ handOut: s
     if (form) {
       const variant = reply ? 'reply' : 'message';
       const made = await signatureFile(actor, id, { form: form as 'eml', variant }, systemClock);
+      return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
+    }
+    if (file === 'print.pdf') {
+      const made = await pieceFile(actor, id, systemClock);
       return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
     }
     const [, format] = /^code\.(svg|png|jpg|pdf)$/.exec(file) ?? [];

@@ -3,14 +3,17 @@ import { openedCard, titleOfCard } from '@/app/request/opened-card';
 import { seenOf } from '@/app/request/seen';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { applyHouseStyle } from '@/core/house';
+import { dayOf } from '@/core/response';
 import { CODES, HAND_OUTS } from '@/core/words';
 import { systemClock } from '@/server/clock';
 import { openCode } from '@/server/services/hand-outs/codes';
+import { openPiece } from '@/server/services/hand-outs/print';
 import { openProfile } from '@/server/services/hand-outs/profile';
 import { openSignature } from '@/server/services/hand-outs/signature';
 import { CardHead } from '@/ui/card/card-head';
 import { ProfileScreen } from '@/ui/hand-outs/sharing/profile-screen';
 import { SignatureScreen } from '@/ui/hand-outs/signature-screen';
+import { PaperScreen } from '@/ui/paper/paper-screen';
 import { CodeScreen } from '@/ui/hand-outs/code-screen';
 
 export const generateMetadata = titleOfCard(HAND_OUTS.code);
@@ -28,6 +31,16 @@ export default async function CodePage({ params }: { params: Promise<{ card: str
       <>
         <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
         <SignatureScreen opened={opened} />
+      </>
+    );
+  }
+  if (given?.channel === 'print') {
+    if (card.state !== 'published' || given.state !== 'out') redirect(`/cards/${card.id}/hand-outs`);
+    const piece = await orNotFound(given.id, (id) => openPiece(actor, id, systemClock));
+    return (
+      <>
+        <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
+        <PaperScreen opened={piece} today={dayOf(systemClock.now(), actor.organisation.timeZone)} key={piece.id} />
       </>
     );
   }

@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import { SIZE_NAMES, sizeOf, type PrintSize, type SizeName } from './sizes';
+
+/** What the back of a card carries: the living code with a sentence, the lines (the front then says who it is), or nothing. */
+export const BACKS = ['code', 'lines', 'none'] as const;
+/** Words beside a code, in letters. */
+export const SENTENCE_LETTERS = 80;
+/** From how far a sign is read, in millimetres. */
+export const DISTANCES = { least: 250, most: 5_000 } as const;
+
+/** How a printed piece is made up. Lengths in millimetres. */
+export const PieceSchema = z.object({
+  size: z.enum(SIZE_NAMES),
+  form: z.enum(['lying', 'standing']),
+  back: z.enum(BACKS),
+  /** Beside the code; empty for our own words in the card's language. */
+  sentence: z.string().max(SENTENCE_LETTERS),
+  /** Width of the code, margin in; null for as large as the size suggests. Of a sign the distance that it is read from decides. */
+  codeMm: z.number().min(5).max(300).nullable(),
+  distanceMm: z.number().min(DISTANCES.least).max(DISTANCES.most),
+  /** Crop marks outside the bleed. */
+  marks: z.boolean(),
+});
+export type Piece = z.infer<typeof PieceSchema>;
+
+export const FIRST_PIECE: Piece = {
+  ...{ size: '85x55', form: 'lying', back: 'code', sentence: '' },
+  ...{ codeMm: null, distanceMm: 1_000, marks: true },
+};
+
+/** A size as it lies or stands. */
+export function trimOf({ size, form }: { size: SizeName; form: Piece['form'] }): Pick<PrintSize, 'width' | 'height'> {
+  const { width, height } = sizeOf(size);
+  return form === 'lying' ? { width, height } : { width: height, height: width };
+}
+
+/** Whether a piece has lines of the card on it, and not only who it is. */
+export const carriesLines = ({ size }: Pick<Piece, 'size'>): boolean => sizeOf(size).stock === 'card';

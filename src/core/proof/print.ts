@@ -1,0 +1,197 @@
+import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
+import type { Face } from '@/core/face';
+import { TEXT_RATIO } from '@/core/look';
+import {
+  BLEED_MM,
+  carriesLines,
+  LEAST_DPI,
+  SMALL_TYPE,
+  trimOf,
+  roomsOf,
+  type LaidPiece,
+  type Piece,
+} from '@/core/print';
+import { FINEST_MM, QUIET_ZONE } from '@/core/qr';
+import { shownValue, writtenName } from '@/core/record';
+import { proofOf, type Check, type Proof } from './proof';
+
+/** A code as readers found it on a printed side: the symbol without its margin, in millimetres from the trim's top left. */
+export type PrintedCode = { text: string; x: number; y: number; width: number; modules: number; readers: number };
+
+/** One side of a printed file as it was read back from its bytes. Lengths in millimetres. */
+export type ReadSide = {
+  trim: { width: number; height: number };
+  bleedMm: number;
+  /** What a reader of documents finds in it. */
+  text: string;
+  /** The smallest type in points; infinite without any. */
+  smallestPt: number;
+  /** How near words come to an edge of the trim. */
+  nearestMm: number;
+  /** Of each picture on it, pixels an inch. */
+  dpi: number[];
+  /** The worst contrast of words with what lies around them (WCAG 2.2), as painted. */
+  contrast: number;
+  codes: PrintedCode[];
+};
+
+export type ReadPrint = { sides: ReadSide[]; fonts: { embedded: number; of: number } };
+
+/** Readers that a printed code is given to. */
+export const PRINT_READERS = 2;
+/** A code that is read further from its place than that was moved, in millimetres. */
+const MOVED_MM = 0.5;
+
+const titleOf = ({ label, detail }: ComposedLine): string => label || shownValue(detail);
+
+/** The name and every line that is ticked for paper, in words; kinds that are pictures are none. */
+function linesWanted(composition: Composition): [title: string | null, value: string][] {
+  const lines = linesOn(composition, 'print').filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo');
+  return [
+    [null, writtenName(composition.name)],
+    ...lines.map((line): [string, string] => [titleOf(line), shownValue(line.detail)]),
+  ];
+}
+
+function found(code: 'ON_PAPER' | 'PRINTED_WORDS', wanted: [string | null, string][], said: string): Check {
+  const missing = wanted.filter(([, value]) => !said.includes(squeeze(value))).map(([title]) => title);
+  return {
+    name: code === 'ON_PAPER' ? 'ticked lines' : 'words',
+    passed: missing.length === 0,
+    finding: { code, read: wanted.length - missing.length, of: wanted.length, missing },
+  };
+}
+
+function untickedIn(said: string, withheld: string[]): Check {
+  const leaked = withheld.filter((value) => said.includes(squeeze(value)));
+  return {
+    name: 'unticked lines',
+    passed: leaked.length === 0,
+    finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
+  };
+}
+
+/** What a draft would say on paper: what is ticked for it and nothing else. `words` are those of its faces. */
+export const provePrintedWords = (words: string, composition: Composition, withheld: string[]): Proof =>
+  proofOf([found('ON_PAPER', linesWanted(composition), squeeze(words)), untickedIn(squeeze(words), withheld)]);
+
+type Held = {
+  /** In the language that it is printed in. */
+  composition: Composition;
+  withheld: string[];
+  piece: Piece;
+  /** What was meant to be printed. */
+  laid: LaidPiece;
+  /** What its code holds. */
+  link: string;
+};
+
+const textsOf = (face: Face): string[] => face.items.flatMap((item) => (item.kind === 'text' ? item.says : []));
+
+/**
+ * The proof of a printed piece, from the file's bytes: painted and read back, it says every ticked line and no other, its code is read where
+ * it was put, from as far as it is meant for, and nothing about it is too small, too near the cut, or left to the printer.
+ */
+export function provePrint(read: ReadPrint, { composition, withheld, piece, laid, link }: Held): Proof {
+  const faces = [laid.front, ...(laid.back ? [laid.back] : [])];
+  const said = squeeze(read.sides.map(({ text }) => text).join('\n'));
+  const words = faces.flatMap(textsOf).map((text): [string, string] => [text.slice(0, 40), text]);
+  const trim = trimOf(piece);
+  const near = (a: number, b: number) => Math.abs(a - b) < 0.05;
+  const right =
+    read.sides.length === faces.length &&
+    read.sides.every(
+      ({ trim: { width, height }, bleedMm }) =>
+        near(width, trim.width) && near(height, trim.height) && near(bleedMm, BLEED_MM),
+    );
+  const first = read.sides[0]?.trim ?? { width: 0, height: 0 };
+  const points = Math.min(...read.sides.map(({ smallestPt }) => smallestPt));
+  const nearestMm = Math.min(...read.sides.map((side) => side.nearestMm));
+  // What is set by its first letter's edge reaches a hair over its place: half a millimetre of the margin stays free for that.
+  const safeMm = roomsOf(piece.size).margin - 0.5;
+  const coarsest = Math.min(...read.sides.flatMap(({ dpi }) => dpi));
+  const worst = Math.min(...read.sides.map(({ contrast }) => contrast));
+  const left = faces.flatMap(({ leftOut }) => leftOut);
+  const labels = left
+    .map((id) => composition.lines.find((line) => line.id === id))
+    .flatMap((line) => (line ? titleOf(line) : []));
+  const cut = faces.some((face) => face.cut.length > 0);
+  return proofOf([
+    { name: 'room', passed: left.length === 0 && !cut, finding: { code: 'HAD_ROOM', left: labels, cut } },
+    ...codeChecks(read, faces, link),
+    ...(carriesLines(piece) ? [found('ON_PAPER', linesWanted(composition), said)] : []),
+    found('PRINTED_WORDS', words, said),
+    untickedIn(said, withheld),
+    ...(points === Number.POSITIVE_INFINITY
+      ? []
+      : [
+          {
+            name: 'type',
+            passed: points >= SMALL_TYPE.refuse - 0.01,
+            finding: { code: 'TYPE' as const, points, small: SMALL_TYPE.warn, least: SMALL_TYPE.refuse },
+            ...(points < SMALL_TYPE.warn - 0.01 ? { note: true as const } : {}),
+          },
+          {
+            name: 'safe area',
+            passed: nearestMm >= safeMm - 0.01,
+            finding: { code: 'SAFE' as const, nearestMm, safeMm },
+          },
+          {
+            name: 'contrast',
+            passed: worst >= TEXT_RATIO - 0.3,
+            finding: {
+              code: 'CONTRAST' as const,
+              read: worst >= TEXT_RATIO - 0.3 ? 1 : 0,
+              of: 1,
+              worst,
+              needs: TEXT_RATIO,
+            },
+          },
+        ]),
+    {
+      name: 'trim and bleed',
+      passed: right,
+      finding: { code: 'TRIM', ...first, bleedMm: read.sides[0]?.bleedMm ?? 0, right },
+    },
+    {
+      name: 'typefaces',
+      passed: read.fonts.embedded === read.fonts.of,
+      finding: { code: 'FONTS', embedded: read.fonts.embedded, of: read.fonts.of },
+    },
+    {
+      name: 'pictures',
+      passed: true,
+      finding: { code: 'RESOLUTION', dpi: Number.isFinite(coarsest) ? coarsest : 0, least: LEAST_DPI },
+      ...(coarsest < LEAST_DPI ? { note: true as const } : {}),
+    },
+  ]);
+}
+
+/** Each code that was meant to be there: where it stands, what it holds, whether it is read. */
+function codeChecks({ sides }: ReadPrint, faces: Face[], link: string): Check[] {
+  return faces.flatMap((face, at) =>
+    face.items.flatMap((item): Check[] => {
+      if (item.kind !== 'code') return [];
+      const module = item.width / item.drawing.width;
+      const [x, y] = [item.x + QUIET_ZONE * module, item.y + QUIET_ZONE * module];
+      const here = sides[at]?.codes.find((code) => code.text === link);
+      const placed =
+        here !== undefined &&
+        Math.abs(here.x - x) <= MOVED_MM &&
+        Math.abs(here.y - y) <= MOVED_MM &&
+        Math.abs(here.width - (item.width - 2 * QUIET_ZONE * module)) <= 2 * MOVED_MM;
+      const moduleMm = here ? here.width / here.modules : module;
+      const readers = here?.readers ?? 0;
+      return [
+        {
+          name: 'code',
+          passed: placed && readers === PRINT_READERS && moduleMm >= FINEST_MM,
+          finding: {
+            ...{ code: 'PRINTED_CODE' as const, readers, of: PRINT_READERS, placed: here === undefined || placed },
+            ...{ widthMm: item.width, moduleMm, leastMm: FINEST_MM },
+          },
+        },
+      ];
+    }),
+  );
+}

@@ -1,0 +1,179 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import {
+  BACKS,
+  codeOn,
+  DISTANCES,
+  SENTENCE_LETTERS,
+  SIZE_NAMES,
+  sizeOf,
+  STOCKS,
+  trimOf,
+  type Piece,
+  type SizeName,
+} from '@/core/print';
+import { QUIET_ZONE } from '@/core/qr';
+import type { ShownPiece } from '@/core/shown';
+import { CODES, PAPER } from '@/core/words';
+
+type Props = { shown: ShownPiece; piece: Piece; busy: boolean; onPiece: (piece: Piece) => void };
+
+/** How a piece is made up: each size says its measures and what code it carries before it is chosen. */
+export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
+  const { stock } = sizeOf(piece.size);
+  const bothWays = stock !== 'sticker' && piece.size !== 'square';
+  const coded = stock !== 'card' || piece.back === 'code';
+  return (
+    <div className="paper-options">
+      <Form.Group controlId="paper-size">
+        <Form.Label>{PAPER.size}</Form.Label>
+        <Form.Select
+          value={piece.size}
+          onChange={({ target }) => onPiece({ ...piece, size: target.value as SizeName, codeMm: null })}
+        >
+          {STOCKS.map((each) => (
+            <optgroup key={each} label={PAPER.stocks[each]}>
+              {SIZE_NAMES.filter((name) => sizeOf(name).stock === each).map((name) => (
+                <option key={name} value={name}>
+                  {told(shown, piece, name)}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </Form.Select>
+        <p className="note">{PAPER.holds}</p>
+      </Form.Group>
+      {bothWays && (
+        <Form.Group controlId="paper-form">
+          <Form.Label>{PAPER.form}</Form.Label>
+          <Form.Select
+            value={piece.form}
+            onChange={({ target }) => onPiece({ ...piece, form: target.value as Piece['form'], codeMm: null })}
+          >
+            {(['lying', 'standing'] as const).map((each) => (
+              <option key={each} value={each}>
+                {PAPER.forms[each]}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+      )}
+      {stock === 'card' && (
+        <Form.Group controlId="paper-back">
+          <Form.Label>{PAPER.back}</Form.Label>
+          <Form.Select
+            value={piece.back}
+            onChange={({ target }) => onPiece({ ...piece, back: target.value as Piece['back'] })}
+          >
+            {BACKS.map((each) => (
+              <option key={each} value={each}>
+                {PAPER.backs[each]}
+              </option>
+            ))}
+          </Form.Select>
+          <p className="note">{PAPER.backNote[piece.back]}</p>
+        </Form.Group>
+      )}
+      {coded && (stock === 'card' || stock === 'sign') && (
+        <Typed
+          key={`sentence ${piece.size}`}
+          id="paper-sentence"
+          label={PAPER.sentence}
+          value={piece.sentence}
+          most={SENTENCE_LETTERS}
+          hint={shown.sentence}
+          onValue={(sentence) => onPiece({ ...piece, sentence })}
+        />
+      )}
+      {coded && stock === 'sign' && (
+        <Typed
+          id="paper-distance"
+          label={PAPER.distance}
+          value={String(piece.distanceMm / 1_000)}
+          note={PAPER.distanceNote}
+          onValue={(metres) => {
+            const distance = Math.round(Number(metres.replace(',', '.')) * 1_000);
+            if (distance > 0)
+              onPiece({ ...piece, distanceMm: Math.min(DISTANCES.most, Math.max(DISTANCES.least, distance)) });
+          }}
+        />
+      )}
+      {coded && stock !== 'sign' && (
+        <Typed
+          key={`code ${piece.size} ${piece.form}`}
+          id="paper-code"
+          label={PAPER.codeMm}
+          value={piece.codeMm === null ? '' : String(piece.codeMm)}
+          hint={String(Math.round(shown.code.widthMm * 10) / 10)}
+          note={PAPER.codeRoom(shown.code.roomMm)}
+          onValue={(typed) => {
+            const wide = Number(typed.replace(',', '.'));
+            onPiece({ ...piece, codeMm: wide > 0 ? Math.min(300, Math.max(5, wide)) : null });
+          }}
+        />
+      )}
+      <Form.Check
+        id="paper-marks"
+        label={PAPER.marks}
+        checked={piece.marks}
+        onChange={({ target }) => onPiece({ ...piece, marks: target.checked })}
+      />
+      <Link href={`/cards/${shown.cardId}`}>{PAPER.ticks}</Link>
+      <span role="status" className="note">
+        {busy ? PAPER.saving : ''}
+      </span>
+      <Link href={`/cards/${shown.cardId}/hand-outs`}>{CODES.back}</Link>
+    </div>
+  );
+}
+
+/** A size by its name, its measures as it lies or stands, and the code that it would carry. */
+function told({ code }: ShownPiece, piece: Piece, name: SizeName): string {
+  const wanted = { ...piece, size: name, codeMm: null };
+  const { width, height } = trimOf(wanted);
+  const { widthMm, moduleMm } = codeOn(wanted, code.modules - 2 * QUIET_ZONE);
+  return `${PAPER.sizes[name]} · ${PAPER.measures(width, height)} · ${PAPER.codeOn(widthMm, moduleMm)}`;
+}
+
+/** A field that is taken over once it is left or confirmed: each change prints and proves a file. */
+function Typed({
+  id,
+  label,
+  value,
+  most = 12,
+  hint,
+  note,
+  onValue,
+}: {
+  id: string;
+  label: string;
+  value: string;
+  most?: number;
+  hint?: string;
+  note?: string;
+  onValue: (value: string) => void;
+}) {
+  const [typed, setTyped] = useState(value);
+  const take = () => typed !== value && onValue(typed);
+  return (
+    <Form.Group controlId={id}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Control
+        value={typed}
+        maxLength={most}
+        placeholder={hint}
+        aria-describedby={note ? `${id}-note` : undefined}
+        onChange={({ target }) => setTyped(target.value)}
+        onBlur={take}
+        onKeyDown={({ key }) => key === 'Enter' && take()}
+      />
+      {note && (
+        <p className="note" id={`${id}-note`}>
+          {note}
+        </p>
+      )}
+    </Form.Group>
+  );
+}

@@ -1,0 +1,161 @@
+'use client';
+import Link from 'next/link';
+import { useState, type FormEvent } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import type { Problem } from '@/core/errors';
+import { LIMITS } from '@/core/limits';
+import { sizeOf } from '@/core/print';
+import type { ShownPiece, ShownRun } from '@/core/shown';
+import { PAPER } from '@/core/words';
+import { shortDayIn } from '@/ui/studio/instant';
+import { call } from '@/ui/studio/call';
+import { ProblemNote } from '@/ui/studio/problem-note';
+
+type Props = { shown: ShownPiece; today: string; onRuns: (runs: ShownRun[]) => void };
+
+/** The file of a piece, and what was printed of it. What the draft says otherwise by now is asked about first. */
+export function PaperUse({ shown, today, onRuns }: Props) {
+  const [asking, setAsking] = useState<'outdated' | 'run' | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const { proof, runs, id, revision, unpublished, bytes } = shown;
+  async function remove(run: ShownRun) {
+    const answer = await call<{ runs: ShownRun[] }>(`/api/hand-outs/${id}/print/${run.id}`, { method: 'DELETE' });
+    setProblem(answer.ok ? null : answer.problem);
+    if (answer.ok) onRuns(answer.value.runs);
+  }
+  return (
+    <div className="paper-use">
+      <p className="caps">{PAPER.use}</p>
+      <Button disabled={!proof.passed} onClick={() => setAsking(unpublished ? 'outdated' : 'run')}>
+        {PAPER.download}
+      </Button>
+      <p className="note">{proof.passed ? PAPER.fileNote(bytes) : PAPER.failed}</p>
+      {unpublished && (
+        <p className="attention">
+          {PAPER.outdated} <Link href={`/cards/${shown.cardId}`}>{PAPER.publishFirst}</Link>
+        </p>
+      )}
+      <p className="caps">{PAPER.runs}</p>
+      {runs.length === 0 && <p className="note">{PAPER.noRuns}</p>}
+      <ul className="paper-runs">
+        {runs.map((run) => (
+          <li key={run.id}>
+            <time dateTime={run.printedOn}>{shortDayIn('UTC', run.printedOn)}</time>
+            <span>
+              {PAPER.told(run.copies, run.revision)}
+              {run.place && <span className="note"> · {run.place}</span>}
+              {run.revision < revision && <span className="attention"> {PAPER.older}</span>}
+            </span>
+            <button
+              type="button"
+              className="plain"
+              aria-label={PAPER.remove(run.printedOn)}
+              onClick={() => void remove(run)}
+            >
+              ✕
+            </button>
+          </li>
+        ))}
+      </ul>
+      <ProblemNote problem={problem} />
+      <Modal
+        show={asking === 'outdated'}
+        onHide={() => setAsking(null)}
+        animation={false}
+        aria-labelledby="outdated-title"
+      >
+        <Modal.Header closeButton>
+          <Modal.Title id="outdated-title">{PAPER.outdatedAsk}</Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          <p>{PAPER.outdated}</p>
+        </Modal.Body>
+        <Modal.Footer>
+          <Link className="btn btn-quiet" href={`/cards/${shown.cardId}`}>
+            {PAPER.publishFirst}
+          </Link>
+          <Button onClick={() => setAsking('run')}>{PAPER.printAnyway}</Button>
+        </Modal.Footer>
+      </Modal>
+      {asking === 'run' && (
+        <RunDialog
+          shown={shown}
+          today={today}
+          onClose={(noted) => {
+            setAsking(null);
+            if (noted) onRuns(noted);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+const SUGGESTED = { card: 250, badge: 1, label: 24, sign: 1, sticker: 50 } as const;
+
+/** Asks what is printed of it, and hands over the file either way. */
+function RunDialog({
+  shown,
+  today,
+  onClose,
+}: {
+  shown: ShownPiece;
+  today: string;
+  onClose: (runs: ShownRun[] | null) => void;
+}) {
+  const [copies, setCopies] = useState(String(SUGGESTED[sizeOf(shown.piece.size).stock]));
+  const [printedOn, setDay] = useState(today);
+  const [place, setPlace] = useState('');
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const file = `/api/hand-outs/${shown.id}/print.pdf`;
+  async function note(event: FormEvent) {
+    event.preventDefault();
+    const json = { printedOn, copies: Number(copies), place };
+    const answer = await call<{ runs: ShownRun[] }>(`/api/hand-outs/${shown.id}/print`, { json });
+    if (!answer.ok) return setProblem(answer.problem);
+    window.location.assign(file);
+    onClose(answer.value.runs);
+  }
+  return (
+    <Modal show onHide={() => onClose(null)} animation={false} aria-labelledby="run-title">
+      <Form onSubmit={(event) => void note(event)} noValidate>
+        <Modal.Header closeButton>
+          <Modal.Title id="run-title">{PAPER.runTitle}</Modal.Title>
+        </Modal.Header>
+        <Modal.Body className="form-rows">
+          <Form.Group controlId="run-copies">
+            <Form.Label>{PAPER.copies}</Form.Label>
+            <Form.Control
+              inputMode="numeric"
+              autoFocus
+              value={copies}
+              onChange={({ target }) => setCopies(target.value)}
+            />
+          </Form.Group>
+          <Form.Group controlId="run-day">
+            <Form.Label>{PAPER.day}</Form.Label>
+            <Form.Control type="date" value={printedOn} onChange={({ target }) => setDay(target.value)} />
+          </Form.Group>
+          <Form.Group controlId="run-place">
+            <Form.Label>{PAPER.place}</Form.Label>
+            <Form.Control
+              value={place}
+              placeholder={PAPER.placeHint}
+              maxLength={LIMITS.placement}
+              onChange={({ target }) => setPlace(target.value)}
+            />
+          </Form.Group>
+          <ProblemNote problem={problem} />
+        </Modal.Body>
+        <Modal.Footer>
+          <a className="btn btn-quiet" href={file} download onClick={() => onClose(null)}>
+            {PAPER.skip}
+          </a>
+          <Button type="submit" disabled={!/^\d{1,7}$/.test(copies.trim()) || printedOn === ''}>
+            {PAPER.keep}
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}
