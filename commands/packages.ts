@@ -57,14 +57,14 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
-/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard and of fonts in Python, unzip, zbar, poppler. */
+/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard and of fonts in Python, unzip, zbar, poppler, qpdf, mutool. */
 export function needReaders(): void {
   const there = [
     '/usr/lib/python3/dist-packages/vobject',
     '/usr/lib/python3/dist-packages/fontTools',
-    ...['/usr/bin/unzip', '/usr/bin/zbarimg', '/usr/bin/pdftoppm'],
+    ...['/usr/bin/unzip', '/usr/bin/zbarimg', '/usr/bin/pdftoppm', '/usr/bin/qpdf', '/usr/bin/mutool'],
   ];
-  const packages = ['python3-vobject', 'python3-fonttools', 'unzip', 'zbar-tools', 'poppler-utils'];
+  const packages = ['python3-vobject', 'python3-fonttools', 'unzip', 'zbar-tools', 'poppler-utils', 'qpdf', 'mupdf-tools'];
   if (!there.every((each) => existsSync(each))) install(`Debian’s ${packages.join(', ')}`, packages);
 }
 

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type APIRequestContext } from '@playwright/test';
 import { reachOf, ROLES, type Action, type Role } from '../../src/core/access';
+import { FIRST_PIECE } from '../../src/core/print';
 import { FIRST_SIGNATURE } from '../../src/core/signature';
 import { mailTo } from './mails';
 import { APPLICATION } from './ports';
@@ -121,6 +122,11 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/templates': 'hand-out.make',
   'POST /api/templates': 'hand-out.make',
   'DELETE /api/templates/[template]': 'hand-out.make',
+  'GET /api/hand-outs/[handOut]/print': 'hand-out.read',
+  'PUT /api/hand-outs/[handOut]/print': 'hand-out.make',
+  'POST /api/hand-outs/[handOut]/print': 'hand-out.make',
+  'PUT /api/hand-outs/[handOut]/print/[run]': 'hand-out.make',
+  'DELETE /api/hand-outs/[handOut]/print/[run]': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/signature': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
@@ -242,6 +248,7 @@ const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { 
 const INPUT_BY: [RegExp, object][] = [
   [/\/crop$/, CROP],
   [/\/signature$/, SIGNATURE],
+  [/\/print(\/|$)/, { ...FIRST_PIECE, printedOn: '2026-11-24', copies: 1, place: '' }],
   [/\/changes$/, CHANGE],
   [/\/passed$/, { way: 'file' }],
   [/\/profile$/, { parameters: '' }],

@@ -29,6 +29,8 @@ import {
   sendTestMail,
   signatureFile,
 } from '@/server/services/hand-outs/signature';
+import { addRun, editRun, makePiece, openPiece, pieceFile, savePiece } from '@/server/services/hand-outs/print';
+import { FIRST_PIECE } from '@/core/print';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
 import { clock } from './belongings';
@@ -36,6 +38,8 @@ import { clock } from './belongings';
 const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', widthMm: 25 }));
 
 const FAIR = { name: 'Fair', place: '', firstDay: '2026-05-01', lastDay: '2026-05-03' };
+
+const RUN = { printedOn: '2026-11-24', copies: 50, place: 'Office' };
 
 const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
   messageDraft: {
@@ -122,6 +126,32 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     of: true,
     act: 'hand-out.made',
     run: (actor, { tag }) => duplicateHandOut(actor, tag, clock),
+  },
+  makePiece: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: (actor, { cardId }) => makePiece(actor, { cardId, placement: 'Paper card' }, clock),
+  },
+  openPiece: { action: 'hand-out.read', of: true, run: (actor, { paper }) => openPiece(actor, paper, clock) },
+  savePiece: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { paper }) => savePiece(actor, paper, FIRST_PIECE, clock),
+  },
+  pieceFile: { action: 'hand-out.read', of: true, run: (actor, { paper }) => pieceFile(actor, paper, clock) },
+  addRun: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.printed',
+    run: (actor, { paper }) => addRun(actor, paper, RUN, clock),
+  },
+  editRun: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.printed',
+    run: (actor, { paper, printRun }) => editRun(actor, paper, printRun, RUN, clock),
   },
   makeSignature: { action: 'hand-out.make', of: true, run: (actor, { cardId }) => makeSignature(actor, cardId, clock) },
   openSignature: {

@@ -10,6 +10,7 @@ import { openCard } from '@/server/services/cards/open-card';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addFilm } from '@/server/services/media/films';
+import { addRun, makePiece } from '@/server/services/hand-outs/print';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { makeHandOut } from '@/server/services/hand-outs/make';
@@ -29,6 +30,8 @@ export type Belongings = {
   handOut: string;
   tag: string;
   signature: string;
+  paper: string;
+  printRun: string;
   profile: string;
   picture: string;
   film: string;
@@ -69,6 +72,9 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   if (!('job' in taken)) throw new Error('Two contacts wait for review.');
   const tag = (await makeHandOut(owner, { cardId, placement: 'badge', channel: 'tag', frozen: true }, clock)).id;
   const signature = (await makeSignature(owner, cardId, clock)).id;
+  const paper = (await makePiece(owner, { cardId, placement: 'Paper card' }, clock)).id;
+  const run = { printedOn: '2026-11-24', copies: 100, place: 'Depot' };
+  const printRun = (await addRun(owner, paper, run, clock))[0]!.id;
   const page = { channel: 'profile' as const, placement: 'Profile', occasionId: null };
   const profile = (await reusedHandOut(owner, cardId, page, clock)).id;
   return {
@@ -78,6 +84,8 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
     tag,
     signature,
     profile,
+    paper,
+    printRun,
     picture,
     film: film.hash,
     job: taken.job,

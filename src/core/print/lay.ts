@@ -41,7 +41,7 @@ export function layPiece(order: PieceOrder, typesetter: Typesetter): LaidPiece {
   const coded = (content: Omit<CodeFaceContent, 'code' | 'codeMm' | 'logo' | 'toRight'>): Face =>
     layCodeFace(
       look,
-      { ...content, logo: pictures.logoOnBand, code: order.code, codeMm: codeMmOf(piece), toRight: whole.toRight },
+      { ...content, logo: content.bare ? null : pictures.logoOnBand, code: order.code, codeMm: codeMmOf(piece), toRight: whole.toRight },
       trim,
       typesetter,
     );

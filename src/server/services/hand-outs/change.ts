@@ -5,7 +5,8 @@ import { cleanLine, cleanText } from '@/core/record';
 import type { Clock } from '@/server/clock';
 import { card } from '@/server/db/cards/cards';
 import { moveCode, touchCard } from '@/server/db/cards/directory';
-import { changeHandOut, noteMove, setDrawn } from '@/server/db/hand-outs/hand-outs';
+import { changeHandOut, noteMove, setDrawn, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
+import { setPiece } from '@/server/db/hand-outs/print';
 import { occasion, placementNamed } from '@/server/db/hand-outs/placements';
 import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -15,6 +16,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { styled } from './drawing';
 import { makeHandOut } from './make';
 import { ownHandOut } from './own';
+import { makePiece } from './print';
 
 /** What may open another card: what is one of its card's kind stays with it. */
 const MOVABLE = new Set<HandOutChannel>(['code', 'tag']);
@@ -99,6 +101,19 @@ async function refuseUnpublished(tx: Tx, actor: Actor, cardId: string): Promise<
   if (target.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
 }
 
+const secondOf = (placement: string): string => `${placement.slice(0, LIMITS.placement - 4)} (2)`;
+
+/** A piece of paper that is made up the same, with a code of its own. */
+async function duplicatePiece(
+  actor: Actor,
+  { card_id: cardId, placement, print }: HandOutRow,
+  clock: Clock,
+): Promise<{ id: string }> {
+  const made = await makePiece(actor, { cardId, placement: secondOf(placement) }, clock);
+  if (print) await inTenant(actor.organisationId, (tx) => setPiece(tx, made.id, print));
+  return made;
+}
+
 /** A further hand-out that does the same and looks the same, with a code and counts of its own. Errors: those of {@link makeHandOut}, HAND_OUT_FIXED of a signature. */
 export async function duplicateHandOut(actor: Actor, id: string, clock: Clock): Promise<{ id: string }> {
   authorise(actor, 'hand-out.make');
@@ -107,8 +122,9 @@ export async function duplicateHandOut(actor: Actor, id: string, clock: Clock): 
     async (tx) => (await ownHandOut(tx, actor, id, 'hand-out.make')).row,
   );
   const { channel, card_id: cardId, occasion_id: occasionId, content, frozen } = row;
+  if (channel === 'print') return duplicatePiece(actor, row, clock);
   if (channel !== 'code' && channel !== 'tag') throw new Refusal({ code: 'HAND_OUT_FIXED' });
-  const placement = `${row.placement.slice(0, LIMITS.placement - 4)} (2)`;
+  const placement = secondOf(row.placement);
   const more = channel === 'tag' || content === null ? { frozen: frozen !== null } : { content };
   const made = await makeHandOut(actor, { cardId, placement, occasionId, channel, ...more }, clock);
   if (channel === 'tag' || !row.drawn) return made;

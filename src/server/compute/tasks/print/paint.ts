@@ -20,7 +20,7 @@ export type Painter = {
 /** Pixels an inch that a picture is printed with, where it has as many. */
 const DPI = 300;
 /** Colours of words as near to black as this are printed as the black ink alone: of several inks the edges of small type blur (common practice). */
-const NEARLY_BLACK = 1.3;
+const NEARLY_BLACK = 1.6;
 
 type Box = { x: number; y: number; width: number; height: number };
 type Of<Kind extends FaceItem['kind']> = Extract<FaceItem, { kind: Kind }>;

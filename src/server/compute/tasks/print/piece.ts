@@ -88,7 +88,14 @@ export async function printPiece(order: PieceOrder & { title: string }): Promise
   const document = await printDocument(order.title, typesetter);
   for (const side of sides) await document.addSide(side, piece.marks);
   const pdf = await document.finish();
-  const proof = provePrint(await readPrint(pdf, distanceOf(piece)), { composition, withheld, piece, laid, link });
+  const hasCode = (at: number) => sides[at]?.face.items.some(({ kind }) => kind === 'code') ?? false;
+  const proof = provePrint(await readPrint(pdf, hasCode, distanceOf(piece)), {
+    composition,
+    withheld,
+    piece,
+    laid,
+    link,
+  });
   const [front, back] = await Promise.all(sides.map((side) => svgOf(side)));
   return { front: front!, back: back ?? null, pdf, proof };
 }

@@ -42,8 +42,12 @@ async function painted(bytes: Buffer): Promise<Painted[]> {
   }
 }
 
-/** Reads a printed file back from its bytes: `distanceMm` is how far its code is read from. */
-export async function readPrint(bytes: Buffer, distanceMm = ARMS_LENGTH_MM): Promise<ReadPrint> {
+/** Reads a printed file back from its bytes: `coded` are the sides that a code is looked for on, by their number, `distanceMm` how far it is read from. */
+export async function readPrint(
+  bytes: Buffer,
+  coded: (side: number) => boolean = () => true,
+  distanceMm = ARMS_LENGTH_MM,
+): Promise<ReadPrint> {
   await codePrograms();
   const document = await PDFDocument.load(bytes, { updateMetadata: false });
   const pages = await painted(bytes);
@@ -63,7 +67,7 @@ export async function readPrint(bytes: Buffer, distanceMm = ARMS_LENGTH_MM): Pro
       nearestMm: nearest(content, trim) / POINTS_PER_MM,
       dpi: content.pictures.map(({ width, pixels }) => pixels.width / (width / 72)),
       contrast: worstContrast(content, grey, scale, height),
-      codes: await codesIn(grey, dotsPerMm, origin, distanceMm),
+      codes: coded(at) ? await codesIn(grey, dotsPerMm, origin, distanceMm) : [],
     });
   }
   return { sides, fonts: fontsOf(document) };
