@@ -17,6 +17,7 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { ask, clock, pageAt } from './full-card';
 import { useCommands } from './heathland';
 import { newActor, useDatabase } from './place';
+import { withPdf } from './pdf-tools';
 import { zbarimg } from './zbarimg';
 
 useDatabase();
@@ -52,6 +53,7 @@ test.each([
   ['tag', ['tag.ndef']],
   ['signature', ['signature.html', 'signature.txt']],
   ['mail', ['mail.eml']],
+  ['print', ['print.pdf']],
 ])('%s goes out as files with a proof that passes', (channel, files) => {
   const made = exported(channel);
   expect([made.status, made.said]).toEqual([0, expect.stringContaining('proven')]);
@@ -62,11 +64,11 @@ test.each([
 
 test('what is written is what recipients are served, and what programs of others read', async () => {
   const { handOuts } = await openCard(actor, cardId);
-  const [code, tag, signature] = (['code', 'tag', 'signature'] as const).map(
+  const [code, tag, signature, paper] = (['code', 'tag', 'signature', 'print'] as const).map(
     (channel) => handOuts.find((each) => each.channel === channel)!.code,
   );
   // Each was made where it was missing, once.
-  expect(handOuts.map(({ channel }) => channel).sort()).toEqual(['code', 'signature', 'tag']);
+  expect(handOuts.map(({ channel }) => channel).sort()).toEqual(['code', 'print', 'signature', 'tag']);
   // A first screen comes with the page where it is made in time; what is said is the same.
   const lines = (text: string) =>
     text
@@ -84,6 +86,9 @@ test('what is written is what recipients are served, and what programs of others
   const html = written('signature', 'signature.html').toString();
   expect(html).toBe(String((await ask(`/h/${signature}/signature.html`)).body));
   expect(html).not.toMatch(/<(html|head|style|body)/);
+  withPdf(written('print', 'print.pdf'), ({ pages, codes }) => {
+    expect([pages, codes(2)]).toEqual([2, [`HTTP://CARDS.EXAMPLE/H/${paper}`]]);
+  });
   const mail = await simpleParser(written('mail', 'mail.eml'));
   expect(mail.attachments.map(({ contentType, content }) => [contentType, content.toString()])).toEqual([
     ['text/vcard', contact],
@@ -96,6 +101,7 @@ test('what cannot be is said in a sentence: no such channel, card or folder, a c
   for (const [args, told] of [
     [['ilse-exported', '--channel', 'fax', '--out', folder], './heathland export CARD-ADDRESS'],
     [['--channel', 'page', '--out', folder], './heathland export CARD-ADDRESS'],
+    [['ilse-exported', '--channel', 'print', '--out', folder, '--size', 'poster'], './heathland export CARD-ADDRESS'],
     [['ilse-exported', '--channel', 'page'], './heathland export CARD-ADDRESS'],
     [['nobody-here', '--channel', 'page', '--out', folder], 'nobody-here'],
     [['../../etc/passwd', '--channel', 'page', '--out', folder], 'passwd'],

@@ -1,4 +1,4 @@
-import { decodePDFRawStream, PDFDict, PDFDocument, PDFName, PDFRawStream, type PDFPage } from '@cantoo/pdf-lib';
+import { decodePDFRawStream, PDFDict, PDFDocument, PDFName, type PDFPage, type PDFRawStream } from '@cantoo/pdf-lib';
 import { CompositionSchema, type Composition } from '@/core/card';
 import { loadWords } from '@/core/messages';
 import { FIRST_PIECE } from '@/core/print';

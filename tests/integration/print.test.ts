@@ -212,6 +212,21 @@ test('a code too small for print is refused with its size, and one that fills it
   expect([sign.code.widthMm, sign.proof.passed]).toEqual([200, true]);
 });
 
+test('a sheet of an office printer is full of cards, their backs behind them; what has no room on it says so', async () => {
+  const sheet = { paper: 'a4' as const, turn: 'long' as const, across: 0, down: 0 };
+  const shown = await savePiece(actor, id, piece({ sheet }), clock);
+  expect(shown.proof.checks.filter(({ passed }) => !passed)).toEqual([]);
+  expect(shown.proof.checks.find(({ name }) => name === 'sheet')!.finding).toMatchObject({ found: 16, of: 16 });
+  withPdf((await pieceFile(actor, id, clock)).bytes, ({ pages, boxes, codes, faults, text }) => {
+    expect([pages, faults]).toEqual([2, '']);
+    expect(boxes(1).MediaBox!.map(Math.round)).toEqual([0, 0, 210, 297]);
+    expect(codes(2)).toEqual(Array(8).fill(shown.link.toUpperCase()));
+    expect(flat(text).split('Müller-Lind').length - 1).toBeGreaterThanOrEqual(8);
+  });
+  const none = await savePiece(actor, id, piece({ size: 'a4', sheet }), clock);
+  expect(none.proof.checks.find(({ name }) => name === 'sheet')).toMatchObject({ passed: false, finding: { of: 0 } });
+});
+
 test('the house’s own logo and colours are on paper: for the band the logo for dark grounds, gradients and pictures drawn to the bleed', async () => {
   const mark = async (ink: string) => {
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="100"><rect width="300" height="100" fill="${ink}"/></svg>`;

@@ -94,6 +94,12 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
     right
       ? `Trimmed ${figure(width)} × ${figure(height)} mm, with ${figure(bleedMm)} mm of bleed.`
       : `The file says ${figure(width)} × ${figure(height)} mm with ${figure(bleedMm)} mm of bleed, which is not what was chosen.`,
+  SHEET: ({ found, of }) =>
+    of === 0
+      ? 'The paper has no room for one. Print one a page.'
+      : found < of
+        ? `${found} of ${of} copies stand on the sheets where they are cut.`
+        : `All ${of} copies stand on the sheets where they are cut.`,
   WORDED: ({ sentence }) => sentence,
 };
 

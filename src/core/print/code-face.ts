@@ -115,7 +115,8 @@ function wordsIn(
     const whole = all.reduce((sum, each) => sum + each.height, gap);
     const least = size.title <= leastType;
     const needs = whole + (shown ? shown.height + shorter * GAP : 0);
-    const fits = (all.length === 0 || needs <= room.height + 0.01) && all.every((each) => !each.cut && (!each.broken || least));
+    const fits =
+      (all.length === 0 || needs <= room.height + 0.01) && all.every((each) => !each.cut && (!each.broken || least));
     if (fits || least) return { title: setTitle, texts: setTexts, size, height: whole, fits, logo: shown };
   }
 }

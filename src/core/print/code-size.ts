@@ -21,9 +21,7 @@ export function roomForCode(piece: Piece): number {
   const shorter = Math.min(width, height);
   if (stock === 'sticker') return round ? shorter / Math.SQRT2 : shorter - 2 * margin;
   // Beside the words where it lies, above them where it stands.
-  return width > height * 1.2
-    ? Math.min(height - 2 * margin, width * 0.5)
-    : Math.min(width - 2 * margin, height * 0.6);
+  return width > height * 1.2 ? Math.min(height - 2 * margin, width * 0.5) : Math.min(width - 2 * margin, height * 0.6);
 }
 
 /** The printed width of the code of a piece, margin in, in millimetres. */

@@ -41,7 +41,13 @@ export function layPiece(order: PieceOrder, typesetter: Typesetter): LaidPiece {
   const coded = (content: Omit<CodeFaceContent, 'code' | 'codeMm' | 'logo' | 'toRight'>): Face =>
     layCodeFace(
       look,
-      { ...content, logo: content.bare ? null : pictures.logoOnBand, code: order.code, codeMm: codeMmOf(piece), toRight: whole.toRight },
+      {
+        ...content,
+        logo: content.bare ? null : pictures.logoOnBand,
+        code: order.code,
+        codeMm: codeMmOf(piece),
+        toRight: whole.toRight,
+      },
       trim,
       typesetter,
     );

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SheetSchema } from './sheet';
 import { SIZE_NAMES, sizeOf, type PrintSize, type SizeName } from './sizes';
 
 /** What the back of a card carries: the living code with a sentence, the lines (the front then says who it is), or nothing. */
@@ -20,12 +21,14 @@ export const PieceSchema = z.object({
   distanceMm: z.number().min(DISTANCES.least).max(DISTANCES.most),
   /** Crop marks outside the bleed. */
   marks: z.boolean(),
+  /** Several on a sheet of an office printer; null for one a page, as print shops want it. */
+  sheet: SheetSchema.nullable().default(null),
 });
 export type Piece = z.infer<typeof PieceSchema>;
 
 export const FIRST_PIECE: Piece = {
   ...{ size: '85x55', form: 'lying', back: 'code', sentence: '' },
-  ...{ codeMm: null, distanceMm: 1_000, marks: true },
+  ...{ codeMm: null, distanceMm: 1_000, marks: true, sheet: null },
 };
 
 /** A size as it lies or stands. */

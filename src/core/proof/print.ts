@@ -84,7 +84,12 @@ type Held = {
   laid: LaidPiece;
   /** What its code holds. */
   link: string;
+  /** The sheets, where several go on one: as they were read, and where each side was put on them. */
+  sheets?: { read: ReadPrint; places: SheetPlace[][] };
 };
+
+/** A side on a sheet: which one, and its trim's top left, in millimetres. */
+export type SheetPlace = { face: Face; x: number; y: number };
 
 const textsOf = (face: Face): string[] => face.items.flatMap((item) => (item.kind === 'text' ? item.says : []));
 
@@ -92,7 +97,7 @@ const textsOf = (face: Face): string[] => face.items.flatMap((item) => (item.kin
  * The proof of a printed piece, from the file's bytes: painted and read back, it says every ticked line and no other, its code is read where
  * it was put, from as far as it is meant for, and nothing about it is too small, too near the cut, or left to the printer.
  */
-export function provePrint(read: ReadPrint, { composition, withheld, piece, laid, link }: Held): Proof {
+export function provePrint(read: ReadPrint, { composition, withheld, piece, laid, link, sheets }: Held): Proof {
   const faces = [laid.front, ...(laid.back ? [laid.back] : [])];
   const said = squeeze(read.sides.map(({ text }) => text).join('\n'));
   const words = faces.flatMap(textsOf).map((text): [string, string] => [text.slice(0, 40), text]);
@@ -119,6 +124,7 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
   return proofOf([
     { name: 'room', passed: left.length === 0 && !cut, finding: { code: 'HAD_ROOM', left: labels, cut } },
     ...codeChecks(read, faces, link),
+    ...(sheets ? [sheetCheck(sheets.read, sheets.places, link)] : []),
     ...(carriesLines(piece) ? [found('ON_PAPER', linesWanted(composition), said)] : []),
     found('PRINTED_WORDS', words, said),
     untickedIn(said, withheld),
@@ -194,4 +200,30 @@ function codeChecks({ sides }: ReadPrint, faces: Face[], link: string): Check[] 
       ];
     }),
   );
+}
+
+/** Each copy on its sheet: its code where it was put, its words as often as it is there. */
+function sheetCheck({ sides }: ReadPrint, places: SheetPlace[][], link: string): Check {
+  const of = places.reduce((sum, each) => sum + each.length, 0);
+  const found = places.reduce((sum, each, at) => sum + copiesOn(sides[at], each, link), 0);
+  return { name: 'sheet', passed: of > 0 && found === of, finding: { code: 'SHEET', found, of } };
+}
+
+function copiesOn(side: ReadSide | undefined, places: SheetPlace[], link: string): number {
+  if (!side) return 0;
+  const said = squeeze(side.text);
+  return places.filter(({ face, x, y }) => {
+    const codes = face.items.filter((item) => item.kind === 'code');
+    const placed = codes.every((item) => {
+      const module = item.width / item.drawing.width;
+      const [left, top] = [x + item.x + QUIET_ZONE * module, y + item.y + QUIET_ZONE * module];
+      return side.codes.some(
+        (code) => code.text === link && Math.abs(code.x - left) <= MOVED_MM && Math.abs(code.y - top) <= MOVED_MM,
+      );
+    });
+    // A word is there as often as its side is.
+    const copies = places.filter((each) => each.face === face).length;
+    const told = textsOf(face).every((text) => said.split(squeeze(text)).length - 1 >= copies);
+    return placed && told;
+  }).length;
 }

@@ -1,6 +1,5 @@
 'use client';
 import Link from 'next/link';
-import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import {
   BACKS,
@@ -17,6 +16,8 @@ import {
 import { QUIET_ZONE } from '@/core/qr';
 import type { ShownPiece } from '@/core/shown';
 import { CODES, PAPER } from '@/core/words';
+import { SheetFields } from './sheet-fields';
+import { Typed } from './typed';
 
 type Props = { shown: ShownPiece; piece: Piece; busy: boolean; onPiece: (piece: Piece) => void };
 
@@ -114,12 +115,15 @@ export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
           }}
         />
       )}
-      <Form.Check
-        id="paper-marks"
-        label={PAPER.marks}
-        checked={piece.marks}
-        onChange={({ target }) => onPiece({ ...piece, marks: target.checked })}
-      />
+      <SheetFields piece={piece} onPiece={onPiece} />
+      {!piece.sheet && (
+        <Form.Check
+          id="paper-marks"
+          label={PAPER.marks}
+          checked={piece.marks}
+          onChange={({ target }) => onPiece({ ...piece, marks: target.checked })}
+        />
+      )}
       <Link href={`/cards/${shown.cardId}`}>{PAPER.ticks}</Link>
       <span role="status" className="note">
         {busy ? PAPER.saving : ''}
@@ -135,45 +139,4 @@ function told({ code }: ShownPiece, piece: Piece, name: SizeName): string {
   const { width, height } = trimOf(wanted);
   const { widthMm, moduleMm } = codeOn(wanted, code.modules - 2 * QUIET_ZONE);
   return `${PAPER.sizes[name]} · ${PAPER.measures(width, height)} · ${PAPER.codeOn(widthMm, moduleMm)}`;
-}
-
-/** A field that is taken over once it is left or confirmed: each change prints and proves a file. */
-function Typed({
-  id,
-  label,
-  value,
-  most = 12,
-  hint,
-  note,
-  onValue,
-}: {
-  id: string;
-  label: string;
-  value: string;
-  most?: number;
-  hint?: string;
-  note?: string;
-  onValue: (value: string) => void;
-}) {
-  const [typed, setTyped] = useState(value);
-  const take = () => typed !== value && onValue(typed);
-  return (
-    <Form.Group controlId={id}>
-      <Form.Label>{label}</Form.Label>
-      <Form.Control
-        value={typed}
-        maxLength={most}
-        placeholder={hint}
-        aria-describedby={note ? `${id}-note` : undefined}
-        onChange={({ target }) => setTyped(target.value)}
-        onBlur={take}
-        onKeyDown={({ key }) => key === 'Enter' && take()}
-      />
-      {note && (
-        <p className="note" id={`${id}-note`}>
-          {note}
-        </p>
-      )}
-    </Form.Group>
-  );
 }

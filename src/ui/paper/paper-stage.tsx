@@ -21,7 +21,7 @@ export function PaperStage({ shown }: { shown: ShownPiece }) {
         checked={guides}
         onChange={({ target }) => setGuides(target.checked)}
       />
-      <p className={failed.length === 0 ? 'passed first-finding' : 'failed first-finding'} role="status">
+      <p className={`first-finding ${tone(failed.length === 0)}`} role="status">
         <span aria-hidden="true">{failed.length === 0 ? '✓' : '✕'}</span>{' '}
         {failed[0] ? sayFinding(failed[0].finding) : PAPER.passed}
       </p>
@@ -34,7 +34,7 @@ export function PaperStage({ shown }: { shown: ShownPiece }) {
         <summary>{PAPER.proof}</summary>
         <ul className="paper-checks">
           {proof.checks.map(({ name, passed, finding }, at) => (
-            <li key={`${name} ${at}`} className={passed ? 'passed' : 'failed'}>
+            <li key={`${name} ${at}`} className={tone(passed)}>
               <span aria-hidden="true">{passed ? '✓' : '✕'}</span> {sayFinding(finding)}
             </li>
           ))}
@@ -43,6 +43,8 @@ export function PaperStage({ shown }: { shown: ShownPiece }) {
     </div>
   );
 }
+
+const tone = (passed: boolean): string => (passed ? 'passed' : 'failed');
 
 function Side({
   side,
@@ -69,7 +71,7 @@ function Side({
         <img src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`} alt={PAPER.alt(side)} />
         {guides && (
           <>
-            <span className={round ? 'trim round' : 'trim'} style={inset(BLEED_MM)} />
+            <span className={`trim ${round ? 'round' : ''}`} style={inset(BLEED_MM)} />
             {!round && <span className="safe" style={inset(BLEED_MM + margin)} />}
           </>
         )}

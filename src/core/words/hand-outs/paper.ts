@@ -1,5 +1,5 @@
 import { figure } from '@/core/language';
-import type { Piece, SizeName, Stock } from '@/core/print';
+import type { Piece, SheetChoice, SizeName, Stock } from '@/core/print';
 
 const mm = (value: number): string => figure(Math.round(value * 10) / 10);
 
@@ -50,6 +50,17 @@ export const PAPER = {
   distance: 'Read from, m',
   distanceNote: 'The code is a tenth of that wide, as far as there is room.',
   marks: 'Crop marks',
+  sheet: 'On paper',
+  sheets: { none: 'one a page, for a print shop', a4: 'several on A4', letter: 'several on Letter' },
+  onSheet: (count: number) =>
+    count === 0
+      ? 'It has no room for one.'
+      : `${figure(count)} on a sheet, with marks to cut by. Print at 100 %, not “fit to page”.`,
+  turn: 'Backs are turned over',
+  turns: { long: 'the long edge', short: 'the short edge' } satisfies Record<SheetChoice['turn'], string>,
+  shift: { across: 'Backs further right, mm', down: 'Backs further down, mm' },
+  shiftNote:
+    'For a printer that shifts: print one sheet, hold it against the light, and type how far the backs are off.',
   side: { front: 'Front', back: 'Back' },
   alt: (side: 'front' | 'back') => `The ${side} as it is printed, with its bleed`,
   guides: 'Show where it is cut, and what words keep free',

@@ -120,7 +120,8 @@ export async function givenOut(address: string, clock: Clock): Promise<GivenOut[
   );
 }
 
-async function liveHandOut(
+/** A live hand-out of a card on a channel, made where there is none. Error: CARD_NOT_PUBLISHED of a signature that rests. */
+export async function liveHandOut(
   tx: Tx,
   { organisationId, cardId }: Pick<PublishedCard, 'organisationId' | 'cardId'>,
   channel: HandOutChannel,

@@ -109,8 +109,8 @@ async function codeOf(row: HandOutRow) {
   return { symbol, drawing: drawCode(symbol, { ...drawn.style, words: '', around: PLAIN_STYLE.around }) };
 }
 
-/** Prints a piece and proves the file, away from who else is waiting. Errors: STORE_UNAVAILABLE, TOO_BUSY, TOO_LABORIOUS. */
-async function printed({ row, served, piece }: Own) {
+/** Prints a piece of a published card and proves the file, away from who else is waiting. Errors: STORE_UNAVAILABLE, TOO_BUSY, TOO_LABORIOUS. */
+export async function printed({ row, served, piece }: Pick<Own, 'row' | 'served' | 'piece'>) {
   const { symbol, drawing } = await codeOf(row);
   const { composition, organisationId } = served;
   const made = await compute(

@@ -2,11 +2,11 @@ import {
   decodePDFRawStream,
   PDFArray,
   PDFDict,
-  PDFDocument,
   PDFName,
   PDFNumber,
   PDFRawStream,
   PDFRef,
+  type PDFDocument,
   type PDFObject,
   type PDFPage,
 } from '@cantoo/pdf-lib';

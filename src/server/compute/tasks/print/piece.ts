@@ -5,7 +5,19 @@ import { logoGrounds } from '@/core/house';
 import type { Language } from '@/core/language';
 import { loadWords } from '@/core/messages';
 import { groundsOf, plateFor } from '@/core/look';
-import { bled, BLEED_MM, layPiece, sizeOf, type LaidPiece, type Piece } from '@/core/print';
+import {
+  behind,
+  bled,
+  BLEED_MM,
+  layPiece,
+  PAPERS,
+  placesOn,
+  SHEET_BLEED_MM,
+  type SheetChoice,
+  sizeOf,
+  type LaidPiece,
+  type Piece,
+} from '@/core/print';
 import type { Proof } from '@/core/proof';
 import { provePrint } from '@/core/proof/print';
 import type { Drawing } from '@/core/qr';
@@ -89,15 +101,27 @@ export async function printPiece(order: PieceOrder & { title: string }): Promise
   for (const side of sides) await document.addSide(side, piece.marks);
   const pdf = await document.finish();
   const hasCode = (at: number) => sides[at]?.face.items.some(({ kind }) => kind === 'code') ?? false;
-  const proof = provePrint(await readPrint(pdf, hasCode, distanceOf(piece)), {
-    composition,
-    withheld,
-    piece,
-    laid,
-    link,
-  });
+  const read = await readPrint(pdf, hasCode, distanceOf(piece));
+  const sheets = piece.sheet ? await printSheets(order, sides, piece.sheet) : null;
+  const held = { composition, withheld, piece, laid, link };
+  const proof = provePrint(read, sheets ? { ...held, sheets } : held);
   const [front, back] = await Promise.all(sides.map((side) => svgOf(side)));
-  return { front: front!, back: back ?? null, pdf, proof };
+  return { front: front!, back: back ?? null, pdf: sheets?.pdf ?? pdf, proof };
+}
+
+/** Sheets full of a piece, its backs behind its fronts, and what is read of them again. */
+async function printSheets(order: PieceOrder & { title: string }, sides: Side[], choice: SheetChoice) {
+  const document = await printDocument(order.title, await shippedTypesetter());
+  const [front, back] = sides as [Side, Side?];
+  const { width, height } = PAPERS[choice.paper];
+  const fronts = placesOn(choice.paper, front.face).map((place) => ({ side: front, ...place }));
+  const backs = back ? fronts.map((place) => ({ side: back, ...behind(place, front.face, choice) })) : [];
+  const pages = [fronts, backs].filter((cells) => cells.length > 0);
+  for (const cells of pages) await document.addSheet({ width, height, cells, bleed: SHEET_BLEED_MM });
+  if (pages.length === 0) await document.addSide(front, false);
+  const pdf = await document.finish();
+  const places = pages.map((cells) => cells.map(({ side, x, y }) => ({ face: side.face, x, y })));
+  return { pdf, read: await readPrint(pdf), places };
 }
 
 const asUri = async (bytes: Buffer | null, most: number): Promise<string | null> =>

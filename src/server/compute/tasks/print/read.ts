@@ -11,6 +11,8 @@ import { fontsOf, readContent, type PageContent } from './content';
 /** Dots an inch that a side is painted at, where that is not too many pixels. */
 const PAINTED_DPI = 300;
 const MOST_PIXELS = 2_400;
+/** Codes of one page that are looked for. */
+const MOST_CODES = 40;
 /** So far is arm's length, in millimetres: what a card's code is read from. */
 const ARMS_LENGTH_MM = 250;
 
@@ -116,7 +118,7 @@ async function codesIn(
 ): Promise<PrintedCode[]> {
   const share = Math.min(1, pixelsPerMmFrom(distanceMm) / dotsPerMm);
   const codes: PrintedCode[] = [];
-  for (const { text, corners, size } of await locate(grey, 4)) {
+  for (const { text, corners, size } of await locate(grey, MOST_CODES)) {
     const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
     const side = Math.max(...xs) - Math.min(...xs);
     const around = Math.round((side / size) * 5);
