@@ -18,6 +18,7 @@ import { lineOf, reached, type Figure } from './figure';
 import { measureImport } from './import';
 import { measureKills } from './kills';
 import { measureLook } from './look';
+import { measurePaper } from './paper';
 import { measureHandOuts, measureMailKills, measureSignatures } from './mail';
 import { measurePages } from './pages';
 import { measureScale } from './scale';
@@ -39,6 +40,7 @@ const PARTS = [
   'two',
   'codes',
   'mail',
+  'paper',
   'blocks',
   'look',
   'kills',
@@ -111,6 +113,7 @@ export async function run(args: string[]): Promise<number> {
       await take('codes', () => measureCodes(address, odile));
       await take('mail', () => measureSignatures(address, maud));
       await take('mail', () => measureHandOuts(environment));
+      await take('paper', () => measurePaper(address, maud));
       await take('attack', () => measureAttack(address, databaseUrl));
       // Last of these: it makes five thousand cards.
       await take('look', () => measureLook(address, databaseUrl, odile, maud));
