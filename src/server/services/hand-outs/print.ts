@@ -110,7 +110,7 @@ async function codeOf(row: HandOutRow) {
 }
 
 /** Prints a piece of a published card and proves the file, away from who else is waiting. Errors: STORE_UNAVAILABLE, TOO_BUSY, TOO_LABORIOUS. */
-export async function printed({ row, served, piece }: Pick<Own, 'row' | 'served' | 'piece'>) {
+export async function printed({ row, served, piece }: Pick<Own, 'row' | 'served' | 'piece'>, shown = false) {
   const { symbol, drawing } = await codeOf(row);
   const { composition, organisationId } = served;
   const made = await compute(
@@ -119,6 +119,7 @@ export async function printed({ row, served, piece }: Pick<Own, 'row' | 'served'
       ...{ composition, language: composition.language ?? 'en', piece, code: drawing, link: textOf(row) },
       pictures: await pictureBytes(served),
       withheld: await withheldOf(served, 'print'),
+      shown,
       title: `${writtenName(composition.name)}, ${row.placement}`,
     },
     { of: organisationId },
@@ -134,12 +135,12 @@ const shownRun = ({ id, printed_on, copies, place, revision }: RunRow): ShownRun
 export async function openPiece(actor: Actor, id: string, clock: Clock): Promise<ShownPiece> {
   const own = await ownPiece(actor, id, 'hand-out.read', clock);
   const { row, served, piece, unpublished, runs } = own;
-  const { front, back, pdf, proof, modules } = await printed(own);
+  const { front, back, pdf, proof, modules } = await printed(own, true);
   const language = served.composition.language ?? 'en';
   await loadWords(language);
   return {
     ...{ id, cardId: row.card_id, placement: row.placement, link: linkOf(row), piece },
-    ...{ revision: served.revision, unpublished, front, back, proof, bytes: pdf.length },
+    ...{ revision: served.revision, unpublished, front: front ?? '', back, proof, bytes: pdf.length },
     sentence: say('save', language),
     code: { widthMm: codeMmOf(piece), roomMm: roomForCode(piece), modules: sideOf(modules) },
     runs: runs.map(shownRun),

@@ -42,7 +42,7 @@ export type PieceOrder = {
 };
 
 /** A piece as its screen shows it: its sides in millimetres, bleed in, as SVG; the proof is that of the file. */
-export type DrawnPiece = { front: string; back: string | null; pdf: Buffer; proof: Proof };
+export type DrawnPiece = { front: string | null; back: string | null; pdf: Buffer; proof: Proof };
 
 const sizes = async (bytes: Buffer | null) => {
   if (!bytes) return null;
@@ -90,8 +90,8 @@ export function sidesOf({ front, back }: LaidPiece, { pictures, piece }: PieceOr
 const distanceOf = ({ size, distanceMm }: Piece): number | undefined =>
   sizeOf(size).stock === 'sign' ? distanceMm : undefined;
 
-/** Prints a piece into a file and proves it from the file's bytes. */
-export async function printPiece(order: PieceOrder & { title: string }): Promise<DrawnPiece> {
+/** Prints a piece into a file and proves it from the file's bytes; its sides are drawn as well where they are `shown`. */
+export async function printPiece(order: PieceOrder & { title: string; shown: boolean }): Promise<DrawnPiece> {
   await loadWords(order.language);
   const typesetter = await shippedTypesetter();
   const { composition, withheld, piece, link } = order;
@@ -105,8 +105,8 @@ export async function printPiece(order: PieceOrder & { title: string }): Promise
   const sheets = piece.sheet ? await printSheets(order, sides, piece.sheet) : null;
   const held = { composition, withheld, piece, laid, link };
   const proof = provePrint(read, sheets ? { ...held, sheets } : held);
-  const [front, back] = await Promise.all(sides.map((side) => svgOf(side)));
-  return { front: front!, back: back ?? null, pdf: sheets?.pdf ?? pdf, proof };
+  const [front = null, back = null] = order.shown ? await Promise.all(sides.map((side) => svgOf(side))) : [];
+  return { front, back, pdf: sheets?.pdf ?? pdf, proof };
 }
 
 /** Sheets full of a piece, its backs behind its fronts, and what is read of them again. */

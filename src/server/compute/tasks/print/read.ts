@@ -3,13 +3,13 @@ import { PDFiumLibrary } from '@hyzyla/pdfium';
 import { contrast, hexOf } from '@/core/look';
 import { POINTS_PER_MM } from '@/core/print';
 import { pixelsPerMmFrom } from '@/core/qr';
-import { greyFrom, locate, READ, shrunk, type Grey } from '@/core/proof/scan';
+import { locate, READ, shrunk, type Grey } from '@/core/proof/scan';
 import type { PrintedCode, ReadPrint, ReadSide } from '@/core/proof/print';
 import { codePrograms } from '../code/programs';
 import { fontsOf, readContent, type PageContent } from './content';
 
 /** Dots an inch that a side is painted at, where that is not too many pixels. */
-const PAINTED_DPI = 300;
+const PAINTED_DPI = 240;
 const MOST_PIXELS = 2_400;
 /** Codes of one page that are looked for. */
 const MOST_CODES = 40;
@@ -17,6 +17,14 @@ const MOST_CODES = 40;
 const ARMS_LENGTH_MM = 250;
 
 type Painted = { grey: Grey; scale: number; text: string };
+
+/** Grey levels of pixels whose blue comes first (ITU-R BT.601, 2.5.1), on white. */
+function greyOf(pixels: Uint8Array, width: number, height: number): Grey {
+  const data = new Uint8Array(width * height);
+  for (let at = 0, from = 0; at < data.length; at += 1, from += 4)
+    data[at] = (29 * pixels[from]! + 150 * pixels[from + 1]! + 77 * pixels[from + 2]!) >> 8;
+  return { width, height, data };
+}
 
 let library: Promise<PDFiumLibrary> | null = null;
 
@@ -33,10 +41,7 @@ async function painted(bytes: Buffer): Promise<Painted[]> {
       const { originalWidth, originalHeight } = page.getOriginalSize();
       const scale = Math.min(PAINTED_DPI / 72, MOST_PIXELS / Math.max(originalWidth, originalHeight, 1));
       const { data, width, height } = await page.render({ scale, render: 'bitmap' });
-      // Blue comes first.
-      for (let place = 0; place < data.length; place += 4)
-        [data[place], data[place + 2]] = [data[place + 2]!, data[place]!];
-      pages.push({ grey: greyFrom(data, width, height), scale, text });
+      pages.push({ grey: greyOf(data, width, height), scale, text });
     }
     return pages;
   } finally {
