@@ -27,6 +27,7 @@ const config: KnipConfig = {
     'unshare',
     'nginx',
     'pdftoppm',
+    'qpdf',
     'pdfinfo',
     'zbarimg',
   ],

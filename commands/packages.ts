@@ -64,7 +64,15 @@ export function needReaders(): void {
     '/usr/lib/python3/dist-packages/fontTools',
     ...['/usr/bin/unzip', '/usr/bin/zbarimg', '/usr/bin/pdftoppm', '/usr/bin/qpdf', '/usr/bin/mutool'],
   ];
-  const packages = ['python3-vobject', 'python3-fonttools', 'unzip', 'zbar-tools', 'poppler-utils', 'qpdf', 'mupdf-tools'];
+  const packages = [
+    'python3-vobject',
+    'python3-fonttools',
+    'unzip',
+    'zbar-tools',
+    'poppler-utils',
+    'qpdf',
+    'mupdf-tools',
+  ];
   if (!there.every((each) => existsSync(each))) install(`Debian’s ${packages.join(', ')}`, packages);
 }
 

@@ -90,6 +90,12 @@ async function main() {
   await page.getByRole('button', { name: 'Mail signature', exact: true }).click();
   await page.getByRole('button', { name: 'Copy formatted' }).waitFor();
   await keep(page, 'signature');
+  await page.goto(`${card}/hand-outs`);
+  await page.getByRole('button', { name: 'Paper', exact: true }).click();
+  await page.getByLabel('Where it will be').fill('Card from the depot');
+  await page.getByRole('button', { name: 'Lay it out' }).click();
+  await page.getByText('Ready for print.').waitFor();
+  await keep(page, 'paper');
   await page.goto(`${ADDRESS}/response`);
   await keep(page, 'response');
   await page.goto(`${ADDRESS}/people`);
@@ -109,9 +115,6 @@ async function main() {
   await page.keyboard.press('Escape');
 
   const state = await context.storageState();
-  const dark = await (await browser.newContext({ viewport: DESK, colorScheme: 'dark', storageState: state })).newPage();
-  await openFairCard(dark);
-  await keep(dark, 'lines-dark');
   const phone = await (await browser.newContext({ viewport: PHONE, storageState: state })).newPage();
   await openFairCard(phone);
   await keep(phone, 'lines-phone');

@@ -100,8 +100,8 @@ export async function printPiece(order: PieceOrder & { title: string; shown: boo
   const document = await printDocument(order.title, typesetter);
   for (const side of sides) await document.addSide(side, piece.marks);
   const pdf = await document.finish();
-  const hasCode = (at: number) => sides[at]?.face.items.some(({ kind }) => kind === 'code') ?? false;
-  const read = await readPrint(pdf, hasCode, distanceOf(piece));
+  const codesOf = (at: number) => sides[at]?.face.items.filter((item) => item.kind === 'code') ?? [];
+  const read = await readPrint(pdf, codesOf, distanceOf(piece));
   const sheets = piece.sheet ? await printSheets(order, sides, piece.sheet) : null;
   const held = { composition, withheld, piece, laid, link };
   const proof = provePrint(read, sheets ? { ...held, sheets } : held);
