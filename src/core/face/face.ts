@@ -11,6 +11,8 @@ export type FaceSize = {
   leastType: number;
   /** Room around everything that nothing but colour and pictures may reach. */
   margin: number;
+  /** Whatever is said stands on it: what the layout's map leaves out is added below. */
+  whole?: true;
 };
 
 /** 6.5 points in millimetres: the smallest type of a printed card (common practice, no published source). */

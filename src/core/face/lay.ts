@@ -76,7 +76,8 @@ function presentOn({ content, count, size, look }: Attempt): Set<Area> {
 function attempt(of: Attempt): { fits: boolean; draw: () => Face } {
   const { look, content, size, base } = of;
   const layout = layoutOf(look.layout);
-  const map = turned(cellsOf(layout.map[size.form]), look, content.toRight);
+  const own = cellsOf(layout.map[size.form]);
+  const map = turned(size.whole ? completed(own, of) : own, look, content.toRight);
   const mapped = mapWith(map, presentOn(of));
   // Where the map has a place for nothing that there is, the name has it all.
   const cells: Cells = mapped.cells.length > 0 ? mapped : { cells: [['name']], columns: [1], shares: [1] };
@@ -146,6 +147,21 @@ function attempt(of: Attempt): { fits: boolean; draw: () => Face } {
     };
   };
   return { fits: left >= -0.01 && inside && !short, draw };
+}
+
+/** What says something. */
+const SAYING = ['name', 'role', 'firm', 'alarm', 'lines'] as const satisfies Area[];
+
+/** A map with rows below it for what is said and has no place on it. */
+function completed({ cells, columns, shares }: Cells, of: Attempt): Cells {
+  const mapped = spansOf({ cells });
+  const present = presentOn(of);
+  const added = SAYING.filter((area) => present.has(area) && !mapped.has(area));
+  return {
+    cells: [...cells, ...added.map((area) => columns.map((): Area => area))],
+    columns,
+    shares: [...shares, ...added.map(() => 0)],
+  };
 }
 
 /** The map as this card has it: the photo on the wanted side, and the first column where reading begins. */

@@ -61,7 +61,7 @@ export function layPiece(order: PieceOrder, typesetter: Typesetter): LaidPiece {
   };
   const oneSided = faces[stock];
   if (oneSided) return { front: oneSided(), back: null };
-  const size = { form: piece.form, ...trim };
+  const size = { form: piece.form, whole: true as const, ...trim };
   if (piece.back === 'lines') {
     const nameless = { ...whole, name: '', role: '', firm: '', photo: null, logo: null };
     return {

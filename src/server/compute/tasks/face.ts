@@ -77,7 +77,8 @@ export async function drawFace(order: FaceOrder): Promise<DrawnFace> {
   const marked = { ...sizes, logo: sizes.logo && { ...sizes.logo, plate: await plateOf(order) } };
   const content = faceContent(composition, language, marked, name === 'link' ? INTRODUCTION : 'lines', channel);
   const typesetter = await shippedTypesetter();
-  const face = layFace(composition.look, content, size, typesetter);
+  const wanted = channel === 'print' ? { ...size, whole: true as const } : size;
+  const face = layFace(composition.look, content, wanted, typesetter);
   const { leftOut, cut, missing, smallestType } = face;
   const svg = Buffer.from(faceSvg(face, typesetter, sources, name === 'link' || name === 'picture' ? 'px' : 'mm'));
   return {
