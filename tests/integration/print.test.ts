@@ -188,6 +188,9 @@ test('a name of sixty letters, Arabic beside Latin and no photo have room on the
     expect(flat(text.replace(/[\u202a-\u202e]/g, ''))).toContain('إيلزه فارو مهندسة الحبال');
     expect(fonts.some(({ name }) => /Vazirmatn/.test(name))).toBe(true);
   });
+  const foreign = await saying('Keld 李', ['Ropes 🚡 and cabins']);
+  const letters = (await openPiece(actor, foreign, clock)).proof.checks.find(({ name }) => name === 'letters')!;
+  expect(letters).toMatchObject({ passed: false, finding: { missing: ['李', '🚡'] } });
   const many = await saying(
     'Keld',
     Array.from({ length: 40 }, (_, at) => `Line ${at} of a card that says more than paper holds`),

@@ -56,6 +56,8 @@ export type Finding =
   | { code: 'SAFE'; nearestMm: number; safeMm: number }
   /** The trimmed size that the file says, in millimetres, its bleed, and those that were wanted. */
   | { code: 'TRIM'; width: number; height: number; bleedMm: number; right: boolean }
+  /** Letters that no typeface of ours has. */
+  | { code: 'LETTERS'; missing: string[] }
   /** Copies on a sheet that stand where they are cut; none where the paper has no room for one. */
   | { code: 'SHEET'; found: number; of: number }
   /** Written down as a sentence, before findings had codes. */

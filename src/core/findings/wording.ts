@@ -94,6 +94,10 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
     right
       ? `Trimmed ${figure(width)} × ${figure(height)} mm, with ${figure(bleedMm)} mm of bleed.`
       : `The file says ${figure(width)} × ${figure(height)} mm with ${figure(bleedMm)} mm of bleed, which is not what was chosen.`,
+  LETTERS: ({ missing }) =>
+    missing.length === 0
+      ? 'Our typefaces have every letter.'
+      : `No typeface of ours has ${missing.join(' ')}. Say it otherwise on this card.`,
   SHEET: ({ found, of }) =>
     of === 0
       ? 'The paper has no room for one. Print one a page.'

@@ -120,9 +120,11 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
   const labels = left
     .map((id) => composition.lines.find((line) => line.id === id))
     .flatMap((line) => (line ? titleOf(line) : []));
+  const missing = [...new Set(faces.flatMap((face) => face.missing))].slice(0, 12);
   const cut = faces.some((face) => face.cut.length > 0);
   return proofOf([
     { name: 'room', passed: left.length === 0 && !cut, finding: { code: 'HAD_ROOM', left: labels, cut } },
+    { name: 'letters', passed: missing.length === 0, finding: { code: 'LETTERS', missing } },
     ...codeChecks(read, faces, link),
     ...(sheets ? [sheetCheck(sheets.read, sheets.places, link)] : []),
     ...(carriesLines(piece) ? [found('ON_PAPER', linesWanted(composition), said)] : []),

@@ -152,7 +152,7 @@ export async function savePiece(actor: Actor, id: string, piece: Piece, clock: C
   authorise(actor, 'hand-out.make');
   await inTenant(actor.organisationId, async (tx) => {
     await ownPieceRow(tx, actor, id, 'hand-out.make');
-    await setPiece(tx, id, piece);
+    await setPiece(tx, id, { ...piece, sentence: cleanLine(piece.sentence).text });
     await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id }, clock);
   });
   return openPiece(actor, id, clock);
