@@ -201,7 +201,7 @@ test('a name of sixty letters, Arabic beside Latin and no photo have room on the
   // On a back of their own more of them have room, and none is cut off in silence.
   const back = await savePiece(actor, many, piece({ back: 'lines', size: '91x55' }), clock);
   expect(back.proof.passed).toBe(false);
-});
+}, 90_000);
 
 test('a code too small for print is refused with its size, and one that fills its room is not', async () => {
   const small = await savePiece(actor, id, piece({ codeMm: 6 }), clock);
@@ -213,7 +213,7 @@ test('a code too small for print is refused with its size, and one that fills it
   // The ten-to-one rule of signs (common practice, no published source): read from two metres, as wide as 20 cm where there is room.
   const sign = await savePiece(actor, id, piece({ size: 'a3', form: 'standing', distanceMm: 2_000 }), clock);
   expect([sign.code.widthMm, sign.proof.passed]).toEqual([200, true]);
-});
+}, 90_000);
 
 test('a sheet of an office printer is full of cards, their backs behind them; what has no room on it says so', async () => {
   const sheet = { paper: 'a4' as const, turn: 'long' as const, across: 0, down: 0 };
@@ -228,7 +228,7 @@ test('a sheet of an office printer is full of cards, their backs behind them; wh
   });
   const none = await savePiece(actor, id, piece({ size: 'a4', sheet }), clock);
   expect(none.proof.checks.find(({ name }) => name === 'sheet')).toMatchObject({ passed: false, finding: { of: 0 } });
-});
+}, 90_000);
 
 test('the house’s own logo and colours are on paper: for the band the logo for dark grounds, gradients and pictures drawn to the bleed', async () => {
   const mark = async (ink: string) => {

@@ -4,7 +4,7 @@
 export const n = (value: number): string => String(Math.round(value * 10_000) / 10_000);
 
 export const op = (name: string, ...operands: (number | string)[]): string =>
-  `${operands.map((each) => (typeof each === 'number' ? n(each) : each)).join(' ')} ${name}\n`;
+  `${[...operands.map((each) => (typeof each === 'number' ? n(each) : each)), name].join(' ')}\n`;
 
 /** The operators of a path of M, H, V, L, C, Q and Z, those in small letters relative to where the last one ended (SVG 2, 9.3; ISO 32000-1, 8.5.2). */
 export function pathOperators(d: string): string {
