@@ -149,7 +149,7 @@ test('every hand-out that is out is proven from the served bytes; a frozen one w
   };
   const good = proven();
   const { handOuts } = await openCard(actor, cardId);
-  expect(new Set(handOuts.map(({ channel }) => channel)).size).toBe(6);
+  expect(new Set(handOuts.map(({ channel }) => channel)).size).toBe(7);
   const [, passed, of] = /(\d+) of (\d+) outputs/.exec(good.stdout)!.map(Number);
   expect([good.status, passed]).toEqual([0, of]);
   expect(of).toBeGreaterThan(2 * handOuts.length);
