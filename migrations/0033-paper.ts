@@ -8,19 +8,23 @@ const channels = (all: string[]) => `
     ALTER TABLE hand_outs ADD CONSTRAINT hand_outs_channel_check CHECK (channel IN (${all.map((each) => `'${each}'`).join(', ')}));`;
 
 /**
- * Lines get a tick for paper: what stands below mails, and the first link of the page. A hand-out may be a printed piece, which keeps how it
+ * Lines get a tick for paper: of what stands below mails name, title, firm, and phones and addresses that are for work, and the first link of the page. A hand-out may be a printed piece, which keeps how it
  * is made up; its runs tell how many copies are out, where, and of which revision.
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
     UPDATE cards c SET lines = (
-      SELECT jsonb_agg(jsonb_set(line, '{ticks,print}', to_jsonb(
-        coalesce((line->'ticks'->>'signature')::boolean, false) OR at = first_link)) ORDER BY at)
+      SELECT jsonb_agg(jsonb_set(line, '{ticks,print}', to_jsonb(line->>'detail' = 'name' OR plain OR coalesce(at = first_link, false))) ORDER BY at)
       FROM (
-        SELECT line, at, min(at) FILTER (WHERE coalesce((line->'ticks'->>'page')::boolean, false) AND EXISTS (
-          SELECT FROM records r, jsonb_array_elements(r.body->'details') d WHERE r.id = c.record_id AND d->>'id' = line->>'detail'
-            AND d->>'kind' = 'link' AND NOT d->'uses' @> '["home"]'::jsonb)) OVER () AS first_link
-        FROM jsonb_array_elements(c.lines) WITH ORDINALITY l(line, at)
+        SELECT line, at, signed AND (d->>'kind' IN ('title', 'organisation')
+            OR (d->>'kind' IN ('phone', 'email') AND d->'uses' @> '["work"]'::jsonb)) IS TRUE AS plain,
+          min(at) FILTER (WHERE paged AND d->>'kind' = 'link' AND NOT d->'uses' @> '["home"]'::jsonb) OVER () AS first_link
+        FROM (
+          SELECT line, at, coalesce((line->'ticks'->>'page')::boolean, false) AS paged,
+            coalesce((line->'ticks'->>'page')::boolean AND (line->'ticks'->>'signature')::boolean, false) AS signed,
+            (SELECT d FROM records r, jsonb_array_elements(r.body->'details') d WHERE r.id = c.record_id AND d->>'id' = line->>'detail' LIMIT 1) AS d
+          FROM jsonb_array_elements(c.lines) WITH ORDINALITY l(line, at)
+        ) of_record
       ) each)
     WHERE jsonb_typeof(c.lines) = 'array' AND jsonb_array_length(c.lines) > 0;
     ${channels([...BEFORE, 'print'])}
