@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, signUp } from './person';
+import { importContact, publish, saved, signUp } from './person';
 
 test('a printed card: laid out, told what is too small, mended, noted and downloaded; what the draft says otherwise is asked about', async ({
   page,
@@ -52,6 +52,7 @@ test('a printed card: laid out, told what is too small, mended, noted and downlo
     .nth(1)
     .click();
   await expect(page.getByText(/unpublished change/)).toBeVisible();
+  await saved(page);
   await page.goto(`${card}/hand-outs`);
   await page.getByRole('link', { name: 'Open paper' }).click();
   await expect(page.getByText(/says something else on paper by now/)).toBeVisible();
