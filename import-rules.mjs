@@ -172,7 +172,7 @@ const SUBJECTS = {
   profile: ['card', 'errors', 'language', 'record'],
   signature: ['card', 'language', 'limits', 'look', 'markup', 'page', 'record'],
   face: ['card', 'language', 'look', 'markup', 'page', 'qr', 'record'],
-  print: ['card', 'face', 'language', 'look', 'messages', 'qr'],
+  print: ['card', 'face', 'language', 'limits', 'look', 'messages', 'qr'],
   words: [
     'signature',
     ...['access', 'card', 'code', 'face', 'imports', 'jobs', 'language', 'look', 'print', 'proof', 'qr', 'record'],

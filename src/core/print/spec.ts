@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LIMITS } from '@/core/limits';
 import { SheetSchema } from './sheet';
 import { SIZE_NAMES, sizeOf, type PrintSize, type SizeName } from './sizes';
 
@@ -30,6 +31,13 @@ export const FIRST_PIECE: Piece = {
   ...{ size: '85x55', form: 'lying', back: 'code', sentence: '' },
   ...{ codeMm: null, distanceMm: 1_000, marks: true, sheet: null },
 };
+
+/** Copies that are printed: on a day, so many, where. */
+export const RunSchema = z.object({
+  printedOn: z.iso.date(),
+  copies: z.number().int().min(1).max(1_000_000),
+  place: z.string().max(LIMITS.placement),
+});
 
 /** A size as it lies or stands. */
 export function trimOf({ size, form }: { size: SizeName; form: Piece['form'] }): Pick<PrintSize, 'width' | 'height'> {

@@ -1,3 +1,4 @@
+import type { Leaving } from '@/core/card';
 import type { Piece } from '@/core/print';
 import type { Proof } from '@/core/proof';
 
@@ -17,6 +18,8 @@ export type ShownPiece = {
   unpublished: boolean;
   /** What stands beside the code where nothing else is said. */
   sentence: string;
+  /** What is private and on it: whoever has it has that. */
+  leaving: Leaving[];
   front: string;
   back: string | null;
   proof: Proof;

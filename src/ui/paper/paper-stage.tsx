@@ -26,6 +26,11 @@ export function PaperStage({ shown }: { shown: ShownPiece }) {
         {failed[0] ? sayFinding(failed[0].finding) : PAPER.passed}
       </p>
       {failed.length === 0 && small && <p className="attention">{sayFinding(small.finding)}</p>}
+      {shown.leaving.length > 0 && (
+        <p className="attention">
+          {PAPER.leaving} {shown.leaving.map(({ title, value }) => `${title} ${value}`).join(' · ')}
+        </p>
+      )}
       <div className={`paper-sides ${sizeOf(piece.size).stock}`}>
         <Side side="front" svg={front} shown={shown} guides={guides} />
         {back !== null && <Side side="back" svg={back} shown={shown} guides={guides} />}

@@ -71,6 +71,7 @@ export const PAPER = {
   fileNote: (bytes: number) =>
     `${figure(Math.round(bytes / 1_000))} KB, vectors, typefaces in it, 3 mm of bleed. No claim of PDF/X.`,
   failed: 'It cannot be printed like this: see what was measured.',
+  leaving: 'Private, and on paper whoever holds it has it:',
   outdated: 'The card says something else on paper by now, and that is not published. Printed is what is published.',
   outdatedAsk: 'Print the older words all the same?',
   printAnyway: 'Print as it is published',

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { linesOn, pictureOn, same, type Composition } from '@/core/card';
+import { leavingOf, linesOn, pictureOn, privacyOf, same, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { HOUSE_LOGO, houseLogo } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { loadWords, say } from '@/core/messages';
 import { codeMmOf, FIRST_PIECE, roomForCode, type Piece } from '@/core/print';
 import { drawCode, PLAIN_STYLE, sideOf } from '@/core/qr';
-import { cleanLine, writtenName } from '@/core/record';
+import { cleanLine, writtenName, type PersonRecord } from '@/core/record';
 import type { ShownPiece, ShownRun } from '@/core/shown';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
@@ -49,7 +49,14 @@ export async function makePiece(
   });
 }
 
-type Own = { row: HandOutRow; served: PublishedCard; piece: Piece; unpublished: boolean; runs: RunRow[] };
+type Own = {
+  row: HandOutRow;
+  served: PublishedCard;
+  piece: Piece;
+  unpublished: boolean;
+  runs: RunRow[];
+  body: PersonRecord;
+};
 
 const onPaper = (composition: Composition) => [composition.name, linesOn(composition, 'print')];
 
@@ -61,17 +68,17 @@ async function ownPiece(
   clock: Clock,
 ): Promise<Own> {
   authorise(actor, action);
-  const { row, draft, runs } = await inTenant(actor.organisationId, async (tx) => {
+  const { row, draft, runs, body } = await inTenant(actor.organisationId, async (tx) => {
     const { row, owner } = await ownPieceRow(tx, actor, id, action);
     const person = await record(tx, owner.record_id);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     const { shown } = await composeCard(tx, owner, person.body, actor.organisation.country);
-    return { row, draft: shown, runs: await runsOf(tx, id) };
+    return { row, draft: shown, runs: await runsOf(tx, id), body: person.body };
   });
   const served = await loadPublished({ code: row.code }, clock);
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
   const unpublished = !same(onPaper(draft), onPaper(served.composition));
-  return { row, served, piece: row.print ?? FIRST_PIECE, unpublished, runs };
+  return { row, served, piece: row.print ?? FIRST_PIECE, unpublished, runs, body };
 }
 
 async function ownPieceRow(tx: Tx, actor: Actor, id: string, action: 'hand-out.read' | 'hand-out.make') {
@@ -134,13 +141,14 @@ const shownRun = ({ id, printed_on, copies, place, revision }: RunRow): ShownRun
 /** Everything that the screen of a printed piece shows, with the proof of its file. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED, those of {@link printed}. */
 export async function openPiece(actor: Actor, id: string, clock: Clock): Promise<ShownPiece> {
   const own = await ownPiece(actor, id, 'hand-out.read', clock);
-  const { row, served, piece, unpublished, runs } = own;
+  const { row, served, piece, unpublished, runs, body } = own;
   const { front, back, pdf, proof, modules } = await printed(own, true);
   const language = served.composition.language ?? 'en';
   await loadWords(language);
   return {
     ...{ id, cardId: row.card_id, placement: row.placement, link: linkOf(row), piece },
     ...{ revision: served.revision, unpublished, front: front ?? '', back, proof, bytes: pdf.length },
+    leaving: leavingOf(served.composition, null, ['print'], (detail) => privacyOf(detail, body)),
     sentence: say('save', language),
     code: { widthMm: codeMmOf(piece), roomMm: roomForCode(piece), modules: sideOf(modules) },
     runs: runs.map(shownRun),

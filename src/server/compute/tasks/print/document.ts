@@ -20,7 +20,8 @@ export type Sheet = {
   width: number;
   height: number;
   cells: Cell[];
-  /** Bleed that neighbours leave each other. */ bleed: number;
+  /** What neighbours leave each other of their bleed. */
+  bleed: number;
 };
 
 export type PrintDocument = {

@@ -80,7 +80,7 @@ export async function readPrint(
       smallestPt: Math.min(...content.texts.map(({ size }) => size)),
       nearestMm: nearest(content, trim) / POINTS_PER_MM,
       dpi: content.pictures.map(({ width, pixels }) => pixels.width / (width / 72)),
-      contrast: worstContrast(content, grey, scale, height),
+      contrasts: contrastsOf(content, grey, scale, height),
       codes: await codesIn(grey, { dotsPerMm, origin, distanceMm, within: looked(at) }),
     });
   }
@@ -100,9 +100,9 @@ function nearest({ texts }: PageContent, trim: { x: number; y: number; width: nu
   return Math.min(...edges);
 }
 
-/** The weakest contrast within the box of any text: of its darkest parts with its lightest, as painted. */
-function worstContrast({ texts }: PageContent, grey: Grey, scale: number, height: number): number {
-  let worst = 21;
+/** The contrast within the box of each text: of its darkest parts with its lightest, as painted. */
+function contrastsOf({ texts }: PageContent, grey: Grey, scale: number, height: number): number[] {
+  const found: number[] = [];
   for (const { x, toX, y, size } of texts) {
     const box = [x, height - y - size * ABOVE, toX, height - y].map((each) => Math.round(each * scale));
     const levels = new Uint32Array(256);
@@ -119,9 +119,9 @@ function worstContrast({ texts }: PageContent, grey: Grey, scale: number, height
       for (let seen = levels[0]!; seen <= count * share && level < 255; seen += levels[level]!) level += 1;
       return hexOf([level / 255, level / 255, level / 255]);
     };
-    worst = Math.min(worst, contrast(at(0.02), at(0.98)));
+    found.push(contrast(at(0.02), at(0.98)));
   }
-  return worst;
+  return found;
 }
 
 /** Around where a code is meant to be, it is looked for so far, in millimetres: one that was moved further is not there. */

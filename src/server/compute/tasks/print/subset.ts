@@ -64,7 +64,10 @@ export async function glyphsOf(file: Uint8Array, glyphs: Iterable<number>): Prom
   const made = hb.hb_subset_or_fail(face, input);
   hb.hb_subset_input_destroy(input);
   hb.hb_face_destroy(face);
-  if (!made) throw new Error('a typeface could not be cut down');
+  if (!made) {
+    hb.free(at);
+    throw new Error('a typeface could not be cut down');
+  }
   const result = hb.hb_face_reference_blob(made);
   const from = hb.hb_blob_get_data(result, 0);
   const bytes = new Uint8Array(hb.memory.buffer).slice(from, from + hb.hb_blob_get_length(result));

@@ -1,18 +1,9 @@
-import { z } from 'zod';
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
-import { LIMITS } from '@/core/limits';
-import { PieceSchema } from '@/core/print';
+import { PieceSchema, RunSchema } from '@/core/print';
 import { systemClock } from '@/server/clock';
 import { addRun, openPiece, savePiece } from '@/server/services/hand-outs/print';
 
 type Params = { params: Promise<{ handOut: string }> };
-
-/** Copies that are printed: on a day, so many, where. */
-const Run = z.object({
-  printedOn: z.iso.date(),
-  copies: z.number().int().min(1).max(1_000_000),
-  place: z.string().max(LIMITS.placement),
-});
 
 /** A printed piece as it would be printed now, with the proof of its file. */
 export const GET = (_: Request, { params }: Params) =>
@@ -27,5 +18,5 @@ export const PUT = (request: Request, { params }: Params) =>
 /** Notes copies that are printed. */
 export const POST = (request: Request, { params }: Params) =>
   change(request, 'change', async (actor) => ({
-    runs: await addRun(actor, idOf((await params).handOut), await inputOf(request, Run), systemClock),
+    runs: await addRun(actor, idOf((await params).handOut), await inputOf(request, RunSchema), systemClock),
   }));
