@@ -10,7 +10,7 @@ import { code, contactFile, languageOf, mail, page, servedBy, signature, tag } f
 import { fromWhereCalled } from './place';
 import { say, Stop } from './stop';
 
-const CHANNELS = ['page', 'contact-file', 'code', 'tag', 'signature', 'mail', 'print'] as const;
+const CHANNELS = ['page', 'contact-file', 'code', 'tag', 'signature', 'mail', 'print', 'backdrop', 'pass'] as const;
 type ExportChannel = (typeof CHANNELS)[number];
 
 const USAGE = `./heathland export CARD-ADDRESS --channel ${CHANNELS.join('|')} --out DIR [--size ${SIZE_NAMES.join('|')}]
@@ -25,7 +25,7 @@ const OF = {
   signature: ['signature', 'signature'],
   mail: ['code', 'file'],
 } as const satisfies Record<
-  Exclude<ExportChannel, 'print'>,
+  Exclude<ExportChannel, 'print' | 'backdrop' | 'pass'>,
   readonly ['code' | 'tag' | 'signature', 'page' | 'file' | 'signature']
 >;
 
@@ -85,10 +85,10 @@ async function made(
   const refused = (error: { problem?: Problem }) => {
     throw error.problem ? new Stop(`${name}: ${wordingOf(error.problem)}`) : error;
   };
-  if (channel === 'print') {
-    const { exportPrint } = await import('../src/server/services/hand-outs/export-print');
-    const { pdf, proof } = await exportPrint(name, size, systemClock).catch(refused);
-    return { files: { 'print.pdf': pdf }, proof };
+  if (channel === 'print' || channel === 'backdrop' || channel === 'pass') {
+    const { exportPiece } = await import('../src/server/services/pieces/export-pieces');
+    const { file, bytes, proof } = await exportPiece(name, channel, size, systemClock).catch(refused);
+    return { files: { [file]: bytes }, proof };
   }
   const { exportParts } = await import('../src/server/services/hand-outs/export-parts');
   const [handOut, ticks] = OF[channel];

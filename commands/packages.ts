@@ -57,12 +57,19 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
-/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard and of fonts in Python, unzip, zbar, poppler, qpdf, mutool. */
+/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard and of fonts in Python, unzip, zbar, poppler, qpdf, mutool, openssl. */
 export function needReaders(): void {
   const there = [
     '/usr/lib/python3/dist-packages/vobject',
     '/usr/lib/python3/dist-packages/fontTools',
-    ...['/usr/bin/unzip', '/usr/bin/zbarimg', '/usr/bin/pdftoppm', '/usr/bin/qpdf', '/usr/bin/mutool'],
+    ...[
+      '/usr/bin/unzip',
+      '/usr/bin/zbarimg',
+      '/usr/bin/pdftoppm',
+      '/usr/bin/qpdf',
+      '/usr/bin/mutool',
+      '/usr/bin/openssl',
+    ],
   ];
   const packages = [
     'python3-vobject',
@@ -72,6 +79,7 @@ export function needReaders(): void {
     'poppler-utils',
     'qpdf',
     'mupdf-tools',
+    'openssl',
   ];
   if (!there.every((each) => existsSync(each))) install(`Debian’s ${packages.join(', ')}`, packages);
 }

@@ -12,7 +12,7 @@ import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addContact } from '@/server/services/contacts/contacts';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
-import { addRun, makePiece } from '@/server/services/hand-outs/print';
+import { addRun, makePiece } from '@/server/services/pieces/print';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { saveSettings } from '@/server/services/organisation/company-settings';

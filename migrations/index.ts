@@ -32,6 +32,8 @@ import * as sharing from './0030-sharing';
 import * as codesInAdvance from './0031-codes-in-advance';
 import * as mailPictures from './0032-mail-pictures';
 import * as paper from './0033-paper';
+import * as backdropAndPass from './0034-backdrop-and-pass';
+import * as madeFiles from './0035-made-files';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -69,6 +71,8 @@ const MIGRATIONS: Migration[] = [
   { name: '0031-codes-in-advance', ...codesInAdvance },
   { name: '0032-mail-pictures', ...mailPictures },
   { name: '0033-paper', ...paper },
+  { name: '0034-backdrop-and-pass', ...backdropAndPass },
+  { name: '0035-made-files', ...madeFiles },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

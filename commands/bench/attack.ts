@@ -76,10 +76,11 @@ async function prepare(address: string, { ask, session }: Newcomer): Promise<Gro
   const { id: signature } = await ask<{ id: string }>('POST', '/api/hand-outs', {
     ...{ cardId: other.cardId, placement: 'Mail', channel: 'signature' },
   });
-  const { id: paper } = await ask<{ id: string }>('POST', '/api/hand-outs', {
-    ...{ cardId: other.cardId, placement: 'Paper', channel: 'print' },
-  });
-  return { ...made, heavy: { id: other.cardId, address: name, preview, drawn }, picture, handOut, signature, paper };
+  const piece = async (channel: 'print' | 'backdrop' | 'pass') =>
+    (await ask<{ id: string }>('POST', '/api/hand-outs', { cardId: other.cardId, placement: channel, channel })).id;
+  const [paper, backdrop, pass] = [await piece('print'), await piece('backdrop'), await piece('pass')];
+  const heavy = { id: other.cardId, address: name, preview, drawn };
+  return { ...made, heavy, picture, handOut, signature, paper, backdrop, pass };
 }
 
 /** Asks as a recipient and as somebody signed in, in a process of its own, until told; answers with the slowest of each in milliseconds. */

@@ -19,6 +19,7 @@ import { measureImport } from './import';
 import { measureKills } from './kills';
 import { measureLook } from './look';
 import { measurePaper } from './paper';
+import { measureTogether } from './together';
 import { measureHandOuts, measureMailKills, measureSignatures } from './mail';
 import { measurePages } from './pages';
 import { measureScale } from './scale';
@@ -41,6 +42,7 @@ const PARTS = [
   'codes',
   'mail',
   'paper',
+  'together',
   'blocks',
   'look',
   'kills',
@@ -120,6 +122,7 @@ export async function run(args: string[]): Promise<number> {
     } finally {
       await application.stop();
     }
+    await take('together', () => measureTogether(environment));
     await take('two', () => measureTwo(environment, odile));
     await take('blocks', () => measureBlocks(environment, odile));
     await take('mail', () => measureMailKills(environment));

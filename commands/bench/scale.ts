@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import { startApplication } from '../application';
 import { asOwner } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
@@ -6,6 +5,7 @@ import { say } from '../stop';
 import { newcomer, type Newcomer } from './account';
 import { countOf, pause, rowsOf } from './database';
 import type { Figure } from './figure';
+import { residentOf } from './memory';
 import { CARDS, ENTRIES, fillDatabase, ORGANISATIONS, type Ground } from './scale-rows';
 
 /** Each is asked so often; the figure is the 95th percentile. */
@@ -78,18 +78,7 @@ async function metricOf(port: number, name: string): Promise<Map<string, number>
 }
 
 /** Resident memory of all processes of the application, in megabytes. */
-function residentOfAll(pid: number): number {
-  const lines = execFileSync('ps', ['-e', '-o', 'pid=,ppid=,rss='], { encoding: 'utf8' })
-    .trim()
-    .split('\n')
-    .map((line) => line.trim().split(/ +/).map(Number) as [number, number, number]);
-  const family = new Set([pid]);
-  for (let grown = -1; grown !== family.size;) {
-    grown = family.size;
-    for (const [child, parent] of lines) if (family.has(parent)) family.add(child);
-  }
-  return lines.filter(([child]) => family.has(child)).reduce((sum, [, , rss]) => sum + rss / 1_024, 0);
-}
+const residentOfAll = (pid: number): number => residentOf(pid).reduce((sum, { megabytes }) => sum + megabytes, 0);
 
 /** Milliseconds that erasing a record takes which import entries name, each in the database alone, on a connection as the sweep has one. */
 const eraseTimes = (url: string): Promise<number[]> =>

@@ -21,7 +21,9 @@ async function prove(draft: Held): Promise<Proof> {
     case 'signature':
       return (await import('@/core/specimen/prove-signature')).proveSpecimenSignature(draft);
     case 'print':
-      return (await import('@/core/specimen/prove-paper')).proveSpecimenPaper(draft);
+    case 'backdrop':
+    case 'pass':
+      return (await import('@/core/specimen/prove-paper')).proveSpecimenPiece(draft, draft.of.channel);
     case 'tag':
       return (await import('@/core/specimen/prove-code')).proveSpecimenTag(draft);
   }

@@ -118,7 +118,9 @@ test('a hand-out is put to rest with a note, brought back, and made once more; i
     return page.getByRole('dialog');
   };
   const dialog = await open();
-  const [card, contact] = await dialog.locator('.address .mono').allInnerTexts();
+  const addresses = dialog.locator('.address .mono');
+  await expect(addresses).toHaveCount(2);
+  const [card, contact] = await addresses.allInnerTexts();
   expect((await request.get(card!)).headers()['content-type']).toContain('text/html');
   expect((await request.get(contact!)).headers()['content-type']).toContain('text/vcard');
   await dialog.getByLabel(/^It rests/).check();

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type APIRequestContext } from '@playwright/test';
 import { reachOf, ROLES, type Action, type Role } from '../../src/core/access';
+import { FIRST_BACKDROP } from '../../src/core/backdrop';
 import { FIRST_PIECE } from '../../src/core/print';
 import { FIRST_SIGNATURE } from '../../src/core/signature';
 import { mailTo } from './mails';
@@ -124,6 +125,12 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'DELETE /api/templates/[template]': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/print': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/print': 'hand-out.make',
+  'POST /api/print-together': 'hand-out.make',
+  'GET /api/jobs/[job]/file': 'job.read',
+  'GET /api/hand-outs/[handOut]/backdrop': 'hand-out.read',
+  'PUT /api/hand-outs/[handOut]/backdrop': 'hand-out.make',
+  'GET /api/hand-outs/[handOut]/pass': 'hand-out.read',
+  'POST /api/hand-outs/[handOut]/pass': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/print': 'hand-out.make',
   'PUT /api/hand-outs/[handOut]/print/[run]': 'hand-out.make',
   'DELETE /api/hand-outs/[handOut]/print/[run]': 'hand-out.make',
@@ -249,6 +256,8 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/crop$/, CROP],
   [/\/signature$/, SIGNATURE],
   [/\/print(\/|$)/, { ...FIRST_PIECE, printedOn: '2026-11-24', copies: 1, place: '' }],
+  [/\/backdrop$/, FIRST_BACKDROP],
+  [/\/print-together$/, { records: [NOBODYS], piece: FIRST_PIECE, placement: 'x', copies: 0 }],
   [/\/changes$/, CHANGE],
   [/\/passed$/, { way: 'file' }],
   [/\/profile$/, { parameters: '' }],

@@ -29,8 +29,14 @@ import {
   sendTestMail,
   signatureFile,
 } from '@/server/services/hand-outs/signature';
-import { addRun, editRun, makePiece, openPiece, pieceFile, savePiece } from '@/server/services/hand-outs/print';
+import { addRun, editRun, makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
+import { FIRST_BACKDROP } from '@/core/backdrop';
 import { FIRST_PIECE } from '@/core/print';
+import { backdropFile, openBackdrop, saveBackdrop } from '@/server/services/pieces/backdrop';
+import { openPass, passFile, sendPass } from '@/server/services/pieces/pass';
+import { addPiece } from '@/server/services/pieces/parts';
+import { cancelJob } from '@/server/services/jobs/jobs';
+import { askTogether, madeFileBytes, readMadeFile } from '@/server/services/pieces/together';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
 import { clock } from './belongings';
@@ -127,6 +133,62 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     act: 'hand-out.made',
     run: (actor, { tag }) => duplicateHandOut(actor, tag, clock),
   },
+  askTogether: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'job.asked',
+    run: async (actor, { recordId }) => {
+      const wanted = { records: [recordId], piece: FIRST_PIECE, placement: 'Cards', copies: 1 };
+      const { job } = await askTogether(actor, wanted, clock);
+      // There is an end to how many may wait.
+      await cancelJob(actor, job, clock);
+    },
+  },
+  readMadeFile: { action: 'job.read', of: true, run: (actor, { job }) => readMadeFile(actor, job) },
+  madeFileBytes: {
+    action: 'job.read',
+    of: true,
+    // This job has made none: whoever gets as far as that was let in.
+    run: async (actor, { job }) => {
+      await readMadeFile(actor, job);
+      await madeFileBytes(actor, job).catch((error: { problem?: { code: string } }) => {
+        if (error.problem?.code !== 'NOT_FOUND') throw error;
+      });
+    },
+  },
+  addPiece: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.made',
+    run: (actor, { cardId }) => addPiece(actor, { cardId, placement: 'Calls', channel: 'backdrop' }, clock),
+  },
+  openBackdrop: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { backdrop }) => openBackdrop(actor, backdrop, clock),
+  },
+  saveBackdrop: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { backdrop }) => saveBackdrop(actor, backdrop, FIRST_BACKDROP, clock),
+  },
+  backdropFile: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { backdrop }) => backdropFile(actor, backdrop, 'smaller', clock),
+  },
+  openPass: { action: 'hand-out.read', of: true, run: (actor, { pass }) => openPass(actor, pass, clock) },
+  passFile: { action: 'hand-out.read', of: true, run: (actor, { pass }) => passFile(actor, pass, clock) },
+  sendPass: {
+    action: 'hand-out.make',
+    of: true,
+    // No mail leaves here: whoever gets as far as that was let in.
+    run: (actor, { pass }) =>
+      sendPass(actor, pass, clock).catch((error: { problem?: { code: string } }) => {
+        if (error.problem?.code !== 'MAIL_CLOSED') throw error;
+      }),
+  },
   makePiece: {
     action: 'hand-out.make',
     of: true,
@@ -141,6 +203,11 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     run: (actor, { paper }) => savePiece(actor, paper, FIRST_PIECE, clock),
   },
   pieceFile: { action: 'hand-out.read', of: true, run: (actor, { paper }) => pieceFile(actor, paper, clock) },
+  pieceSide: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { paper }) => pieceSide(actor, paper, { side: 'front', format: 'svg' }, clock),
+  },
   addRun: {
     action: 'hand-out.make',
     of: true,

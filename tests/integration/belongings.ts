@@ -10,7 +10,8 @@ import { openCard } from '@/server/services/cards/open-card';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addFilm } from '@/server/services/media/films';
-import { addRun, makePiece } from '@/server/services/hand-outs/print';
+import { addPiece } from '@/server/services/pieces/parts';
+import { addRun, makePiece } from '@/server/services/pieces/print';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { makeHandOut } from '@/server/services/hand-outs/make';
@@ -32,6 +33,8 @@ export type Belongings = {
   signature: string;
   paper: string;
   printRun: string;
+  backdrop: string;
+  pass: string;
   profile: string;
   picture: string;
   film: string;
@@ -75,6 +78,8 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   const paper = (await makePiece(owner, { cardId, placement: 'Paper card' }, clock)).id;
   const run = { printedOn: '2026-11-24', copies: 100, place: 'Depot' };
   const printRun = (await addRun(owner, paper, run, clock))[0]!.id;
+  const made = (channel: 'backdrop' | 'pass') => addPiece(owner, { cardId, placement: channel, channel }, clock);
+  const [backdrop, pass] = [(await made('backdrop')).id, (await made('pass')).id];
   const page = { channel: 'profile' as const, placement: 'Profile', occasionId: null };
   const profile = (await reusedHandOut(owner, cardId, page, clock)).id;
   return {
@@ -86,6 +91,8 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
     profile,
     paper,
     printRun,
+    backdrop,
+    pass,
     picture,
     film: film.hash,
     job: taken.job,

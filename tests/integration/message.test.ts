@@ -121,7 +121,16 @@ test('a draft is the same for one’s own mail program; what is unticked and pub
   const email = record.details.find(({ kind }) => kind === 'email') as { id: string; address: string };
   const before = await simpleParser((await messageDraft(maud, cardId, TO, clock)).bytes);
   expect([before.headers.get('x-unsent'), before.attachments.length]).toEqual(['1', 1]);
-  const off = { page: false, file: false, code: false, tag: false, signature: false, print: false };
+  const off = {
+    page: false,
+    file: false,
+    code: false,
+    tag: false,
+    signature: false,
+    print: false,
+    backdrop: false,
+    pass: false,
+  };
   const next = lines.map((line) => (line.detail === email.id ? { ...line, ticks: off } : line));
   await saveCard(maud, cardId, { baseVersion: version, lines: next, audience }, clock);
   await publishCard(maud, cardId, { baseVersion: version + 1, address: 'sends-mail' }, clock);

@@ -1,5 +1,6 @@
 import knex from 'knex';
 import { down, up } from '../../migrations/0033-paper';
+import * as later from '../../migrations/0034-backdrop-and-pass';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -39,8 +40,10 @@ test('cards from before there was paper keep every line; on it starts what is fo
   const owner = knex({ client: 'pg', connection: databaseUrl });
   try {
     await owner.transaction(async (step) => {
+      await later.down(step);
       await down(step);
       await up(step);
+      await later.up(step);
     });
   } finally {
     await owner.destroy();
@@ -48,5 +51,39 @@ test('cards from before there was paper keep every line; on it starts what is fo
   const after = (await openCard(actor, cardId)).lines;
   expect(after.map(({ detail }) => detail)).toEqual(before.map(({ detail }) => detail));
   expect(after.filter(({ ticks }) => ticks.print).map(({ detail }) => detail)).toEqual(['name', 't', 'work', 'l1']);
+  // What paper says and is open, a pass says; a backdrop says who is speaking.
+  expect(after.filter(({ ticks }) => ticks.pass).map(({ detail }) => detail)).toEqual(['name', 't', 'work', 'l1']);
+  expect(after.filter(({ ticks }) => ticks.backdrop).map(({ detail }) => detail)).toEqual(['name', 't']);
   expect((await openCard(actor, bare)).lines).toEqual(none);
+});
+
+test('what is private and somebody ticked for paper is ticked for paper alone: nothing else takes it along', async () => {
+  const actor = await newActor(clock);
+  const { recordId, cardId } = await createRecord(actor, { name: 'Ilse Varrow', phone: '', email: '' }, clock);
+  const { body, version } = await openRecord(actor, recordId);
+  const common = { label: '', preferred: false };
+  const more = [
+    { kind: 'phone' as const, id: 'home', ...common, number: '+441632960182', uses: ['home' as const] },
+    { kind: 'phone' as const, id: 'work', ...common, number: '+441632960100', uses: ['work' as const] },
+    { kind: 'birthday' as const, id: 'born', ...common, date: '1990-04-01' },
+    { kind: 'own' as const, id: 'note', ...common, text: 'Ring twice' },
+  ];
+  await saveRecord(actor, recordId, version, { ...body, details: [...body.details, ...more] }, clock);
+  const card = await openCard(actor, cardId);
+  const lines = card.lines.map((line) => ({ ...line, ticks: { ...line.ticks, print: true } }));
+  await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: card.audience }, clock);
+  const owner = knex({ client: 'pg', connection: databaseUrl });
+  try {
+    await owner.transaction(async (step) => {
+      await later.down(step);
+      await later.up(step);
+    });
+  } finally {
+    await owner.destroy();
+  }
+  const on = (channel: 'print' | 'pass' | 'backdrop', all: typeof lines) =>
+    all.filter(({ ticks }) => ticks[channel]).map(({ detail }) => detail);
+  const after = (await openCard(actor, cardId)).lines;
+  expect(on('print', after)).toEqual(on('print', lines));
+  expect([on('pass', after), on('backdrop', after)]).toEqual([['name', 'work'], ['name']]);
 });

@@ -15,6 +15,8 @@ export type ToldOfPdf = {
   faults: string;
   /** Texts of the codes on a page, painted at so many dots an inch. */
   codes: (page: number, dpi?: number) => string[];
+  /** Its objects as MuPDF shows them. */
+  objects: string;
   /** What a page says in its operators, decompressed. */
   content: (page: number) => string;
 };
@@ -62,6 +64,7 @@ export function withPdf<T>(bytes: Buffer, look: (told: ToldOfPdf) => T): T {
         }),
       text: run('pdftotext', ['-enc', 'UTF-8', file, '-']),
       faults: checked(file),
+      objects: run('mutool', ['show', file, 'grep']),
       codes: (page, dpi = 300) => {
         const stem = path.join(folder, `page-${page}-${dpi}`);
         run('pdftoppm', ['-png', '-singlefile', '-r', `${dpi}`, '-f', `${page}`, '-l', `${page}`, file, stem]);

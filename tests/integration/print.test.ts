@@ -1,14 +1,16 @@
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import sharp from 'sharp';
 import { HouseStyleSchema, NO_HOUSE } from '@/core/house';
-import { FIRST_PIECE, PRINT_SIZES, trimOf, type Piece } from '@/core/print';
+import { FIRST_LABELS, FIRST_PIECE, FIRST_SHEET, PRINT_SIZES, trimOf, type Piece } from '@/core/print';
 import { closeCompute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
 import { openCard } from '@/server/services/cards/open-card';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { setState } from '@/server/services/cards/card-state';
 import { duplicateHandOut } from '@/server/services/hand-outs/change';
-import { addRun, editRun, makePiece, openPiece, pieceFile, savePiece } from '@/server/services/hand-outs/print';
+import { addRun, editRun, makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { readHouse, saveHouse } from '@/server/services/house/house-style';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { addBlockPicture } from '@/server/services/media/add-picture';
@@ -18,6 +20,7 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { ask, clock, refused } from './full-card';
 import { withPdf } from './pdf-tools';
 import { newActor, useDatabase } from './place';
+import { zbarimg } from './zbarimg';
 
 useDatabase();
 afterAll(closeCompute);
@@ -145,6 +148,23 @@ test('the code is the hand-out’s own and counts apart; at rest it prints nothi
   await setState(actor, cardId, { state: 'published', notice: '', instead: null }, clock);
 });
 
+test('a side by itself is as large as it is printed with its bleed, as vectors and at 300 dots an inch, and its code is read there', async () => {
+  const { link } = await savePiece(actor, id, piece({}), clock);
+  const svg = await pieceSide(actor, id, { side: 'front', format: 'svg' }, clock);
+  expect(svg.bytes.toString()).toMatch(/^<svg [^>]*width="91mm" height="61mm" viewBox="-3 -3 91 61"/);
+  const png = await pieceSide(actor, id, { side: 'back', format: 'png' }, clock);
+  const { width, height, density } = await sharp(png.bytes).metadata();
+  // 91 by 61 mm at 300 dots an inch.
+  expect([width, height, density]).toEqual([1075, 720, 300]);
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'heathland-side-')), 'back.png');
+  writeFileSync(file, png.bytes);
+  expect(zbarimg(file)).toEqual([link.toUpperCase()]);
+  await savePiece(actor, id, piece({ back: 'none' }), clock);
+  const none = pieceSide(actor, id, { side: 'back', format: 'png' }, clock);
+  await expect(none).rejects.toMatchObject(refused('NOT_FOUND'));
+  await savePiece(actor, id, piece({}), clock);
+});
+
 test('copies are noted with the revision that they are of, corrected and taken away; a second piece is made up the same with a code of its own', async () => {
   const [run] = await addRun(actor, id, { printedOn: '2026-11-24', copies: 250, place: 'Print shop' }, clock);
   expect(run).toMatchObject({ printedOn: '2026-11-24', copies: 250, place: 'Print shop', revision: 2 });
@@ -216,7 +236,7 @@ test('a code too small for print is refused with its size, and one that fills it
 }, 90_000);
 
 test('a sheet of an office printer is full of cards, their backs behind them; what has no room on it says so', async () => {
-  const sheet = { paper: 'a4' as const, turn: 'long' as const, across: 0, down: 0 };
+  const sheet = FIRST_SHEET;
   const shown = await savePiece(actor, id, piece({ sheet }), clock);
   expect(shown.proof.checks.filter(({ passed }) => !passed)).toEqual([]);
   expect(shown.proof.checks.find(({ name }) => name === 'sheet')!.finding).toMatchObject({ found: 16, of: 16 });
@@ -228,6 +248,25 @@ test('a sheet of an office printer is full of cards, their backs behind them; wh
   });
   const none = await savePiece(actor, id, piece({ size: 'a4', sheet }), clock);
   expect(none.proof.checks.find(({ name }) => name === 'sheet')).toMatchObject({ passed: false, finding: { of: 0 } });
+  // A sheet of labels by the pack's measures: 24 of 70 by 37 mm; one whose measures do not add up is told.
+  const labelled = (more: Partial<typeof FIRST_LABELS>) =>
+    savePiece(
+      actor,
+      id,
+      piece({ size: 'label-own', sheet: { ...sheet, labels: { ...FIRST_LABELS, ...more } } }),
+      clock,
+    );
+  expect((await labelled({})).proof.checks.filter(({ passed }) => !passed)).toEqual([]);
+  withPdf((await pieceFile(actor, id, clock)).bytes, ({ pages, codes }) => {
+    const read = codes(1);
+    // Among so many on one page zbar may overlook one; the proof has found each at its place.
+    expect([pages, new Set(read), read.length >= 20]).toEqual([1, new Set([shown.link.toUpperCase()]), true]);
+  });
+  const wrong = await labelled({ stepDown: 350 });
+  expect(wrong.proof.checks.find(({ name }) => name === 'sheet')!.finding).toEqual({
+    code: 'LABELS',
+    fault: 'overlap',
+  });
 }, 90_000);
 
 test('the house’s own logo and colours are on paper: for the band the logo for dark grounds, gradients and pictures drawn to the bleed', async () => {
@@ -256,6 +295,31 @@ test('the house’s own logo and colours are on paper: for the band the logo for
   const { bytes } = await pieceFile(actor, id, clock);
   withPdf(bytes, ({ content, codes }) => {
     expect(content(1)).toMatch(/\/Pattern cs\s+\/G\w+ scn/);
+    expect(codes(2)).toHaveLength(1);
+  });
+});
+
+test('what a brand has inks for is printed by them: four per cents, or a plate with the name of the spot colour; the rest stays as screens have it', async () => {
+  const { number, style } = await readHouse(actor);
+  const { band, sheet } = style!.look.palette;
+  const inks = [
+    { colour: band, cmyk: [90, 40, 30, 45] as [number, number, number, number], spot: 'Tarnhope Slate' },
+    { colour: sheet, cmyk: [0, 0, 4, 0] as [number, number, number, number], spot: '' },
+  ];
+  const plain = HouseStyleSchema.parse({ ...style, look: { ...style!.look, ground: { kind: 'plain' } }, inks });
+  await saveHouse(actor, { baseNumber: number, style: plain, note: '' }, clock);
+  const { proof } = await savePiece(actor, id, piece({}), clock);
+  expect(proof.checks.filter(({ passed }) => !passed)).toEqual([]);
+  expect(proof.checks.find(({ name }) => name === 'spot colours')!.finding).toEqual({
+    ...{ code: 'SPOTS', found: ['Tarnhope Slate'], missing: [] },
+  });
+  withPdf((await pieceFile(actor, id, clock)).bytes, ({ content, faults, objects, codes }) => {
+    expect(faults).toBe('');
+    // A plate is a Separation over DeviceCMYK, and full tone its tint of 1 (ISO 32000-1, 8.6.6.4), as MuPDF shows the file.
+    expect(objects).toMatch(/\/Separation\s*\/Tarnhope#20Slate\s*\/DeviceCMYK/);
+    expect(objects).toMatch(/\/C1\s*\[\s*\.?0?\.?9[^\]]*\]/);
+    expect(content(2)).toMatch(/\/Spot0 cs\s+1 scn/);
+    expect(content(1)).toMatch(/0 0 0?\.04 0 k/);
     expect(codes(2)).toHaveLength(1);
   });
 });

@@ -30,6 +30,8 @@ const NOT_REFUSING = [
   'planEnd',
   'ownHandOut',
   'ownCode',
+  'ownOfChannel',
+  'ownPublished',
   'ownContact',
   'overrideOrRefuse',
   'confirmationFor',

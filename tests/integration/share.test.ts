@@ -64,7 +64,16 @@ test('private values that the file carries are named before it leaves', async ()
   };
   expect((await shareCard(maud, cardId, ONCE, clock)).leaving).toEqual([]);
   expect(record.details.length).toBeGreaterThan(0);
-  const on = { page: false, file: true, code: false, tag: false, signature: false, print: false };
+  const on = {
+    page: false,
+    file: true,
+    code: false,
+    tag: false,
+    signature: false,
+    print: false,
+    backdrop: false,
+    pass: false,
+  };
   const own = {
     detail: 'home',
     label: null,

@@ -208,7 +208,16 @@ test('a frozen code says what was ticked for it and no more; what does not fit i
   const { lines } = await openCard(actor, cardId);
   const long = {
     ...lineWith('long', 'y'.repeat(1_000)),
-    ticks: { page: true, file: true, code: true, tag: true, signature: false, print: false },
+    ticks: {
+      page: true,
+      file: true,
+      code: true,
+      tag: true,
+      signature: false,
+      print: false,
+      backdrop: false,
+      pass: false,
+    },
   };
   await saveCard(actor, cardId, { baseVersion: 3, lines: [...lines, long], audience: 'Work' }, clock);
   await publishCard(actor, cardId, { baseVersion: 4, address: 'ilse-frozen' }, clock);

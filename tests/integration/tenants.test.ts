@@ -31,6 +31,7 @@ const OUTSIDE = [
   'event_rejects',
   'job_workers',
   'known_secrets',
+  'pass_authority',
   'knex_migrations',
   'knex_migrations_lock',
 ];

@@ -69,6 +69,7 @@ export const ACTS = [
   'hand-out.state-set',
   'hand-out.moved',
   'hand-out.printed',
+  'hand-out.sent',
   'codes.reserved',
   'occasion.made',
   'occasion.changed',

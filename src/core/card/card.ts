@@ -10,7 +10,7 @@ export const detailOf = (line: Line, record: PersonRecord): Detail | null =>
 export const goesOut = ({ ticks }: Line): boolean => CHANNELS.some((channel) => ticks[channel]);
 
 /** Channels of which a live hand-out has lines of its own, and so a column. */
-const OWN_COLUMN = new Set<Channel>(['signature', 'print']);
+const OWN_COLUMN = new Set<Channel>(['signature', 'print', 'backdrop', 'pass']);
 
 /**
  * The channels whose columns a card shows: page and contact file, and a small one with a frozen hand-out, with a signature or a printed piece, or with a line that is

@@ -1,5 +1,5 @@
 /** The forms that a card goes out in. A further channel adds itself here. */
-export const CHANNELS = ['page', 'file', 'code', 'tag', 'signature', 'print'] as const;
+export const CHANNELS = ['page', 'file', 'code', 'tag', 'signature', 'print', 'backdrop', 'pass'] as const;
 export type Channel = (typeof CHANNELS)[number];
 
 /** The channels that a card has from the beginning; the others' columns stay away until one is wanted, see {@link channelsOf}. */

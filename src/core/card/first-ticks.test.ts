@@ -172,5 +172,14 @@ test('a fax is private by what it is for and by its line, as any number is', () 
   expect(privacyOf(fax('+447700900124', 'mobile'), personOf([firm]), lineTypeOf)).toBe('mobile');
   expect(isIt(fax('+447700900124'))).toBe(true);
   const first = firstTicks(fax('+442079460124', 'work'), personOf([firm]), PUBLIC_AUDIENCE, lineTypeOf);
-  expect(first).toEqual({ page: false, file: true, code: false, tag: false, signature: false, print: false });
+  expect(first).toEqual({
+    page: false,
+    file: true,
+    code: false,
+    tag: false,
+    signature: false,
+    print: false,
+    backdrop: false,
+    pass: false,
+  });
 });

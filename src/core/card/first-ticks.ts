@@ -6,10 +6,16 @@ import { detailOf, lineOf } from './card';
 import { isPrivate, privacyOf, type TypeOf } from './privacy';
 import type { Line, Ticks } from './schema';
 
-export const NOWHERE: Ticks = { page: false, file: false, code: false, tag: false, signature: false, print: false };
+export const NOWHERE: Ticks = {
+  ...{ page: false, file: false, code: false, tag: false },
+  ...{ signature: false, print: false, backdrop: false, pass: false },
+};
 /** Page and contact file; what a frozen code or tag carries is chosen apart, since its room is small. */
 export const PAGE_AND_FILE: Ticks = { ...NOWHERE, page: true, file: true };
-const NAME_TICKS: Ticks = { page: true, file: true, code: true, tag: true, signature: true, print: true };
+const NAME_TICKS: Ticks = {
+  ...{ page: true, file: true, code: true, tag: true },
+  ...{ signature: true, print: true, backdrop: true, pass: true },
+};
 
 /**
  * The safe first ticks of a line: what is positively for work or public goes out, the rest only to a private audience; a note or
@@ -63,8 +69,11 @@ const ORDER: Detail['kind'][] = [
 /** Kinds of which a mail signature carries the first one, where it goes out on the page: who it is and how they are reached at work (common practice). */
 const IN_SIGNATURE = new Set<Detail['kind']>(['title', 'organisation', 'phone', 'email']);
 
-/** Kinds of which a paper card carries the first one as well: where more is to be found (common practice). */
+/** Kinds of which a paper card and a pass carry the first one as well: where more is to be found (common practice). */
 const IN_PRINT = new Set<Detail['kind']>([...IN_SIGNATURE, 'link']);
+
+/** Kinds of which a backdrop carries the first one: who is speaking; how to reach them, its code says (common practice). */
+const IN_BACKDROP = new Set<Detail['kind']>(['title', 'organisation']);
 
 /** Kinds of which a frozen code or tag carries the first one: a way to reach the person, the firm, a link (common practice). */
 const SMALL = new Set<Detail['kind']>(['phone', 'email', 'organisation', 'link']);
@@ -109,7 +118,9 @@ export function firstLines(record: PersonRecord, audience: { isPrivate: boolean 
       if (signature) signed.add(detail.kind);
       const print = open && IN_PRINT.has(detail.kind) && !printed.has(detail.kind);
       if (print) printed.add(detail.kind);
-      return lineOf(detail.id, { ...ticks, signature, print, ...(first ? { code: true, tag: true } : {}) });
+      const backdrop = print && IN_BACKDROP.has(detail.kind);
+      const more = first ? { code: true, tag: true } : {};
+      return lineOf(detail.id, { ...ticks, signature, print, backdrop, pass: print, ...more });
     }),
   ];
 }

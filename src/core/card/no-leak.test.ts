@@ -3,6 +3,7 @@ import { faceContent } from '@/core/face';
 import { tagMemory } from '@/core/ndef';
 import { renderPage } from '@/core/page';
 import { OUR_LANGUAGES } from '@/core/language';
+import { passFields } from '@/core/pass';
 import type { PersonRecord } from '@/core/record';
 import { VERSIONS, writeCardAsMeCard, writeContactFile, writeFrozenContact, writeJcard } from '@/core/vcard';
 import { anyCard, marksOf, searched } from '../../../tests/fixtures/any-card';
@@ -53,8 +54,10 @@ function outputsOf(composition: Composition, channel: Channel): string[] {
       ),
     );
   }
-  if (channel === 'print')
-    return [JSON.stringify(faceContent(composition, composition.language ?? 'en', NO_PICTURES, 'lines', 'print'))];
+  const language = composition.language ?? 'en';
+  if (channel === 'print' || channel === 'backdrop')
+    return [JSON.stringify(faceContent(composition, language, NO_PICTURES, 'lines', channel))];
+  if (channel === 'pass') return [JSON.stringify(passFields(composition, language))];
   const contact = writeFrozenContact(composition, channel);
   return channel === 'tag'
     ? [Buffer.from(tagMemory('https://cards.example/h/0', contact)).toString('utf8')]

@@ -188,7 +188,16 @@ test('a frozen code and tag carry the first way of each kind that goes out at al
   const lines = firstLines(person(...details), { isPrivate: false }, typeOf);
   const small = lines.filter(({ ticks }) => ticks.code || ticks.tag);
   expect(lines[0]).toEqual(
-    lineOf(NAME_LINE, { page: true, file: true, code: true, tag: true, signature: true, print: true }),
+    lineOf(NAME_LINE, {
+      page: true,
+      file: true,
+      code: true,
+      tag: true,
+      signature: true,
+      print: true,
+      backdrop: true,
+      pass: true,
+    }),
   );
   expect(small.slice(1).map(({ detail }) => details.findIndex(({ id }) => id === detail))).toEqual([6, 2, 5]);
   for (const { ticks } of small) expect(ticks.code).toBe(ticks.tag);

@@ -10,7 +10,7 @@ import { LEFT_OUT } from './audiences';
 import { CHANNELS, EMPHASES, NAME_LINE, PARTS } from './channels';
 
 /** A tick says that the line goes out on that channel. Code and tag govern what a frozen one carries, signature what stands
- * below mails, print what stands on paper. */
+ * below mails, print what stands on paper, backdrop and pass what stands on those. */
 const TicksSchema = z.object({
   page: z.boolean(),
   file: z.boolean(),
@@ -18,6 +18,8 @@ const TicksSchema = z.object({
   tag: z.boolean().default(false),
   signature: z.boolean().default(false),
   print: z.boolean().default(false),
+  backdrop: z.boolean().default(false),
+  pass: z.boolean().default(false),
 });
 export type Ticks = z.infer<typeof TicksSchema>;
 

@@ -67,6 +67,7 @@ export type Problem =
   | { code: 'CARD_CHANGED'; version: number }
   | { code: 'RECORD_CHANGED'; version: number }
   | { code: 'CARD_NOT_PUBLISHED' }
+  | { code: 'PASS_UNSIGNED'; fault: 'unreadable' | 'names nothing' | 'ended' }
   | { code: 'CARD_NOT_OUT' }
   | { code: 'TOO_MANY_CARDS'; limit: number }
   | { code: 'TOO_MANY_LINES'; limit: number }

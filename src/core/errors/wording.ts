@@ -233,6 +233,15 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () => 'This record was changed in another window. Your last edit is still here and not yet saved.',
   },
   CARD_NOT_PUBLISHED: { status: 409, say: () => 'Publish the card first.' },
+  PASS_UNSIGNED: {
+    status: 503,
+    say: ({ fault }) =>
+      fault === 'ended'
+        ? 'The certificate that signs passes has ended. Whoever runs Heathland has to renew it (PASS_CERTIFICATE).'
+        : fault === 'unreadable'
+          ? 'The certificate that signs passes cannot be read, or its key or authority does not fit it. Whoever runs Heathland has to mend that (PASS_CERTIFICATE, PASS_AUTHORITY).'
+          : 'The certificate that signs passes does not say for which kind of pass it is. Whoever runs Heathland needs one for passes (PASS_CERTIFICATE).',
+  },
   CARD_NOT_OUT: { status: 409, say: () => 'This card was never published, so there is nothing to rest or retire.' },
   TOO_MANY_CARDS: { status: 422, say: (p) => `A person has at most ${p.limit} cards. Retire one first.` },
   TOO_MANY_LINES: { status: 422, say: (p) => `A card has at most ${p.limit} lines.` },

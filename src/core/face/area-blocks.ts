@@ -1,6 +1,7 @@
 import { coloursOf, layoutOf, type Area } from '@/core/look';
 import type { FaceItem, FaceLine } from './face';
 import type { Attempt } from './attempt';
+import { drawnLogo } from './logo';
 import type { SetText } from './typeset';
 
 type Place = { x: number; y: number; width: number; height: number };
@@ -268,15 +269,7 @@ function logoBlock(of: Attempt, width: number): AreaBlock {
       const right = (align === 'end') !== content.toRight;
       const left = align === 'centre' ? (place.width - wide) / 2 : right ? place.width - wide : 0;
       const [x, y] = [place.x + left, place.y + (place.height - height) / 2];
-      const box = { x, y, width: wide, height };
-      if (!logo.plate) return [{ kind: 'picture', which: 'logo', ...box, shape: 'whole' }];
-      // Within the plate it keeps a rim of a tenth.
-      const rim = height / 10;
-      const inner = { x: x + rim, y: y + rim, width: wide - 2 * rim, height: height - 2 * rim };
-      return [
-        { kind: 'sheet', ...box, colour: logo.plate },
-        { kind: 'picture', which: 'logo', ...inner, shape: 'whole' },
-      ];
+      return drawnLogo({ x, y, width: wide, height }, logo.plate);
     },
   };
 }

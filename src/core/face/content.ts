@@ -7,6 +7,9 @@ import type { FaceContent, FaceLine } from './face';
 /** What a picture elsewhere is known by: who it is, and no way to reach them, since whoever sees a link keeps its picture. */
 export const INTRODUCTION = 'introduction';
 
+/** Channels whose lines a face shows. */
+export type FaceChannel = 'page' | 'print' | 'backdrop';
+
 /** A number stays in one piece; what else has several lines becomes one. */
 function oneLine({ detail }: ComposedLine, language: Language): string {
   const shown = shownValue(detail, language);
@@ -14,7 +17,7 @@ function oneLine({ detail }: ComposedLine, language: Language): string {
 }
 
 /**
- * What a face of a card says in a language, from what stands on the page, or is ticked for paper. `reach` takes the lines with it, or leaves everything
+ * What a face of a card says in a language, from what stands on the page, or is ticked for paper or a backdrop. `reach` takes the lines with it, or leaves everything
  * but name, role and firm.
  */
 export function faceContent(
@@ -22,12 +25,12 @@ export function faceContent(
   language: Language,
   pictures: Pick<FaceContent, 'photo' | 'logo'>,
   reach: 'lines' | typeof INTRODUCTION,
-  channel: 'page' | 'print' = 'page',
+  channel: FaceChannel = 'page',
 ): FaceContent {
   const areas = areasOf(saidIn(whole, language), channel);
-  // On the page they stand beside the name; paper has no room there.
+  // On the page they stand beside the name; elsewhere is no room there.
   const pronouns = linesOn(saidIn(whole, language), channel).filter(
-    ({ detail }) => channel === 'print' && detail.kind === 'pronouns',
+    ({ detail }) => channel !== 'page' && detail.kind === 'pronouns',
   );
   const lineOf = (line: ComposedLine): FaceLine => ({
     id: line.id,
@@ -48,3 +51,10 @@ export function faceContent(
     toRight: directionOf(language) === 'rtl',
   };
 }
+
+/** Every text that a face says, in its order. */
+export const wordsOnFace = ({ name, role, firm, alarm, lines }: FaceContent): string[] =>
+  [
+    ...[name, role, firm],
+    ...[...(alarm ? [alarm] : []), ...lines].flatMap(({ label, value }) => [label, value]),
+  ].filter(Boolean);

@@ -11,5 +11,6 @@ export {
 } from './face';
 export { iconSvg, initialsOf } from './icon';
 export { layFace } from './lay';
+export { drawnLogo, logoWithin } from './logo';
 export { faceSvg, type FacePictures } from './svg';
 export { createTypesetter, type FontFiles, type SetGlyph, type SetText, type Typesetter } from './typeset';

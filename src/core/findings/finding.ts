@@ -60,6 +60,24 @@ export type Finding =
   | { code: 'LETTERS'; missing: string[] }
   /** Copies on a sheet that stand where they are cut; none where the paper has no room for one. */
   | { code: 'SHEET'; found: number; of: number }
+  /** The code of a backdrop as a call leaves it: its readers, whether it stands where it was put, pixels a module has left. */
+  | { code: 'CALL_CODE'; readers: number; of: number; placed: boolean; pixels: number }
+  /** Whether the middle of a backdrop is free for whoever sits there. */
+  | { code: 'SITTER'; free: boolean }
+  /** The smallest type of a backdrop, in pixels that a call leaves of it. */
+  | { code: 'CALL_TYPE'; pixels: number; least: number }
+  /** The measures of a sheet of labels that do not add up. */
+  | { code: 'LABELS'; fault: 'overlap' | 'beyond' }
+  /** Spot colours that a printed file has plates for, and those of the house that stand on it without one. */
+  | { code: 'SPOTS'; found: string[]; missing: string[] }
+  /** The files of a pass: names of those that are not what was signed, or missing. */
+  | { code: 'PASS_FILES'; files: number; wrong: string[] }
+  /** The signature of a pass: whether it fits, is by a certificate for this kind of pass, and holds today; the certificate's last day. */
+  | { code: 'PASS_SIGNED'; fits: boolean; known: boolean; holds: boolean; until: string }
+  /** Whether the code of a pass holds the living link; none while the card is not out. */
+  | { code: 'PASS_CODE'; right: boolean; voided: boolean }
+  /** Whether every text has room on a backdrop. */
+  | { code: 'CALL_ROOM'; cut: boolean }
   /** Written down as a sentence, before findings had codes. */
   | { code: 'WORDED'; sentence: string };
 

@@ -5,6 +5,7 @@ import { sayFinding } from './index';
 /** Data of findings by the type that the source writes: what is found for few and for many. */
 const SAMPLES: Record<string, [few: unknown, many: unknown]> = {
   number: [1, 7_919],
+  "'overlap' | 'beyond'": ['overlap', 'beyond'],
   boolean: [true, false],
   string: ['Zq', 'Zq and more'],
   'string[]': [['Zq'], ['Zq', 'Zr']],

@@ -104,6 +104,43 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
       : found < of
         ? `${found} of ${of} copies stand on the sheets where they are cut.`
         : `All ${of} copies stand on the sheets where they are cut.`,
+  CALL_CODE: ({ readers, of, placed, pixels }) =>
+    !placed
+      ? 'The code does not stand where it was put.'
+      : readers < of
+        ? `${readers} of ${of} readers read the code from a small, coarse picture of the call. Make it larger.`
+        : `${readers} of ${of} readers read the code from a small, coarse picture of the call: ${pixels.toFixed(1)} pixels a module.`,
+  SITTER: ({ free }) =>
+    free ? 'The middle is free for you.' : 'Something stands where you sit. Take the other corner or a smaller code.',
+  CALL_TYPE: ({ pixels, least }) =>
+    pixels < least
+      ? `The smallest type has ${pixels.toFixed(0)} pixels in a small picture of the call, too few to read.`
+      : `The smallest type has ${pixels.toFixed(0)} pixels in a small picture of the call.`,
+  CALL_ROOM: ({ cut }) => (cut ? 'A text has no room. Say it shorter, or untick some lines.' : 'Everything has room.'),
+  LABELS: ({ fault }) =>
+    fault === 'overlap'
+      ? 'The labels would lie over each other: from one to the next must be at least a label’s size.'
+      : 'The last label would lie beyond the paper. Measure the sheet again.',
+  SPOTS: ({ found, missing }) =>
+    `${found.length === 0 ? 'No spot colour in it.' : `Spot colours in it: ${found.join(', ')}.`}${missing.length > 0 ? ` Mixed into a gradient or picture, without a plate: ${missing.join(', ')}.` : ''}`,
+  PASS_FILES: ({ files, wrong }) =>
+    wrong.length > 0
+      ? `Not as it was signed: ${wrong.join(', ')}.`
+      : `All of its ${figure(files)} files are as they were signed.`,
+  PASS_SIGNED: ({ fits, known, holds, until }) =>
+    !fits
+      ? 'Its signature does not fit.'
+      : !known
+        ? 'Its certificate is for another kind of pass.'
+        : holds
+          ? `Signed; the certificate holds until ${until}.`
+          : `The certificate that signs it ended on ${until}. Whoever runs Heathland has to renew it.`,
+  PASS_CODE: ({ right, voided }) =>
+    !right
+      ? 'Its code does not hold the link of the card.'
+      : voided
+        ? 'It says that the card is no longer out, and shows no code.'
+        : 'Its code holds the link of the card.',
   WORDED: ({ sentence }) => sentence,
 };
 

@@ -107,7 +107,7 @@ export function applyHouseStyle(composition: Composition, house: HouseStyle | nu
             ...PLAIN,
             id: HOUSE_LOGO,
             label: '',
-            on: ['page' as const, 'file' as const, 'signature' as const, 'print' as const],
+            on: ['page', 'file', 'signature', 'print', 'backdrop', 'pass'] satisfies Channel[],
             detail: { kind: 'logo' as const, id: HOUSE_LOGO, label: '', preferred: false, picture: logo.hash },
           },
         ]
@@ -119,7 +119,7 @@ export function applyHouseStyle(composition: Composition, house: HouseStyle | nu
       detail,
       // A copy in a code or tag is a contact as the file is.
       on: [
-        ...(page ? (['page', 'signature', 'print'] as const) : []),
+        ...(page ? (['page', 'signature', 'print', 'pass'] as const) : []),
         ...(file ? (['file', 'code', 'tag'] as const) : []),
       ],
     })),
@@ -138,7 +138,7 @@ export const dressedLines = (look: Look, house: HouseStyle): HouseLine[] =>
   house.lines.filter(({ id }) => shows(look, house, 'lines', id));
 
 /** Channels that are looked at, which show what the house style puts on the page. */
-const SEEN = new Set<Channel>(['page', 'signature', 'print']);
+const SEEN = new Set<Channel>(['page', 'signature', 'print', 'pass']);
 
 /** Values that must not go out, without those that the house style gives out itself. */
 export function withoutHouse(withheld: string[], look: Look, house: HouseStyle | null, channel: Channel): string[] {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { BlockSchema } from '@/core/card';
 import { PictureSchema } from '@/core/record';
 import { LIMITS } from '@/core/limits';
-import { FIRST_LOOK, HexSchema, LAYOUT_NAMES, LookSchema } from '@/core/look';
+import { FIRST_LOOK, HexSchema, InksSchema, LAYOUT_NAMES, LookSchema } from '@/core/look';
 import { FINDER_SHAPES, MODULE_SHAPES, STYLE_BOUNDS } from '@/core/qr';
 import { DetailSchema } from '@/core/record';
 import { HouseSignatureSchema } from '@/core/signature';
@@ -56,5 +56,6 @@ export const HouseStyleSchema = z.object({
     .refine(({ ink, ground }) => codeReads(ink, ground))
     .default({ ink: '#000000', ground: '#FFFFFF' }),
   signature: HouseSignatureSchema.optional(),
+  inks: InksSchema.optional(),
   locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),
 });

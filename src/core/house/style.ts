@@ -1,7 +1,16 @@
 import type { Block } from '@/core/card';
 import { PLAIN_STYLE, type CodeStyle, type FinderShape, type ModuleShape } from '@/core/qr';
 import type { Picture } from '@/core/record';
-import { contrast, FIRST_LOOK, LAYOUT_NAMES, LOOK_PARTS, luminance, type LayoutName, type Look } from '@/core/look';
+import {
+  contrast,
+  FIRST_LOOK,
+  LAYOUT_NAMES,
+  LOOK_PARTS,
+  luminance,
+  type Ink,
+  type LayoutName,
+  type Look,
+} from '@/core/look';
 import type { Detail } from '@/core/record';
 import type { HouseSignature } from '@/core/signature';
 
@@ -35,6 +44,8 @@ export type HouseStyle = {
   codes: HouseCodes;
   /** How mail signatures are laid out, and what stands below them; absent where nothing is said. */
   signature?: HouseSignature | undefined;
+  /** What its colours are printed with; absent where nothing is said. */
+  inks?: Ink[] | undefined;
   locks: Partial<Record<Lockable, string>>;
 };
 

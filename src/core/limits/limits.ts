@@ -61,6 +61,7 @@ export const LIMITS = {
   strips: 6,
   templates: 30,
   printRuns: 500,
+  printedTogether: 500,
   contacts: 1_000,
   contactDetails: 60,
   referralDays: 90,
@@ -69,7 +70,12 @@ export const LIMITS = {
 export type LimitName = keyof typeof LIMITS;
 
 /** So many requests of a kind within a window of seconds, counted by who asks, over all processes together. */
-type Rate = { count: number; seconds: number; by: 'address' | 'person' | 'organisation' | 'account'; why: string };
+type Rate = {
+  count: number;
+  seconds: number;
+  by: 'address' | 'person' | 'organisation' | 'account' | 'hand-out';
+  why: string;
+};
 
 /** Requests by kind. Recipients have no entry: a hall of people behind one address must never be turned away. */
 export const RATES = {
@@ -119,6 +125,7 @@ export const RATES = {
   },
   message: { count: 100, seconds: 86_400, by: 'person', why: 'a day at a fair; more is a mailing, which this is not' },
   'test mail': { count: 20, seconds: 3_600, by: 'person', why: 'each is looked at by the person who asked for it' },
+  pass: { count: 60, seconds: 600, by: 'hand-out', why: 'phones ask when somebody looks at it; each is signed anew' },
   link: { count: 60, seconds: 900, by: 'address', why: 'links of letters cannot be guessed; each is looked up' },
   change: { count: 600, seconds: 60, by: 'person', why: 'saving is automatic: ten edits a second are still a person' },
   import: { count: 60, seconds: 600, by: 'organisation', why: 'each is decoded, scaled and stored' },

@@ -85,6 +85,10 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   ],
   sparesAtOnce: ['codes made at once', 'a box of blank cards'],
   strips: ['notice strips', 'one shows at a time: the season’s, planned ahead'],
+  printedTogether: [
+    'people whose cards are printed into one file',
+    'a file that a print shop still opens; more go into a second one',
+  ],
   printRuns: ['print runs of a piece', 'whoever prints every week for nine years'],
   templates: ['templates of a member', 'more are not found again in a list'],
   contacts: ['contacts of a member', 'whom one person refers; a register of customers is another thing'],

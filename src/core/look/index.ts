@@ -1,5 +1,6 @@
 export * from './contrast';
 export * from './families';
+export * from './ink';
 export * from './judged';
 export * from './layouts';
 export * from './look';
@@ -8,4 +9,4 @@ export * from './palette';
 export * from './palettes';
 export * from './plate';
 export * from './proposals';
-export { HexSchema, LookSchema } from './schema';
+export { HexSchema, InksSchema, LookSchema } from './schema';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { PictureSchema } from '@/core/record';
 import { LIMITS } from '@/core/limits';
 import { FAMILY_NAMES } from './families';
+import { MOST_INKS, SPOT_NAME, type Ink } from './ink';
 import { LAYOUT_NAMES } from './layouts';
 import {
   CORNERS,
@@ -25,6 +26,19 @@ export const HexSchema = z
   .string()
   .regex(/^#[0-9a-f]{6}$/i)
   .transform((hex) => hex.toUpperCase());
+
+const PercentSchema = z.number().int().min(0).max(100);
+
+export const InksSchema: z.ZodType<Ink[]> = z
+  .array(
+    z.object({
+      colour: HexSchema,
+      cmyk: z.tuple([PercentSchema, PercentSchema, PercentSchema, PercentSchema]),
+      spot: z.string().trim().regex(SPOT_NAME),
+    }),
+  )
+  .max(MOST_INKS)
+  .refine((inks) => new Set(inks.map(({ colour }) => colour)).size === inks.length);
 
 export const PaletteSchema: z.ZodType<Palette> = z.object({
   sheet: HexSchema,

@@ -1,4 +1,12 @@
-import type { Face, FaceContent, FaceItem, SetText, Typesetter } from '@/core/face';
+import {
+  drawnLogo,
+  logoWithin,
+  type Face,
+  type FaceContent,
+  type FaceItem,
+  type SetText,
+  type Typesetter,
+} from '@/core/face';
 import { coloursOf, contrast, type Look } from '@/core/look';
 import type { Drawing } from '@/core/qr';
 
@@ -103,7 +111,7 @@ function wordsIn(
       title: Math.max(leastType, shorter * TITLE * factor),
       text: Math.max(leastType, shorter * TEXT * factor),
     };
-    const shown = logo && logoSize(logo, shorter * LOGO * factor, room.width);
+    const shown = logo && logoWithin(logo, shorter * LOGO * factor, room.width);
     const setTitle = title
       ? typesetter.set(title, { family: look.title, weight: 'heavy', size: size.title, width: room.width, most: 4 })
       : null;
@@ -119,23 +127,4 @@ function wordsIn(
       (all.length === 0 || needs <= room.height + 0.01) && all.every((each) => !each.cut && (!each.broken || least));
     if (fits || least) return { title: setTitle, texts: setTexts, size, height: whole, fits, logo: shown };
   }
-}
-
-function logoSize({ width, height }: { width: number; height: number }, high: number, wide: number) {
-  const share = Math.min(high / height, wide / width);
-  return { width: width * share, height: height * share };
-}
-
-/** A logo, on its plate where it needs one: within that it keeps a rim of a tenth. */
-function drawnLogo(
-  box: { x: number; y: number; width: number; height: number },
-  plate: string | null | undefined,
-): FaceItem[] {
-  if (!plate) return [{ kind: 'picture', which: 'logo', ...box, shape: 'whole' }];
-  const rim = box.height / 10;
-  const inner = { x: box.x + rim, y: box.y + rim, width: box.width - 2 * rim, height: box.height - 2 * rim };
-  return [
-    { kind: 'sheet', ...box, colour: plate },
-    { kind: 'picture', which: 'logo', ...inner, shape: 'whole' },
-  ];
 }

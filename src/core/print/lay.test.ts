@@ -41,6 +41,7 @@ const anyPiece: fc.Arbitrary<Piece> = fc.record({
   distanceMm: fc.constantFrom(300, 1_000, 5_000),
   marks: fc.constant(true),
   sheet: fc.constant(null),
+  own: fc.record({ width: fc.integer({ min: 40, max: 200 }), height: fc.integer({ min: 25, max: 150 }) }),
 });
 const composedOf = ({
   record,

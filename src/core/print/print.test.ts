@@ -8,7 +8,10 @@ import {
   PAPER_NAMES,
   PieceSchema,
   PRINT_SIZES,
+  FIRST_LABELS,
   placesOn,
+  planSheet,
+  type Labels,
   roomForCode,
   roomsOf,
   SIZE_NAMES,
@@ -27,12 +30,14 @@ const anyPiece: fc.Arbitrary<Piece> = fc.record({
   distanceMm: fc.integer({ min: 250, max: 5_000 }),
   marks: fc.boolean(),
   sheet: fc.constant(null),
+  own: fc.record({ width: fc.integer({ min: 40, max: 200 }), height: fc.integer({ min: 25, max: 150 }) }),
 });
 const anySheet: fc.Arbitrary<SheetChoice> = fc.record({
   paper: fc.constantFrom(...PAPER_NAMES),
   turn: fc.constantFrom('long', 'short'),
   across: fc.integer({ min: -100, max: 100 }),
   down: fc.integer({ min: -100, max: 100 }),
+  labels: fc.constant(null),
 });
 
 test('a code is within its piece, whatever is asked for, its margins kept; a sign’s is a tenth of its distance where there is room (ten to one, common practice)', () => {
@@ -88,6 +93,43 @@ test('pieces on a sheet lie apart, within what printers reach, and in its middle
   // By hand: two columns of 85 mm and four rows of 55 mm have room on A4 within 8 mm edges, with 4 mm between.
   expect(placesOn('a4', { width: 85, height: 55 })).toHaveLength(8);
   expect(placesOn('a4', { width: 210, height: 148 })).toEqual([]);
+});
+
+test('labels lie where the pack’s measures say; what lies over each other or beyond the paper has no place and says so', () => {
+  const label = { width: 70, height: 37 };
+  // 3 by 8 of 70 by 37 mm on A4, edge to edge (common practice, no published source): 210 wide, 8 by 37 are 296.
+  const { places, bleed, cut, fault } = planSheet({ paper: 'a4', labels: FIRST_LABELS }, label);
+  expect([places.length, bleed, cut, fault]).toEqual([24, 0, false, null]);
+  expect(places.at(-1)).toEqual({ x: 140, y: expect.closeTo(0.5 + 7 * 37, 9) });
+  const wrong = (labels: Partial<Labels>, paper: 'a4' | 'letter' = 'a4') =>
+    planSheet({ paper, labels: { ...FIRST_LABELS, ...labels } }, label);
+  expect(wrong({ stepAcross: 690 })).toMatchObject({ places: [], fault: 'overlap' });
+  expect(wrong({ rows: 9 })).toMatchObject({ places: [], fault: 'beyond' });
+  expect(wrong({}, 'letter')).toMatchObject({ fault: 'beyond' });
+  fc.assert(
+    fc.property(
+      fc.record({
+        ...{ columns: fc.integer({ min: 1, max: 20 }), rows: fc.integer({ min: 1, max: 40 }) },
+        ...{ left: fc.integer({ min: 0, max: 400 }), top: fc.integer({ min: 0, max: 400 }) },
+        ...{ stepAcross: fc.integer({ min: 50, max: 1_500 }), stepDown: fc.integer({ min: 50, max: 1_500 }) },
+      }),
+      fc.record({ width: fc.integer({ min: 15, max: 100 }), height: fc.integer({ min: 15, max: 100 }) }),
+      (labels, size) => {
+        const plan = planSheet({ paper: 'a4', labels }, size);
+        expect(plan.places.length).toBe(plan.fault ? 0 : labels.columns * labels.rows);
+        for (const { x, y } of plan.places) {
+          expect([x + size.width <= 210.1 + 1e-9, y + size.height <= 297.1 + 1e-9]).toEqual([true, true]);
+          for (const other of plan.places)
+            if (other.x !== x || other.y !== y)
+              expect(
+                Math.abs(other.x - x) >= size.width + 2 * plan.bleed - 1e-6 ||
+                  Math.abs(other.y - y) >= size.height + 2 * plan.bleed - 1e-6,
+              ).toBe(true);
+        }
+      },
+    ),
+    { numRuns: 60 },
+  );
 });
 
 test('a back lies behind its front once the sheet is turned over either edge; what a printer shifts is added', () => {

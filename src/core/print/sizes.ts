@@ -18,6 +18,7 @@ export const PRINT_SIZES = {
   badge: { stock: 'badge', width: 85.6, height: 53.98, source: 'ISO/IEC 7810, ID-1' },
   'badge-a6': { stock: 'badge', width: 148, height: 105, source: 'ISO 216, A6' },
   'label-70x37': { stock: 'label', width: 70, height: 37, source: COMMON },
+  'label-own': { stock: 'label', width: 70, height: 37, source: 'by its measures' },
   'label-63x38': { stock: 'label', width: 63.5, height: 38.1, source: COMMON },
   a6: { stock: 'sign', width: 148, height: 105, source: 'ISO 216, A6' },
   a5: { stock: 'sign', width: 210, height: 148, source: 'ISO 216, A5' },

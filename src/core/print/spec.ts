@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { SheetSchema } from './sheet';
-import { SIZE_NAMES, sizeOf, type PrintSize, type SizeName } from './sizes';
+import { SIZE_NAMES, sizeOf, type PrintSize } from './sizes';
 
 /** What the back of a card carries: the living code with a sentence, the lines (the front then says who it is), or nothing. */
 export const BACKS = ['code', 'lines', 'none'] as const;
@@ -22,6 +22,10 @@ export const PieceSchema = z.object({
   distanceMm: z.number().min(DISTANCES.least).max(DISTANCES.most),
   /** Crop marks outside the bleed. */
   marks: z.boolean(),
+  /** Trimmed size of a label by its measures; of other sizes it is not asked. */
+  own: z
+    .object({ width: z.number().min(15).max(300), height: z.number().min(15).max(300) })
+    .default({ width: 70, height: 37 }),
   /** Several on a sheet of an office printer; null for one a page, as print shops want it. */
   sheet: SheetSchema.nullable().default(null),
 });
@@ -29,7 +33,7 @@ export type Piece = z.infer<typeof PieceSchema>;
 
 export const FIRST_PIECE: Piece = {
   ...{ size: '85x55', form: 'lying', back: 'code', sentence: '' },
-  ...{ codeMm: null, distanceMm: 1_000, marks: true, sheet: null },
+  ...{ codeMm: null, distanceMm: 1_000, marks: true, sheet: null, own: { width: 70, height: 37 } },
 };
 
 /** Copies that are printed: on a day, so many, where. */
@@ -40,8 +44,12 @@ export const RunSchema = z.object({
 });
 
 /** A size as it lies or stands. */
-export function trimOf({ size, form }: { size: SizeName; form: Piece['form'] }): Pick<PrintSize, 'width' | 'height'> {
-  const { width, height } = sizeOf(size);
+export function trimOf({
+  size,
+  form,
+  own,
+}: Pick<Piece, 'size' | 'form'> & Partial<Pick<Piece, 'own'>>): Pick<PrintSize, 'width' | 'height'> {
+  const { width, height } = size === 'label-own' && own ? own : sizeOf(size);
   return form === 'lying' ? { width, height } : { width: height, height: width };
 }
 

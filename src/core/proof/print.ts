@@ -1,10 +1,11 @@
-import { linesOn, squeeze, type ComposedLine, type Composition } from '@/core/card';
+import { linesOn, squeeze, type Channel, type ComposedLine, type Composition } from '@/core/card';
 import type { Face } from '@/core/face';
-import { TEXT_RATIO } from '@/core/look';
+import { inkOf, TEXT_RATIO, type Ink } from '@/core/look';
 import {
   BLEED_MM,
   carriesLines,
   LEAST_DPI,
+  type LabelFault,
   SMALL_TYPE,
   trimOf,
   roomsOf,
@@ -33,6 +34,8 @@ export type ReadSide = {
   /** The contrast of each text with what lies around it (WCAG 2.2), as painted. */
   contrasts: number[];
   codes: PrintedCode[];
+  /** Names of the spot colours that it has plates for. */
+  spots: string[];
 };
 
 export type ReadPrint = { sides: ReadSide[]; fonts: { embedded: number; of: number } };
@@ -43,20 +46,20 @@ export const PRINT_READERS = 2;
 const MOVED_MM = 0.5;
 
 /** Thin strokes are painted a little paler than they are printed: so much less than what WCAG 2.2, 1.4.3 asks of text is let pass. */
-const PAINTED_RATIO = TEXT_RATIO - 0.3;
+export const PAINTED_RATIO = TEXT_RATIO - 0.3;
 
 const titleOf = ({ label, detail }: ComposedLine): string => label || shownValue(detail);
 
-/** The name and every line that is ticked for paper, in words; kinds that are pictures are none. */
-function linesWanted(composition: Composition): [title: string | null, value: string][] {
-  const lines = linesOn(composition, 'print').filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo');
+/** The name and every line that is ticked for a channel, in words; kinds that are pictures are none. */
+export function linesWanted(composition: Composition, channel: Channel): [title: string | null, value: string][] {
+  const lines = linesOn(composition, channel).filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo');
   return [
     [null, writtenName(composition.name)],
     ...lines.map((line): [string, string] => [titleOf(line), shownValue(line.detail)]),
   ];
 }
 
-function found(code: 'ON_PAPER' | 'PRINTED_WORDS', wanted: [string | null, string][], said: string): Check {
+export function found(code: 'ON_PAPER' | 'PRINTED_WORDS', wanted: [string | null, string][], said: string): Check {
   const missing = wanted.filter(([, value]) => !said.includes(squeeze(value))).map(([title]) => title);
   return {
     name: code === 'ON_PAPER' ? 'ticked lines' : 'words',
@@ -65,7 +68,7 @@ function found(code: 'ON_PAPER' | 'PRINTED_WORDS', wanted: [string | null, strin
   };
 }
 
-function untickedIn(said: string, withheld: string[]): Check {
+export function untickedIn(said: string, withheld: string[]): Check {
   const leaked = withheld.filter((value) => said.includes(squeeze(value)));
   return {
     name: 'unticked lines',
@@ -75,8 +78,13 @@ function untickedIn(said: string, withheld: string[]): Check {
 }
 
 /** What a draft would say on paper: what is ticked for it and nothing else. `words` are those of its faces. */
-export const provePrintedWords = (words: string, composition: Composition, withheld: string[]): Proof =>
-  proofOf([found('ON_PAPER', linesWanted(composition), squeeze(words)), untickedIn(squeeze(words), withheld)]);
+export const provePrintedWords = (
+  words: string,
+  composition: Composition,
+  withheld: string[],
+  channel: Channel = 'print',
+): Proof =>
+  proofOf([found('ON_PAPER', linesWanted(composition, channel), squeeze(words)), untickedIn(squeeze(words), withheld)]);
 
 type Held = {
   /** In the language that it is printed in. */
@@ -87,20 +95,22 @@ type Held = {
   laid: LaidPiece;
   /** What its code holds. */
   link: string;
+  /** What the house's colours are printed with. */
+  inks: readonly Ink[];
   /** The sheets, where several go on one: as they were read, and where each side was put on them. */
-  sheets?: { read: ReadPrint; places: SheetPlace[][] };
+  sheets?: { read: ReadPrint; places: SheetPlace[][]; fault: LabelFault | null };
 };
 
 /** A side on a sheet: which one, and its trim's top left, in millimetres. */
 export type SheetPlace = { face: Face; x: number; y: number };
 
-const textsOf = (face: Face): string[] => face.items.flatMap((item) => (item.kind === 'text' ? item.says : []));
+export const textsOf = (face: Face): string[] => face.items.flatMap((item) => (item.kind === 'text' ? item.says : []));
 
 /**
  * The proof of a printed piece, from the file's bytes: painted and read back, it says every ticked line and no other, its code is read where
  * it was put, from as far as it is meant for, and nothing about it is too small, too near the cut, or left to the printer.
  */
-export function provePrint(read: ReadPrint, { composition, withheld, piece, laid, link, sheets }: Held): Proof {
+export function provePrint(read: ReadPrint, { composition, withheld, piece, laid, link, inks, sheets }: Held): Proof {
   const faces = [laid.front, ...(laid.back ? [laid.back] : [])];
   const said = squeeze(read.sides.map(({ text }) => text).join('\n'));
   const words = faces.flatMap(textsOf).map((text): [string, string] => [text.slice(0, 40), text]);
@@ -131,8 +141,8 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
     { name: 'room', passed: left.length === 0 && !cut, finding: { code: 'HAD_ROOM', left: labels, cut } },
     { name: 'letters', passed: missing.length === 0, finding: { code: 'LETTERS', missing } },
     ...codeChecks(read, faces, link),
-    ...(sheets ? [sheetCheck(sheets.read, sheets.places, link)] : []),
-    ...(carriesLines(piece) ? [found('ON_PAPER', linesWanted(composition), said)] : []),
+    ...(sheets ? [sheetCheck(sheets, link)] : []),
+    ...(carriesLines(piece) ? [found('ON_PAPER', linesWanted(composition, 'print'), said)] : []),
     found('PRINTED_WORDS', words, said),
     // What goes out are the sheets, where there are such.
     untickedIn(sheets ? said + squeeze(sheets.read.sides.map(({ text }) => text).join('\n')) : said, withheld),
@@ -169,6 +179,7 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
       passed: fonts.embedded === fonts.of,
       finding: { code: 'FONTS', ...fonts },
     },
+    ...spotCheck(read, faces, inks),
     {
       name: 'pictures',
       passed: true,
@@ -176,6 +187,28 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
       ...(coarsest < LEAST_DPI ? { note: true as const } : {}),
     },
   ]);
+}
+
+/** Colours that stand on a face as they are, not mixed with another. */
+const coloursOn = (face: Face): string[] =>
+  face.items.flatMap((item) => (item.kind === 'picture' || item.kind === 'code' ? [] : item.colour));
+
+/** Each spot colour of the house that stands on a side has a plate in the file, and no other has. */
+function spotCheck({ sides }: ReadPrint, faces: Face[], inks: readonly Ink[]): Check[] {
+  const named = inks.filter(({ spot }) => spot);
+  if (named.length === 0) return [];
+  const of = (all: string[]) => [...new Set(all)].sort();
+  const wanted = of(faces.flatMap(coloursOn).flatMap((colour) => inkOf(named, colour)?.spot ?? []));
+  const found = of(sides.flatMap(({ spots }) => spots));
+  // A gradient begins with its colour and is mixed all the way: it has no plate. A code may be drawn in one.
+  const right = found.every((name) => named.some(({ spot }) => spot === name));
+  return [
+    {
+      name: 'spot colours',
+      passed: right,
+      finding: { code: 'SPOTS', found, missing: wanted.filter((name) => !found.includes(name)) },
+    },
+  ];
 }
 
 /** Each code that was meant to be there: where it stands, what it holds, whether it is read. */
@@ -208,7 +241,8 @@ function codeChecks({ sides }: ReadPrint, faces: Face[], link: string): Check[] 
 }
 
 /** Each copy on its sheet: its code where it was put, its words as often as it is there. */
-function sheetCheck({ sides }: ReadPrint, places: SheetPlace[][], link: string): Check {
+function sheetCheck({ read: { sides }, places, fault }: NonNullable<Held['sheets']>, link: string): Check {
+  if (fault) return { name: 'sheet', passed: false, finding: { code: 'LABELS', fault } };
   const of = places.reduce((sum, each) => sum + each.length, 0);
   const found = places.reduce((sum, each, at) => sum + copiesOn(sides[at], each, link), 0);
   return { name: 'sheet', passed: of > 0 && found === of, finding: { code: 'SHEET', found, of } };

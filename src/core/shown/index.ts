@@ -16,6 +16,9 @@ export type { MailAllowed, ShownMail } from './mail';
 export type { ShownElsewhere, ShownProfile } from './profile';
 export type { ShownSpares } from './spares';
 export type { SharedCard } from './share';
+export type { ShownBackdrop } from './backdrop';
+export type { MadeFile } from './made-file';
+export type { ShownPass } from './pass';
 export type { ShownPiece, ShownRun } from './print';
 export type { ShownSignature } from './signature';
 
@@ -69,7 +72,8 @@ export type HousePreview = {
 };
 
 /** What a hand-out is. */
-export type HandOutChannel = 'code' | 'tag' | 'signature' | 'message' | 'share' | 'profile' | 'print';
+export type HandOutChannel =
+  'code' | 'tag' | 'signature' | 'message' | 'share' | 'profile' | 'print' | 'backdrop' | 'pass';
 
 /** A hand-out as the list of a card's has it. */
 export type ShownHandOut = {

@@ -28,6 +28,13 @@ export const DEADLINES = {
   design: 60_000,
   // Three files of sixty pages are painted and read in as long.
   'printed piece': 20_000,
+  'printed side': 20_000,
+  backdrop: 8_000,
+  pass: 8_000,
+  'pass authority': 20_000,
+  // Up to forty pieces are painted and read; five hundred files are joined.
+  'bound pieces': 40_000,
+  'joined files': 40_000,
   signature: 4_000,
   password: 4_000,
 } as const;

@@ -26,6 +26,12 @@ export const KINDS = {
   mark: () => import('./tasks/code/mark').then(({ markOf }) => markOf),
   'code proof': () => import('./tasks/code/prove').then(({ proveCode }) => proveCode),
   design: () => import('./tasks/code/design').then(({ proveDesign }) => proveDesign),
+  backdrop: () => import('./tasks/backdrop').then(({ drawBackdrop }) => drawBackdrop),
+  pass: () => import('./tasks/pass/pass').then(({ makePass }) => makePass),
+  'pass authority': () => import('./tasks/pass/authority').then(({ standInAuthority }) => standInAuthority),
+  'bound pieces': () => import('./tasks/print/bind').then(({ bindPieces }) => bindPieces),
+  'joined files': () => import('./tasks/print/bind').then(({ joinBound }) => joinBound),
+  'printed side': () => import('./tasks/print/piece').then(({ drawSide }) => drawSide),
   'printed piece': () => import('./tasks/print/piece').then(({ printPiece }) => printPiece),
   signature: () => import('./tasks/signature').then(({ makeSignature }) => makeSignature),
   password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),
@@ -39,10 +45,10 @@ export type StreamKind = { [K in Kind]: ReturnType<Run<K>> extends Generator ? K
 export type Output<K extends Kind> =
   ReturnType<Run<K>> extends Generator<infer Item> ? Item : Awaited<ReturnType<Run<K>>>;
 
-/** What is sent to a process of the pool, and what it answers; `id` is that of the piece of work. */
+/** What is sent to a process of the pool, and what it answers; `id` is that of the piece of work, `megabytes` what the process takes by now (resident). */
 export type Order = { id: number; kind: Kind; input: object } | { id: number; more: true };
 export type Report =
   | { ready: true }
-  | { id: number; output: unknown; last: boolean }
+  | { id: number; output: unknown; last: boolean; megabytes?: number }
   | { id: number; problem: unknown }
   | { id: number; failed: string };

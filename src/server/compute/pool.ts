@@ -25,6 +25,9 @@ function processorMs(pid: number | undefined): number | null {
   }
 }
 
+/** A process that takes more than so many megabytes is ended after its work, and another one is started: memory of native code grows and is not given back. */
+const HEAVY_MB = 330;
+
 export type Work = {
   kind: Kind;
   input: object;
@@ -135,16 +138,26 @@ export function createPool(options: PoolOptions): Pool {
     pump();
   }
 
-  function free(member: Member) {
+  function free(member: Member, megabytes = 0) {
     clearTimeout(member.timer);
     member.at = null;
-    if (members.length > size) {
+    const heavy = megabytes > HEAVY_MB;
+    if (members.length > size || heavy) {
       members.splice(members.indexOf(member), 1);
       member.child.kill('SIGKILL');
     }
     member.child.unref();
     member.child.channel?.unref();
     pump();
+    // Whoever comes next finds one that has started.
+    if (heavy && members.length < size) start();
+  }
+
+  /** Starts a process that nobody waits for yet. */
+  function start() {
+    const { child } = added();
+    child.unref();
+    child.channel?.unref();
   }
 
   function added(): Member {
@@ -165,7 +178,7 @@ export function createPool(options: PoolOptions): Pool {
         clearTimeout(member.timer);
         return at.take(told.output, false);
       }
-      free(member);
+      free(member, 'output' in told ? told.megabytes : 0);
       if ('output' in told) at.take(told.output, true);
       else if ('problem' in told) at.fail(new Refusal(told.problem as Problem));
       else at.fail(Object.assign(new Error('a piece of work failed'), { name: told.failed }));
@@ -228,11 +241,7 @@ export function createPool(options: PoolOptions): Pool {
     },
     isWarm: () => members.some(({ ready }) => ready),
     warm() {
-      if (members.length === 0) {
-        const { child } = added();
-        child.unref();
-        child.channel?.unref();
-      }
+      if (members.length === 0) start();
     },
     stop() {
       for (const member of [...members]) lose(member, new Refusal({ code: 'TOO_BUSY', seconds: 5 }));

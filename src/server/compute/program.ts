@@ -15,7 +15,10 @@ let stream: { id: number; items: Iterator<unknown> } | null = null;
 async function begin(id: number, kind: Kind, input: object): Promise<void> {
   const run = (await KINDS[kind]()) as (input: unknown) => unknown;
   const made = run(unpacked(input));
-  if (!isStream(made)) return void report({ id, output: await made, last: true });
+  if (!isStream(made)) {
+    const output = await made;
+    return void report({ id, output, last: true, megabytes: process.memoryUsage.rss() / 1_048_576 });
+  }
   stream = { id, items: made };
   next(id);
 }

@@ -137,6 +137,19 @@ const SettingsSchema = z.object({
     .regex(/^[\x20-\x7e]*$/)
     .default('camera=(), geolocation=(), microphone=(), payment=(), usb=()')
     .describe('What of a device pages may use (Permissions-Policy)'),
+  PASS_CERTIFICATE: z
+    .string()
+    .refine((file) => path.isAbsolute(file), 'an absolute path is needed')
+    .optional()
+    .describe(
+      'File with the certificate that signs passes for phones, and its key, as PEM; without it a stand-in signs, which no phone trusts',
+    ),
+  PASS_CERTIFICATE_PASSWORD: z.string().min(1).optional().describe('What opens its key'),
+  PASS_AUTHORITY: z
+    .string()
+    .refine((file) => path.isAbsolute(file), 'an absolute path is needed')
+    .optional()
+    .describe('File with the certificate of the authority that issued it, as PEM; needed with PASS_CERTIFICATE'),
   MAP_SERVICE: z
     .string()
     .regex(/^https:\/\/[^\s]*\{address\}[^\s]*$/)
@@ -193,6 +206,10 @@ function contradictionsIn(of: Settings): string[] {
     ...says(!of.FILES_DIR && !of.S3_ENDPOINT, 'FILES_DIR is missing: a folder for pictures and files, or S3_ENDPOINT.'),
     ...says(Boolean(of.FILES_DIR && of.S3_ENDPOINT), 'FILES_DIR and S3_ENDPOINT are both given: there is one store.'),
     ...says(Boolean(of.MAIL_SERVER) && !of.MAIL_FROM, 'MAIL_FROM is missing, which MAIL_SERVER needs.'),
+    ...says(
+      Boolean(of.PASS_CERTIFICATE) && !of.PASS_AUTHORITY,
+      'PASS_AUTHORITY is missing, which PASS_CERTIFICATE needs.',
+    ),
     ...says(of.SESSION_SECRET === of.SESSION_SECRET_BEFORE, 'SESSION_SECRET_BEFORE is the same as SESSION_SECRET.'),
     ...says(of.PORT > 0 && of.PORT === of.METRICS_PORT, 'METRICS_PORT is the same as PORT.'),
     ...says(own !== undefined, 'CARD_HOSTS names the host of BASE_URL or PUBLIC_URL, which is everybody’s.'),

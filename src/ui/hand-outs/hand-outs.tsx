@@ -24,7 +24,7 @@ const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode))
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
 /** Hand-outs with a screen of their own. */
-const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature', 'profile', 'print']);
+const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature', 'profile', 'print', 'backdrop', 'pass']);
 
 type Props = {
   cardId: string;

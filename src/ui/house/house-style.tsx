@@ -15,6 +15,7 @@ import { HouseBlocks } from './house-blocks';
 import { HouseBeside, useCardsBeside } from './house-beside';
 import { HouseEffects } from './house-effects';
 import { HouseFace } from './house-face';
+import { HouseInks } from './house-inks';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
 import { HouseSignatures } from './house-signatures';
@@ -181,6 +182,13 @@ export function HouseStyleForm({
               logo={style.logos.onLight}
               sample={sampleCode}
               onCodes={(codes) => change({ ...style, codes })}
+            />
+          </Section>
+          <Section title={HOUSE.inks}>
+            <HouseInks
+              inks={style.inks ?? []}
+              colours={[...Object.values(style.look.palette), style.codes.ink]}
+              onInks={(inks) => change({ ...style, inks: inks.length > 0 ? inks : undefined })}
             />
           </Section>
           <Section title={HOUSE.signature} beside={lock('signature', HOUSE.signature)}>

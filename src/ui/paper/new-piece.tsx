@@ -8,14 +8,17 @@ import { PAPER } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** Asks where a printed piece will be, and opens it. */
+const KINDS = ['print', 'backdrop', 'pass'] as const;
+
+/** Asks what is made of a card and it will be, and opens it. */
 export function NewPiece({ cardId, onClose }: { cardId: string; onClose: () => void }) {
   const router = useRouter();
   const [placement, setPlacement] = useState('');
+  const [channel, setChannel] = useState<(typeof KINDS)[number]>('print');
   const [problem, setProblem] = useState<Problem | null>(null);
   async function open(event: FormEvent) {
     event.preventDefault();
-    const json = { cardId, placement, channel: 'print' };
+    const json = { cardId, placement, channel };
     const answer = await call<{ id: string }>('/api/hand-outs', { json });
     setProblem(answer.ok ? null : answer.problem);
     if (answer.ok) router.push(`/cards/${cardId}/hand-outs/${answer.value.id}`);
@@ -26,18 +29,32 @@ export function NewPiece({ cardId, onClose }: { cardId: string; onClose: () => v
         <Modal.Header closeButton>
           <Modal.Title id="new-piece-title">{PAPER.newTitle}</Modal.Title>
         </Modal.Header>
-        <Modal.Body>
+        <Modal.Body className="form-rows">
+          <fieldset>
+            <legend className="form-label">{PAPER.what}</legend>
+            {KINDS.map((kind) => (
+              <Form.Check
+                key={kind}
+                type="radio"
+                name="piece-kind"
+                id={`piece-${kind}`}
+                label={PAPER.kinds[kind]}
+                checked={channel === kind}
+                onChange={() => setChannel(kind)}
+              />
+            ))}
+          </fieldset>
           <Form.Group controlId="piece-placement">
             <Form.Label>{PAPER.where}</Form.Label>
             <Form.Control
               value={placement}
               maxLength={LIMITS.placement}
-              placeholder={PAPER.whereHint}
+              placeholder={PAPER.whereHint[channel]}
               autoFocus
               onChange={({ target }) => setPlacement(target.value)}
             />
           </Form.Group>
-          <p className="note">{PAPER.holds}</p>
+          <p className="note">{PAPER.holdsOf[channel]}</p>
           <ProblemNote problem={problem} />
         </Modal.Body>
         <Modal.Footer>

@@ -16,6 +16,7 @@ import {
 import { QUIET_ZONE } from '@/core/qr';
 import type { ShownPiece } from '@/core/shown';
 import { CODES, PAPER } from '@/core/words';
+import { OwnSize } from './label-fields';
 import { SheetFields } from './sheet-fields';
 import { Typed } from './typed';
 
@@ -44,8 +45,9 @@ export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
             </optgroup>
           ))}
         </Form.Select>
-        <p className="note">{PAPER.holds}</p>
+        <p className="note">{PAPER.holdsOf.print}</p>
       </Form.Group>
+      {piece.size === 'label-own' && <OwnSize piece={piece} onPiece={onPiece} />}
       {bothWays && (
         <Form.Group controlId="paper-form">
           <Form.Label>{PAPER.form}</Form.Label>

@@ -1,17 +1,15 @@
 'use client';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { sayFinding } from '@/core/findings';
 import { BLEED_MM, roomsOf, sizeOf, trimOf } from '@/core/print';
 import type { ShownPiece } from '@/core/shown';
 import { PAPER } from '@/core/words';
+import { FirstFinding, Measured } from './findings';
 
 /** The sides of a piece as they are printed, with the lines that they are cut by, and what their proof says: one sentence first. */
 export function PaperStage({ shown }: { shown: ShownPiece }) {
   const [guides, setGuides] = useState(true);
   const { proof, piece, front, back } = shown;
-  const failed = proof.checks.filter(({ passed }) => !passed);
-  const small = proof.checks.find(({ note }) => note);
   return (
     <div className="paper-stage">
       <Form.Check
@@ -21,35 +19,15 @@ export function PaperStage({ shown }: { shown: ShownPiece }) {
         checked={guides}
         onChange={({ target }) => setGuides(target.checked)}
       />
-      <p className={`first-finding ${tone(failed.length === 0)}`} role="status">
-        <span aria-hidden="true">{failed.length === 0 ? '✓' : '✕'}</span>{' '}
-        {failed[0] ? sayFinding(failed[0].finding) : PAPER.passed}
-      </p>
-      {failed.length === 0 && small && <p className="attention">{sayFinding(small.finding)}</p>}
-      {shown.leaving.length > 0 && (
-        <p className="attention">
-          {PAPER.leaving} {shown.leaving.map(({ title, value }) => `${title} ${value}`).join(' · ')}
-        </p>
-      )}
+      <FirstFinding proof={proof} passed={PAPER.passed} leaving={shown.leaving} leavingWord={PAPER.leaving} />
       <div className={`paper-sides ${sizeOf(piece.size).stock}`}>
         <Side side="front" svg={front} shown={shown} guides={guides} />
         {back !== null && <Side side="back" svg={back} shown={shown} guides={guides} />}
       </div>
-      <details>
-        <summary>{PAPER.proof}</summary>
-        <ul className="paper-checks">
-          {proof.checks.map(({ name, passed, finding }, at) => (
-            <li key={`${name} ${at}`} className={tone(passed)}>
-              <span aria-hidden="true">{passed ? '✓' : '✕'}</span> {sayFinding(finding)}
-            </li>
-          ))}
-        </ul>
-      </details>
+      <Measured proof={proof} />
     </div>
   );
 }
-
-const tone = (passed: boolean): string => (passed ? 'passed' : 'failed');
 
 function Side({
   side,

@@ -15,7 +15,7 @@ type Props = { shown: ShownPiece; today: string; onRuns: (runs: ShownRun[]) => v
 
 /** The file of a piece, and what was printed of it. What the draft says otherwise by now is asked about first. */
 export function PaperUse({ shown, today, onRuns }: Props) {
-  const [asking, setAsking] = useState<'outdated' | 'run' | null>(null);
+  const [asking, setAsking] = useState<'outdated' | 'run' | ShownRun | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const { proof, runs, id, revision, unpublished, bytes } = shown;
   async function remove(run: ShownRun) {
@@ -30,6 +30,7 @@ export function PaperUse({ shown, today, onRuns }: Props) {
         {PAPER.download}
       </Button>
       <p className="note">{proof.passed ? PAPER.fileNote(bytes) : PAPER.failed}</p>
+      {proof.passed && <SideLinks id={id} sides={shown.back === null ? FRONT : BOTH} />}
       {unpublished && (
         <p className="attention">
           {PAPER.outdated} <Link href={`/cards/${shown.cardId}`}>{PAPER.publishFirst}</Link>
@@ -46,6 +47,14 @@ export function PaperUse({ shown, today, onRuns }: Props) {
               {run.place && <span className="note"> · {run.place}</span>}
               {run.revision < revision && <span className="attention"> {PAPER.older}</span>}
             </span>
+            <button
+              type="button"
+              className="plain"
+              aria-label={PAPER.edit(run.printedOn)}
+              onClick={() => setAsking(run)}
+            >
+              ✎
+            </button>
             <button
               type="button"
               className="plain"
@@ -77,9 +86,10 @@ export function PaperUse({ shown, today, onRuns }: Props) {
           <Button onClick={() => setAsking('run')}>{PAPER.printAnyway}</Button>
         </Modal.Footer>
       </Modal>
-      {asking === 'run' && (
+      {asking !== null && asking !== 'outdated' && (
         <RunDialog
           shown={shown}
+          run={asking === 'run' ? null : asking}
           today={today}
           onClose={(noted) => {
             setAsking(null);
@@ -91,36 +101,63 @@ export function PaperUse({ shown, today, onRuns }: Props) {
   );
 }
 
+const FRONT = ['front'] as const;
+const BOTH = ['front', 'back'] as const;
+
+/** Each side by itself, as vectors and as pixels. */
+function SideLinks({ id, sides }: { id: string; sides: readonly ('front' | 'back')[] }) {
+  return (
+    <div className="note">
+      {PAPER.sides}
+      <ul className="side-links">
+        {sides.flatMap((side) =>
+          (['svg', 'png'] as const).map((format) => (
+            <li key={`${side} ${format}`}>
+              <a href={`/api/hand-outs/${id}/${side}.${format}`} download>
+                {PAPER.sideAs(side, format)}
+              </a>
+            </li>
+          )),
+        )}
+      </ul>
+    </div>
+  );
+}
+
 const SUGGESTED = { card: 250, badge: 1, label: 24, sign: 1, sticker: 50 } as const;
 
-/** Asks what is printed of it, and hands over the file either way. */
+/** Asks what is printed of it, and hands over the file either way; or corrects what was noted. */
 function RunDialog({
   shown,
+  run,
   today,
   onClose,
 }: {
   shown: ShownPiece;
+  /** The note that is corrected; null of a new one. */
+  run: ShownRun | null;
   today: string;
   onClose: (runs: ShownRun[] | null) => void;
 }) {
-  const [copies, setCopies] = useState(String(SUGGESTED[sizeOf(shown.piece.size).stock]));
-  const [printedOn, setDay] = useState(today);
-  const [place, setPlace] = useState('');
+  const [copies, setCopies] = useState(String(run?.copies ?? SUGGESTED[sizeOf(shown.piece.size).stock]));
+  const [printedOn, setDay] = useState(run?.printedOn ?? today);
+  const [place, setPlace] = useState(run?.place ?? '');
   const [problem, setProblem] = useState<Problem | null>(null);
   const file = `/api/hand-outs/${shown.id}/print.pdf`;
   async function note(event: FormEvent) {
     event.preventDefault();
     const json = { printedOn, copies: Number(copies), place };
-    const answer = await call<{ runs: ShownRun[] }>(`/api/hand-outs/${shown.id}/print`, { json });
+    const where = `/api/hand-outs/${shown.id}/print${run ? `/${run.id}` : ''}`;
+    const answer = await call<{ runs: ShownRun[] }>(where, { method: run ? 'PUT' : 'POST', json });
     if (!answer.ok) return setProblem(answer.problem);
-    window.location.assign(file);
+    if (!run) window.location.assign(file);
     onClose(answer.value.runs);
   }
   return (
     <Modal show onHide={() => onClose(null)} animation={false} aria-labelledby="run-title">
       <Form onSubmit={(event) => void note(event)} noValidate>
         <Modal.Header closeButton>
-          <Modal.Title id="run-title">{PAPER.runTitle}</Modal.Title>
+          <Modal.Title id="run-title">{run ? PAPER.editTitle : PAPER.runTitle}</Modal.Title>
         </Modal.Header>
         <Modal.Body className="form-rows">
           <Form.Group controlId="run-copies">
@@ -148,11 +185,13 @@ function RunDialog({
           <ProblemNote problem={problem} />
         </Modal.Body>
         <Modal.Footer>
-          <a className="btn btn-quiet" href={file} download onClick={() => onClose(null)}>
-            {PAPER.skip}
-          </a>
+          {!run && (
+            <a className="btn btn-quiet" href={file} download onClick={() => onClose(null)}>
+              {PAPER.skip}
+            </a>
+          )}
           <Button type="submit" disabled={!/^\d{1,7}$/.test(copies.trim()) || printedOn === ''}>
-            {PAPER.keep}
+            {run ? PAPER.correct : PAPER.keep}
           </Button>
         </Modal.Footer>
       </Form>

@@ -1,6 +1,16 @@
 import { Form } from 'react-bootstrap';
-import { FIRST_SHEET, PAPER_NAMES, placesOn, trimOf, type PaperName, type Piece, type SheetChoice } from '@/core/print';
+import {
+  FIRST_SHEET,
+  PAPER_NAMES,
+  planSheet,
+  sizeOf,
+  trimOf,
+  type PaperName,
+  type Piece,
+  type SheetChoice,
+} from '@/core/print';
 import { PAPER } from '@/core/words';
+import { LabelFields } from './label-fields';
 import { Typed } from './typed';
 
 /** Whether several go on a sheet, how backs are turned, and how far a printer shifts them. */
@@ -23,8 +33,9 @@ export function SheetFields({ piece, onPiece }: { piece: Piece; onPiece: (piece:
             </option>
           ))}
         </Form.Select>
-        {sheet && <p className="note">{PAPER.onSheet(placesOn(sheet.paper, trimOf(piece)).length)}</p>}
+        {sheet && <p className="note">{PAPER.onSheet(planSheet(sheet, trimOf(piece)).places.length)}</p>}
       </Form.Group>
+      {sheet && sizeOf(piece.size).stock === 'label' && <LabelFields piece={piece} sheet={sheet} onPiece={onPiece} />}
       {sheet && (
         <>
           <Form.Group controlId="paper-turn">

@@ -1,16 +1,19 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { EXPORT } from '@/core/words';
+import { EXPORT, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
+const PrintTogether = dynamic(() => import('./print-together').then((made) => made.PrintTogether));
+
 /** So many go out without the password being typed lately. */
 const FEW = 25;
 
-/** What can be done with the people chosen in the list: their records go out as contact files. */
+/** What can be done with the people chosen in the list: their records go out as contact files, their cards into one file for print. */
 export function ExportBar({
   chosen,
   of,
@@ -25,6 +28,7 @@ export function ExportBar({
 }) {
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [printing, setPrinting] = useState(false);
   /** An address book goes out after the password was typed lately; the browser then saves the file as it comes. */
   async function submit(event: FormEvent<HTMLFormElement>) {
     const form = event.currentTarget;
@@ -73,6 +77,10 @@ export function ExportBar({
           {EXPORT.zip}
         </button>
       </form>
+      <button type="button" className="btn btn-quiet" onClick={() => setPrinting(true)}>
+        {TOGETHER.print}
+      </button>
+      {printing && <PrintTogether chosen={chosen} onClose={() => setPrinting(false)} />}
       <ProblemNote problem={problem} />
       <span className="small">{EXPORT.note}</span>
     </div>

@@ -1,6 +1,7 @@
 import type { Task } from '@/core/jobs';
 import { proveHouse } from '@/server/services/house/house-proofs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
+import { printTogether } from '@/server/services/pieces/together';
 import { readImport, takeContacts, undoContacts } from '@/server/services/imports/run-import';
 
 /** Every task by its name: what runs a job that was asked for under it. */
@@ -9,4 +10,5 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'take-contacts': takeContacts,
   'undo-contacts': undoContacts,
   'prove-cards': proveHouse,
+  'print-cards': printTogether,
 };

@@ -3,7 +3,7 @@ export { greyFrom, shrunk, type Grey } from './grey';
 export { locate, type Found } from './locate';
 export { painted, paintedGrey } from './paint';
 export { FULL_PIXELS, tryCode } from './prove';
-export { READ } from './readers';
+export { findCodes, READ } from './readers';
 export { type Remedy } from './remedies';
 export { repairOf, type Repair } from './repair';
 export {

@@ -186,8 +186,11 @@ async function locateByZbar(picture: Grey): Promise<Found[]> {
 const meanSide = (corners: Corners): number =>
   corners.reduce((sum, corner, at) => sum + lengthOf(corner, corners[(at + 1) % 4]!), 0) / 4;
 
-/** The codes in a picture, at most `most`, each with its corners as exactly as its modules tell them. */
-export async function locate(picture: Grey, most: number): Promise<Found[]> {
+/**
+ * The codes in a picture, at most `most`, each with its corners as exactly as its modules tell them; `roughly` as exactly as a reader tells them,
+ * which is enough of what was painted straight.
+ */
+export async function locate(picture: Grey, most: number, roughly = false): Promise<Found[]> {
   const found = await findCodes(picture, most);
   const located = found.flatMap((result) => {
     const { width: size, height } = result.symbol as { width: number; height: number };
@@ -197,7 +200,7 @@ export async function locate(picture: Grey, most: number): Promise<Found[]> {
       ...{ text: result.text, size, corners, modules: modulesOf(result), inverted: result.isInverted },
       pixels: meanSide(corners) / size,
     };
-    return [{ ...rough, corners: refined(picture, rough) }];
+    return [roughly ? rough : { ...rough, corners: refined(picture, rough) }];
   });
   return located.length > 0 ? located : (await locateByZbar(picture)).slice(0, most);
 }

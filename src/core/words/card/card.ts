@@ -8,6 +8,8 @@ export const CHANNEL_WORDS: Record<Channel, string> = {
   tag: 'Tag',
   signature: 'Signature',
   print: 'Paper',
+  backdrop: 'Backdrop',
+  pass: 'Pass',
 };
 
 /** A channel inside a sentence. */
@@ -47,6 +49,8 @@ export const CARD = {
     tag: 'if frozen',
     signature: 'below mails',
     print: 'printed',
+    backdrop: 'in calls',
+    pass: 'in a phone',
   } satisfies Record<Channel, string>,
   columnNote: {
     page: '',
@@ -55,6 +59,8 @@ export const CARD = {
     tag: 'A live tag holds a link and shows what the page shows. These ticks say what a frozen tag carries.',
     signature: 'What stands below every mail: it goes to everybody whom you write to.',
     print: 'What stands on printed cards: whoever has one has it, and what is printed cannot be taken back.',
+    backdrop: 'What stands behind you in calls: everybody in one sees it, and recordings keep it.',
+    pass: 'What the pass in your phone says, its back included: whoever you show it to can read it.',
   } satisfies Record<Channel, string>,
   addColumn: (channel: Channel) => `Add ${channelWord(channel)} column`,
   tickAll: (channel: Channel) => `All lines on ${channelWord(channel)}`,
@@ -137,6 +143,11 @@ export const CARD = {
   gap: 'Space above',
   label: 'Label',
   signatureNote: 'below every mail',
+  backdropNote: 'beside you in a call',
+  behindYou: 'Behind you',
+  passNote: 'in your phone',
+  passFront: 'Front',
+  passBack: 'Back',
   paperNote: 'front, 85 × 55 mm',
   paperAlt: 'The front of a printed card, as it is saved',
   labels: { shown: 'the record’s', none: 'none', own: 'own words' },

@@ -78,6 +78,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'hand-out.changed': 'changed where a hand-out is',
   'hand-out.state-set': 'set whether a hand-out is out',
   'hand-out.printed': 'noted printed copies',
+  'hand-out.sent': 'had a pass sent to their own address',
   'hand-out.moved': 'pointed a hand-out at another card',
   'hand-out.styled': 'drew a code in another style',
   'occasion.made': 'added an occasion',

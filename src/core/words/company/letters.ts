@@ -27,6 +27,17 @@ export const LETTERS = {
     below: ['If it was not you there is nothing to do.'],
     signed: SIGNED,
   }),
+  /** To a member's own address, with the pass of a card. */
+  pass: (name: string, address: string) => ({
+    subject: 'Your pass',
+    greeting: `Hello ${name},`,
+    paragraphs: [
+      'here is the pass of your card. Open it on your phone, and the phone keeps it with your other passes.',
+    ],
+    act: { word: 'Open the pass on this phone', address },
+    below: ['Whoever has this link can open the pass: do not forward it.'],
+    signed: SIGNED,
+  }),
   password: (name: string, address: string) => ({
     subject: 'Choose a new password',
     greeting: `Hello ${name},`,

@@ -1,14 +1,24 @@
 import { figure } from '@/core/language';
-import type { Piece, SheetChoice, SizeName, Stock } from '@/core/print';
+import type { Labels, Piece, SheetChoice, SizeName, Stock } from '@/core/print';
 
 const mm = (value: number): string => figure(Math.round(value * 10) / 10);
 
 /** A printed piece of a card. */
 export const PAPER = {
-  new: 'Paper',
-  newTitle: 'A card, badge, sign or sticker to print',
+  new: 'Paper, backdrop, pass',
+  newTitle: 'Made from this card',
+  what: 'What it is',
+  kinds: {
+    print: 'Something printed: a card, badge, sign or sticker',
+    backdrop: 'A backdrop for video calls',
+    pass: 'A pass that your phone keeps, to show your code',
+  } satisfies Record<'print' | 'backdrop' | 'pass', string>,
   where: 'Where it will be',
-  whereHint: 'as in “card from the depot”, “stand at the fair”',
+  whereHint: {
+    print: 'as in “card from the depot”, “stand at the fair”',
+    backdrop: 'as in “calls”',
+    pass: 'as in “my phone”',
+  },
   make: 'Lay it out',
   size: 'Size',
   stocks: { card: 'Cards', badge: 'Badges', label: 'Labels', sign: 'Signs', sticker: 'Stickers' } satisfies Record<
@@ -25,6 +35,7 @@ export const PAPER = {
     'badge-a6': 'Badge, A6',
     'label-70x37': 'Label',
     'label-63x38': 'Label',
+    'label-own': 'Label by its measures',
     a6: 'Sign, A6',
     a5: 'Sign, A5',
     a4: 'Sign, A4',
@@ -34,7 +45,12 @@ export const PAPER = {
   } satisfies Record<SizeName, string>,
   measures: (width: number, height: number) => `${mm(width)} × ${mm(height)} mm`,
   codeOn: (widthMm: number, moduleMm: number) => `code ${mm(widthMm)} mm, modules ${moduleMm.toFixed(2)} mm`,
-  holds: 'The code holds a link and opens the card of the day. The words are printed and stay.',
+  holdsOf: {
+    print: 'The code holds a link: it opens the card as it is when somebody scans. The words are printed and stay.',
+    backdrop:
+      'The code holds a link: it opens the card as it is when somebody scans. The words stay as they are in the picture.',
+    pass: 'The code holds a link: it opens the card as it is when somebody scans. The words change when the phone asks for what is new.',
+  },
   form: 'Orientation',
   forms: { lying: 'landscape', standing: 'portrait' } satisfies Record<Piece['form'], string>,
   back: 'Back',
@@ -56,6 +72,17 @@ export const PAPER = {
     count === 0
       ? 'It has no room for one.'
       : `${figure(count)} on a sheet, with marks to cut by. Print at 100 %, not “fit to page”.`,
+  labels: 'Labels that are cut already',
+  ofLabel: { width: 'A label wide, mm', height: 'A label high, mm' },
+  ofLabels: {
+    columns: 'Labels across',
+    rows: 'Labels down',
+    left: 'First from the left, mm',
+    top: 'First from the top, mm',
+    stepAcross: 'From one to the next across, mm',
+    stepDown: 'From one to the next down, mm',
+  } satisfies Record<keyof Labels, string>,
+  labelsNote: 'As the pack says it, or as a ruler does.',
   turn: 'Backs are turned over',
   turns: { long: 'the long edge', short: 'the short edge' } satisfies Record<SheetChoice['turn'], string>,
   shift: { across: 'Backs further right, mm', down: 'Backs further down, mm' },
@@ -86,6 +113,11 @@ export const PAPER = {
   placeHint: 'the print shop, the office',
   keep: 'Note it',
   skip: 'Only download',
+  correct: 'Correct it',
+  editTitle: 'Correct what is noted',
+  edit: (day: string) => `Correct the note of ${day}`,
+  sides: 'A side by itself, with its bleed:',
+  sideAs: (side: 'front' | 'back', format: 'svg' | 'png') => `${side} ${format.toUpperCase()}`,
   told: (copies: number, revision: number) => `${figure(copies)} of revision ${revision}`,
   older: 'older than what is published',
   remove: (day: string) => `Remove the note of ${day}`,

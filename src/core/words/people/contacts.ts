@@ -89,7 +89,7 @@ export const EXPORT = {
   choose: (name: string) => `Choose ${name}`,
   chooseAll: (count: number) => `Choose all ${figure(count)}`,
   clear: 'Choose nobody',
-  note: 'Whole records, also what no card shows: for your own address books.',
+  note: 'An export is whole records, also what no card shows: for your own address books.',
   version: 'Version',
   one: 'Export as one .vcf',
   zip: 'Export as ZIP',

@@ -6,6 +6,7 @@ export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
   'take-contacts': { does: 'Imports contacts', counts: 'contacts' },
   'undo-contacts': { does: 'Undoes an import', counts: 'contacts' },
   'prove-cards': { does: 'Proves the cards under the house style', counts: 'cards' },
+  'print-cards': { does: 'Prints cards of several people into one file', counts: 'people' },
 };
 
 export const JOBS = {
@@ -29,8 +30,16 @@ export const JOBS = {
     'take-contacts': 'The chosen contacts were imported.',
     'undo-contacts': 'The import was undone.',
     'prove-cards': 'Every published card was proven under the house style.',
+    'print-cards': 'The file is there. Look at one page before all of it is printed.',
   } satisfies Record<Task, string>,
   stays: 'What was done before it ended remains.',
+  download: 'Download PDF',
+  fileNote: (kilobytes: string, days: number) =>
+    `${kilobytes} KB. It is kept for ${days} days, or until somebody on it is erased.`,
+  noFile: 'No card could be printed.',
+  leftOut: 'Left out',
+  somebody: 'somebody who was deleted',
+  noCard: 'No published card.',
   toHouse: 'To the house style',
   toContacts: 'To the contacts of the file',
   mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',

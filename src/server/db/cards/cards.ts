@@ -47,6 +47,16 @@ export const card = async (tx: Tx, id: string): Promise<CardRow | undefined> => 
 export const cardForUpdate = async (tx: Tx, id: string): Promise<CardRow | undefined> =>
   tx('cards').where({ id }).forUpdate().first();
 
+/** The first published card of each of these people, in the order in which they were made, by the person. */
+export const firstPublished = async (tx: Tx, recordIds: string[]): Promise<Map<string, string>> => {
+  const rows: { record_id: string; id: string }[] = await tx('cards')
+    .whereIn('record_id', recordIds)
+    .where({ state: 'published' })
+    .orderBy('created_at', 'desc')
+    .select('record_id', 'id');
+  return new Map(rows.map(({ record_id, id }) => [record_id, id]));
+};
+
 /** What a list shows of the cards of these people, in the order in which they were made. */
 export const listedCards = async (
   tx: Tx,

@@ -1,4 +1,5 @@
 import type { Content } from '@/core/code';
+import type { Backdrop } from '@/core/backdrop';
 import type { Piece } from '@/core/print';
 import type { CodeStyle, Level, Outlines } from '@/core/qr';
 import type { HandOutChannel, ShownProof } from '@/core/shown';
@@ -44,6 +45,10 @@ export type HandOutRow = {
   signature: SignatureOptions | null;
   /** How a printed piece is made up; null of others, and of one that nobody has touched. */
   print: Piece | null;
+  /** How a backdrop is made up; null of others, and of one that nobody has touched. */
+  backdrop: Backdrop | null;
+  /** What the phone that keeps a pass fetches it by; null of others. */
+  pass_token: string | null;
   created_at: Date;
 };
 
@@ -54,13 +59,15 @@ export type NewHandOut = Omit<
   | 'proof'
   | 'signature'
   | 'print'
+  | 'backdrop'
+  | 'pass_token'
   | 'state'
   | 'notice'
   | 'parameters'
   | 'testing_until'
   | 'tested_at'
   | 'taken_at'
->;
+> & { pass_token?: string | null };
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
   tx('hand_outs').insert({ ...row, content: row.content && JSON.stringify(row.content) });

@@ -1,3 +1,4 @@
+import type { Backdrop } from '@/core/backdrop';
 import type { Piece } from '@/core/print';
 import type { Tx } from '../pool';
 
@@ -5,6 +6,11 @@ export const setPiece = (tx: Tx, id: string, piece: Piece) =>
   tx('hand_outs')
     .where({ id })
     .update({ print: JSON.stringify(piece) });
+
+export const setBackdrop = (tx: Tx, id: string, backdrop: Backdrop) =>
+  tx('hand_outs')
+    .where({ id })
+    .update({ backdrop: JSON.stringify(backdrop) });
 
 /** Copies of a printed piece that are out: the day as `YYYY-MM-DD`. */
 export type RunRow = {
@@ -28,7 +34,7 @@ export const runsOf = async (tx: Tx, handOutId: string): Promise<RunRow[]> =>
     .limit(RUNS_TOLD)
     .select('*', tx.raw(`to_char(printed_on, 'YYYY-MM-DD') AS printed_on`));
 
-export const insertRun = (tx: Tx, row: RunRow) => tx('print_runs').insert(row);
+export const insertRun = (tx: Tx, row: RunRow) => tx('print_runs').insert(row).onConflict('id').ignore();
 
 type RunChange = Pick<RunRow, 'printed_on' | 'copies' | 'place'>;
 export const changeRun = (tx: Tx, handOutId: string, id: string, change: RunChange): Promise<number> =>

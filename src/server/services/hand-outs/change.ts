@@ -6,7 +6,7 @@ import type { Clock } from '@/server/clock';
 import { card } from '@/server/db/cards/cards';
 import { moveCode, touchCard } from '@/server/db/cards/directory';
 import { changeHandOut, noteMove, setDrawn, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
-import { setPiece } from '@/server/db/hand-outs/print';
+import { setBackdrop, setPiece } from '@/server/db/hand-outs/print';
 import { occasion, placementNamed } from '@/server/db/hand-outs/placements';
 import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -16,7 +16,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { styled } from './drawing';
 import { makeHandOut } from './make';
 import { ownHandOut } from './own';
-import { makePiece } from './print';
+import { addPiece, type PieceChannel } from '@/server/services/pieces/parts';
 
 /** What may open another card: what is one of its card's kind stays with it. */
 const MOVABLE = new Set<HandOutChannel>(['code', 'tag']);
@@ -103,14 +103,18 @@ async function refuseUnpublished(tx: Tx, actor: Actor, cardId: string): Promise<
 
 const secondOf = (placement: string): string => `${placement.slice(0, LIMITS.placement - 4)} (2)`;
 
-/** A piece of paper that is made up the same, with a code of its own. */
+/** A piece that is made up the same, with a code of its own. */
 async function duplicatePiece(
   actor: Actor,
-  { card_id: cardId, placement, print }: HandOutRow,
+  channel: PieceChannel,
+  { card_id: cardId, placement, print, backdrop }: HandOutRow,
   clock: Clock,
 ): Promise<{ id: string }> {
-  const made = await makePiece(actor, { cardId, placement: secondOf(placement) }, clock);
-  if (print) await inTenant(actor.organisationId, (tx) => setPiece(tx, made.id, print));
+  const made = await addPiece(actor, { cardId, placement: secondOf(placement), channel }, clock);
+  await inTenant(actor.organisationId, async (tx) => {
+    if (print) await setPiece(tx, made.id, print);
+    if (backdrop) await setBackdrop(tx, made.id, backdrop);
+  });
   return made;
 }
 
@@ -122,7 +126,8 @@ export async function duplicateHandOut(actor: Actor, id: string, clock: Clock): 
     async (tx) => (await ownHandOut(tx, actor, id, 'hand-out.make')).row,
   );
   const { channel, card_id: cardId, occasion_id: occasionId, content, frozen } = row;
-  if (channel === 'print') return duplicatePiece(actor, row, clock);
+  if (channel === 'print' || channel === 'backdrop' || channel === 'pass')
+    return duplicatePiece(actor, channel, row, clock);
   if (channel !== 'code' && channel !== 'tag') throw new Refusal({ code: 'HAND_OUT_FIXED' });
   const placement = secondOf(row.placement);
   const more = channel === 'tag' || content === null ? { frozen: frozen !== null } : { content };

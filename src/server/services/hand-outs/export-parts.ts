@@ -23,6 +23,8 @@ const PLACEMENTS: Record<HandOutChannel, string> = {
   share: 'Shared',
   profile: 'Profile page',
   print: 'Paper card',
+  backdrop: 'Backdrop',
+  pass: 'Pass',
 };
 
 /** What an export of a card writes its files from: the card as recipients have it, and a hand-out of it. */
@@ -94,6 +96,8 @@ const GIVES: Record<HandOutChannel, Channel[]> = {
   share: ['file', 'page'],
   profile: ['page', 'file'],
   print: ['page', 'file'],
+  backdrop: ['page', 'file'],
+  pass: ['page', 'file'],
 };
 
 export type GivenOut = { channel: HandOutChannel; placement: string; parts: Partial<Record<Channel, ExportParts>> };

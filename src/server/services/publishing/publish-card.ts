@@ -146,6 +146,7 @@ export async function addHandOut(
   const id = randomUUID();
   const code = codeFrom(randomBytes(8));
   await insertCode(tx, { organisation_id: organisationId, code, card_id: cardId, hand_out_id: id });
+  const made = frozen(code);
   await insertHandOut(tx, {
     id,
     organisation_id: organisationId,
@@ -154,7 +155,8 @@ export async function addHandOut(
     placement,
     placement_id: await placementNamed(tx, organisationId, placement),
     created_at: at,
-    ...frozen(code),
+    pass_token: made.channel === 'pass' ? randomBytes(24).toString('base64url') : null,
+    ...made,
   });
   return { id, code };
 }

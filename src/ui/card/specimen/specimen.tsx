@@ -20,6 +20,7 @@ import { useWords } from './use-words';
 const CodeView = dynamic(() => import('./code-view').then((made) => made.CodeView));
 const ContactView = dynamic(() => import('./contact-view').then((made) => made.ContactView));
 const PaperView = dynamic(() => import('./paper-view').then((made) => made.PaperView));
+const SaidView = dynamic(() => import('./said-view').then((made) => made.SaidView));
 const SignatureView = dynamic(() => import('./signature-view').then((made) => made.SignatureView));
 const TagView = dynamic(() => import('./tag-view').then((made) => made.TagView));
 
@@ -42,6 +43,8 @@ const NOTES: Record<Channel, (version: VcardVersion) => string> = {
   tag: () => CARD.tagNote,
   signature: () => CARD.signatureNote,
   print: () => CARD.paperNote,
+  backdrop: () => CARD.backdropNote,
+  pass: () => CARD.passNote,
 };
 
 /** What the recipient of one channel gets, for real: made by the functions that serve recipients. Its foot is the proof. */
@@ -133,6 +136,8 @@ function Shown({
   if (of.channel === 'page') return <Page composition={composition} of={of} />;
   if (of.channel === 'code') return <CodeView composition={composition} of={of} />;
   if (of.channel === 'tag') return <TagView composition={composition} of={of} />;
+  if (of.channel === 'backdrop' || of.channel === 'pass')
+    return <SaidView composition={composition} channel={of.channel} of={of} />;
   if (of.channel === 'print') return <PaperView card={card.id} version={saved} />;
   if (of.channel === 'signature') return <SignatureView composition={composition} of={of} />;
   return (

@@ -4,14 +4,14 @@ import { ContentSchema } from '@/core/code/schema';
 import { systemClock } from '@/server/clock';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
-import { makePiece } from '@/server/services/hand-outs/print';
+import { addPiece } from '@/server/services/pieces/parts';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 
 const Input = z.object({
   cardId: z.uuid(),
   placement: z.string().max(300),
   occasionId: z.uuid().nullable().optional(),
-  channel: z.enum(['code', 'tag', 'signature', 'profile', 'print']).optional(),
+  channel: z.enum(['code', 'tag', 'signature', 'profile', 'print', 'backdrop', 'pass']).optional(),
   content: ContentSchema.optional(),
   frozen: z.boolean().optional(),
 });
@@ -23,7 +23,8 @@ export const POST = (request: Request) =>
       const { cardId, placement, occasionId = null } = input;
       return reusedHandOut(actor, cardId, { channel, placement, occasionId }, systemClock);
     }
-    if (channel === 'print') return makePiece(actor, input, systemClock);
+    if (channel === 'print' || channel === 'backdrop' || channel === 'pass')
+      return addPiece(actor, { ...input, channel }, systemClock);
     return channel === 'signature'
       ? makeSignature(actor, input.cardId, systemClock)
       : makeHandOut(actor, { ...input, channel }, systemClock);

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { orNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { readJob } from '@/server/services/jobs/jobs';
+import { readMadeFile } from '@/server/services/pieces/together';
 import { JOBS } from '@/core/words';
 import { JobSheet } from '@/ui/company/job-sheet';
 
@@ -9,5 +10,6 @@ export const metadata: Metadata = { title: JOBS.page };
 
 export default async function JobPage({ params }: { params: Promise<{ job: string }> }) {
   const actor = await actorOrSignIn();
-  return <JobSheet first={await orNotFound((await params).job, (id) => readJob(actor, id))} />;
+  const first = await orNotFound((await params).job, (id) => readJob(actor, id));
+  return <JobSheet first={first} made={await readMadeFile(actor, first.id)} />;
 }

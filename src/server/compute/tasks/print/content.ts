@@ -60,6 +60,15 @@ function dictionaryOf(document: PDFDocument, page: PDFPage, kind: string): Map<s
   );
 }
 
+/** Names of the spot colours that a page has plates for (ISO 32000-1, 8.6.6.4). */
+export function spotsOf(document: PDFDocument, page: PDFPage): string[] {
+  return [...dictionaryOf(document, page, 'ColorSpace').values()].flatMap((space) => {
+    if (!(space instanceof PDFArray) || space.lookup(0)?.toString() !== '/Separation') return [];
+    const name = space.lookup(1);
+    return name instanceof PDFName ? [name.decodeText()] : [];
+  });
+}
+
 function contentOf(document: PDFDocument, page: PDFPage): string {
   const contents = page.node.Contents();
   const streams =

@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { PDFDocument, PDFHeader, PDFName } from '@cantoo/pdf-lib';
 import type { Face, Typesetter } from '@/core/face';
+import type { Ink } from '@/core/look';
 import { bled, BLEED_MM, POINTS_PER_MM } from '@/core/print';
 import { trueTypeFile } from '@/server/fonts';
-import { noResources, type Resources } from './drawing';
+import { fillings, noResources, type Resources } from './drawing';
 import { documentFonts } from './fonts';
 import { op, type Matrix } from './operators';
 import { paintFace, type Painter, type PrintPictures } from './paint';
@@ -22,19 +23,25 @@ export type Sheet = {
   cells: Cell[];
   /** What neighbours leave each other of their bleed. */
   bleed: number;
+  /** Whether they are still to be cut apart. */
+  cut: boolean;
 };
 
 export type PrintDocument = {
   /** A page that is one side with its bleed, TrimBox and BleedBox set (ISO 32000-1, 14.11.2). */
   addSide: (side: Side, marks: boolean) => Promise<void>;
-  /** A sheet of several sides, with marks to cut by. */
+  /** A sheet of several sides, with marks to cut by where they are to be cut. */
   addSheet: (sheet: Sheet) => Promise<void>;
   /** The finished file; nothing can be added any more. */
   finish: () => Promise<Buffer>;
 };
 
-/** A file for print: vectors, embedded typefaces, words that can be searched; the same pages give the same bytes. No claim of PDF/X. */
-export async function printDocument(title: string, typesetter: Typesetter): Promise<PrintDocument> {
+/** A file for print: vectors, embedded typefaces, words that can be searched; the same pages give the same bytes; colours that a brand has `inks` for by those. No claim of PDF/X. */
+export async function printDocument(
+  title: string,
+  typesetter: Typesetter,
+  inks: readonly Ink[],
+): Promise<PrintDocument> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.setTitle(title);
   document.setProducer('Heathland');
@@ -42,7 +49,7 @@ export async function printDocument(title: string, typesetter: Typesetter): Prom
   const read = (family: Parameters<typeof trueTypeFile>[0], weight: Parameters<typeof trueTypeFile>[1]) =>
     readFileSync(trueTypeFile(family, weight));
   const painter: Painter = {
-    ...{ document, typesetter, pictures: new Map() },
+    ...{ document, typesetter, pictures: new Map(), inks, fillings: fillings(document.context, inks) },
     fonts: documentFonts(document, typesetter, read),
   };
 
@@ -80,7 +87,7 @@ export async function printDocument(title: string, typesetter: Typesetter): Prom
     page.setBleedBox(...box(around - BLEED_MM));
   }
 
-  async function addSheet({ width, height, cells, bleed }: Sheet) {
+  async function addSheet({ width, height, cells, bleed, cut }: Sheet) {
     const resources = noResources();
     let content = '';
     for (const [at, { side, x, y }] of cells.entries()) {
@@ -90,7 +97,7 @@ export async function printDocument(title: string, typesetter: Typesetter): Prom
       const room = { x: -bleed, y: -bleed, width: face.width + 2 * bleed, height: face.height + 2 * bleed };
       content += `q\n${op('cm', ...matrix)}${clipped(room, drawn)}Q\n`;
     }
-    content += `q\n${op('cm', ...pageMatrix(0, 0, height))}${cutMarks(cells, { width, height, bleed })}Q\n`;
+    if (cut) content += `q\n${op('cm', ...pageMatrix(0, 0, height))}${cutMarks(cells, { width, height, bleed })}Q\n`;
     addPage(width, height, content, resources);
   }
 
@@ -105,7 +112,7 @@ export async function printDocument(title: string, typesetter: Typesetter): Prom
 }
 
 /** From millimetres, downwards from a place of a page that is so high, to points upwards. */
-const pageMatrix = (x: number, y: number, height: number): Matrix => [
+export const pageMatrix = (x: number, y: number, height: number): Matrix => [
   POINTS_PER_MM,
   0,
   0,
@@ -132,9 +139,12 @@ function cropMarks({ width, height }: Pick<Face, 'width' | 'height'>): string {
 }
 
 /** Lines at the edges of a sheet by which its cells are cut. */
-function cutMarks(cells: Cell[], { width, height, bleed }: { width: number; height: number; bleed: number }): string {
+export function cutMarks(
+  cells: { side: { face: Pick<Face, 'width' | 'height'> }; x: number; y: number }[],
+  { width, height, bleed }: { width: number; height: number; bleed: number },
+): string {
   if (cells.length === 0) return '';
-  const edges = (of: (cell: Cell) => number[]) => [
+  const edges = (of: (cell: (typeof cells)[number]) => number[]) => [
     ...new Set(cells.flatMap(of).map((each) => Math.round(each * 1_000) / 1_000)),
   ];
   const [xs, ys] = [

@@ -1,10 +1,10 @@
 import type { PDFDocument, PDFRef } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import type { Face, FaceItem, SetGlyph, Typesetter } from '@/core/face';
-import { contrast, mix } from '@/core/look';
-import { gradient, placedDrawing, type Resources } from './drawing';
+import { contrast, inkOf, mix, type Ink } from '@/core/look';
+import { gradient, placedDrawing, type Filling, type Resources } from './drawing';
 import type { Fonts } from './fonts';
-import { fillOf, n, op, type Matrix } from './operators';
+import { n, op, type Matrix } from './operators';
 
 /** Bytes of the pictures that a face shows; one that is missing leaves its place empty. */
 export type PrintPictures = { photo: Buffer | null; logo: Buffer | null; ground: Buffer | null };
@@ -15,6 +15,9 @@ export type Painter = {
   typesetter: Typesetter;
   fonts: Fonts;
   pictures: Map<string, PDFRef>;
+  inks: readonly Ink[];
+  /** What fills on a page with these resources. */
+  fillings: (resources: Resources) => Filling;
 };
 
 /** Pixels an inch that a picture is printed with, where it has as many. */
@@ -26,8 +29,9 @@ type Box = { x: number; y: number; width: number; height: number };
 type Of<Kind extends FaceItem['kind']> = Extract<FaceItem, { kind: Kind }>;
 
 const rectangle = ({ x, y, width, height }: Box): string => op('re', x, y, width, height);
-const inked = (colour: string): string =>
-  contrast(colour, '#000000') <= NEARLY_BLACK ? fillOf('#000000') : fillOf(colour);
+/** Words in the ink that a brand has for their colour; without one nearly black ones are black. */
+const inked = (colour: string, { fill, painter }: State): string =>
+  !inkOf(painter.inks, colour) && contrast(colour, '#000000') <= NEARLY_BLACK ? fill('#000000') : fill(colour);
 
 /**
  * The operators of a face, its places in millimetres from the top left of the trim; `matrix` takes them to the page. What they name is put
@@ -40,7 +44,8 @@ export async function paintFace(
   { pictures, owner, prefix, matrix }: { pictures: PrintPictures; owner: string; prefix: string; matrix: Matrix },
 ): Promise<string> {
   let made = '';
-  const state = { painter, resources, pictures, owner, matrix };
+  const fill = painter.fillings(resources);
+  const state = { painter, resources, pictures, owner, matrix, fill };
   for (const [at, item] of face.items.entries()) {
     const name = `${prefix}${at}`;
     if (item.kind === 'text') made += words(item, state);
@@ -53,10 +58,11 @@ export async function paintFace(
         width,
         outer: matrix,
         prefix: `C${name}`,
+        fill,
       });
     } else if (item.kind === 'picture') made += await picture(item, name, state);
     else if (item.kind === 'band') made += await band(item, name, state);
-    else made += fillOf(item.colour) + rectangle(item) + op('f');
+    else made += fill(item.colour) + rectangle(item) + op('f');
   }
   return made;
 }
@@ -67,13 +73,15 @@ type State = {
   pictures: PrintPictures;
   owner: string;
   matrix: Matrix;
+  fill: Filling;
 };
 
 /** Words by their glyphs: a line of one typeface is one text, its letters moved as they were set. */
-function words(item: Of<'text'>, { painter, resources }: State): string {
+function words(item: Of<'text'>, state: State): string {
+  const { painter, resources } = state;
   const { text, shifts, colour, x, y } = item;
   const { size } = text;
-  let made = op('BT') + inked(colour);
+  let made = op('BT') + inked(colour, state);
   let last: { glyph: SetGlyph; line: number; to: number } | null = null;
   let open = false;
   const close = () => {
@@ -203,8 +211,8 @@ async function band(item: Of<'band'>, name: string, state: State): Promise<strin
   }
   if (ground.kind === 'pattern')
     return (
-      `${fillOf(colour)}${rectangle(item)}${op('f')}q\n${rectangle(item)}${op('W')}${op('n')}` +
-      motif(item, ground) +
+      `${state.fill(colour)}${rectangle(item)}${op('f')}q\n${rectangle(item)}${op('W')}${op('n')}` +
+      motif(item, ground, state.fill) +
       'Q\n'
     );
   if (ground.kind === 'picture' && state.pictures.ground) {
@@ -217,21 +225,27 @@ async function band(item: Of<'band'>, name: string, state: State): Promise<strin
     state.resources.ExtGState[`V${name}`] = document.context.register(
       document.context.obj({ Type: 'ExtGState', ca: ground.veil }),
     );
-    return drawn(`I${name}`, item, '') + `q\n${op('gs', `/V${name}`)}${fillOf(colour)}${rectangle(item)}${op('f')}Q\n`;
+    return (
+      drawn(`I${name}`, item, '') + `q\n${op('gs', `/V${name}`)}${state.fill(colour)}${rectangle(item)}${op('f')}Q\n`
+    );
   }
   const plain = ground.kind === 'picture' ? mix('#808080', colour, ground.veil) : colour;
-  return fillOf(plain) + rectangle(item) + op('f');
+  return state.fill(plain) + rectangle(item) + op('f');
 }
 
-const strokeOf = (hex: string): string =>
-  fillOf(hex)
-    .replace(/ k\n$/, ' K\n')
-    .replace(/ rg\n$/, ' RG\n');
+/** The same colour for lines: each operator of filling has one of its own in capitals (ISO 32000-1, table 74). */
+const strokeOf = (filled: string): string =>
+  filled.replace(/ (k|rg|cs|scn)\n/g, (_, name: string) => ` ${name.toUpperCase()}\n`);
 
 /** A pattern, tile by tile, as screens have it. */
-function motif({ x, y, width, height }: Box, ground: Extract<Of<'band'>['ground'], { kind: 'pattern' }>): string {
+function motif(
+  { x, y, width, height }: Box,
+  ground: Extract<Of<'band'>['ground'], { kind: 'pattern' }>,
+  fill: Filling,
+): string {
   const s = Math.min(width, height) / 14;
-  let made = strokeOf(ground.to) + fillOf(ground.to);
+  const to = fill(ground.to);
+  let made = strokeOf(to) + to;
   for (let top = 0; top < height; top += s)
     for (let left = 0; left < width; left += s) {
       const [u, v] = [x + left, y + top];

@@ -4,22 +4,21 @@ import { faceSvg } from '@/core/face';
 import { logoGrounds } from '@/core/house';
 import type { Language } from '@/core/language';
 import { loadWords } from '@/core/messages';
-import { groundsOf, plateFor } from '@/core/look';
+import { groundsOf, plateFor, type Ink } from '@/core/look';
 import {
   behind,
   bled,
   BLEED_MM,
   layPiece,
   PAPERS,
-  placesOn,
-  SHEET_BLEED_MM,
+  planSheet,
   type SheetChoice,
   sizeOf,
   type LaidPiece,
   type Piece,
 } from '@/core/print';
 import type { Proof } from '@/core/proof';
-import { provePrint } from '@/core/proof/print';
+import { provePrint, textsOf } from '@/core/proof/print';
 import type { Drawing } from '@/core/qr';
 import { shippedTypesetter } from '@/server/fonts';
 import { coloursOf } from '../colours';
@@ -39,10 +38,15 @@ export type PieceOrder = {
   link: string;
   /** Values that must not stand on it. */
   withheld: string[];
+  /** What the house's colours are printed with. */
+  inks: Ink[];
 };
 
 /** A piece as its screen shows it: its sides in millimetres, bleed in, as SVG; the proof is that of the file. */
-export type DrawnPiece = { front: string | null; back: string | null; pdf: Buffer; proof: Proof };
+export type DrawnPiece = { front: string | null; back: string | null; pdf: Buffer; proof: Proof; says: SideSays[] };
+
+/** What one side of a piece says, text by text, and how wide a module of its code is, in millimetres; null without one. */
+export type SideSays = { texts: string[]; moduleMm: number | null };
 
 const sizes = async (bytes: Buffer | null) => {
   if (!bytes) return null;
@@ -97,44 +101,75 @@ export async function printPiece(order: PieceOrder & { title: string; shown: boo
   const { composition, withheld, piece, link } = order;
   const laid = await laidPiece(order);
   const sides = sidesOf(laid, order, '');
-  const document = await printDocument(order.title, typesetter);
+  const document = await printDocument(order.title, typesetter, order.inks);
   for (const side of sides) await document.addSide(side, piece.marks);
   const pdf = await document.finish();
   const codesOf = (at: number) => sides[at]?.face.items.filter((item) => item.kind === 'code') ?? [];
   const read = await readPrint(pdf, codesOf, distanceOf(piece));
   const sheets = piece.sheet ? await printSheets(order, sides, piece.sheet) : null;
-  const held = { composition, withheld, piece, laid, link };
+  const held = { composition, withheld, piece, laid, link, inks: order.inks };
   const proof = provePrint(read, sheets ? { ...held, sheets } : held);
   const [front = null, back = null] = order.shown ? await Promise.all(sides.map((side) => svgOf(side))) : [];
-  return { front, back, pdf: sheets?.pdf ?? pdf, proof };
+  const says = sides.map(({ face }): SideSays => {
+    const code = face.items.find((item) => item.kind === 'code');
+    return { texts: textsOf(face), moduleMm: code ? code.width / code.drawing.width : null };
+  });
+  return { front, back, pdf: sheets?.pdf ?? pdf, proof, says };
 }
 
 /** Sheets full of a piece, its backs behind its fronts, and what is read of them again. */
 async function printSheets(order: PieceOrder & { title: string }, sides: Side[], choice: SheetChoice) {
-  const document = await printDocument(order.title, await shippedTypesetter());
+  const document = await printDocument(order.title, await shippedTypesetter(), order.inks);
   const [front, back] = sides as [Side, Side?];
   const { width, height } = PAPERS[choice.paper];
-  const fronts = placesOn(choice.paper, front.face).map((place) => ({ side: front, ...place }));
+  const plan = planSheet(choice, front.face);
+  const fronts = plan.places.map((place) => ({ side: front, ...place }));
   const backs = back ? fronts.map((place) => ({ side: back, ...behind(place, front.face, choice) })) : [];
   const pages = [fronts, backs].filter((cells) => cells.length > 0);
-  for (const cells of pages) await document.addSheet({ width, height, cells, bleed: SHEET_BLEED_MM });
+  for (const cells of pages) await document.addSheet({ width, height, cells, bleed: plan.bleed, cut: plan.cut });
   if (pages.length === 0) await document.addSide(front, false);
   const pdf = await document.finish();
   const places = pages.map((cells) => cells.map(({ side, x, y }) => ({ face: side.face, x, y })));
-  return { pdf, read: await readPrint(pdf), places };
+  return { pdf, read: await readPrint(pdf), places, fault: plan.fault };
 }
 
 const asUri = async (bytes: Buffer | null, most: number): Promise<string | null> =>
   bytes &&
   `data:image/png;base64,${(await sharp(bytes).resize(most, most, { fit: 'inside', withoutEnlargement: true }).png().toBuffer()).toString('base64')}`;
 
-/** A side with its bleed as SVG, its pictures as large as a screen needs them. */
-async function svgOf({ face, pictures }: Side): Promise<string> {
+/** Longer sides of pictures in pixels, as a screen needs them and as print does. */
+const PIXELS = { screen: { picture: 480, ground: 720 }, print: { picture: 2_000, ground: 4_000 } } as const;
+
+/** A side with its bleed as SVG, in millimetres. */
+async function svgOf({ face, pictures }: Side, of: keyof typeof PIXELS = 'screen'): Promise<string> {
   const whole = bled(face);
   const [photo, logo, ground] = await Promise.all([
-    asUri(pictures.photo, 480),
-    asUri(pictures.logo, 480),
-    asUri(pictures.ground, 720),
+    asUri(pictures.photo, PIXELS[of].picture),
+    asUri(pictures.logo, PIXELS[of].picture),
+    asUri(pictures.ground, PIXELS[of].ground),
   ]);
   return faceSvg(whole, await shippedTypesetter(), { photo, logo, ground }, 'mm', BLEED_MM);
+}
+
+/** Dots an inch of a side as pixels, and what a very large one has at most along its longer side. */
+const [SIDE_DPI, SIDE_PIXELS] = [300, 5_000];
+
+/** A side with its bleed on its own: as vectors, or as pixels at 300 dots an inch; null of a back that there is none of. */
+export async function drawSide(
+  order: PieceOrder & { side: 'front' | 'back'; format: 'svg' | 'png' },
+): Promise<Buffer | null> {
+  await loadWords(order.language);
+  const side = sidesOf(await laidPiece(order), order, '')[order.side === 'front' ? 0 : 1];
+  if (!side) return null;
+  const svg = Buffer.from(await svgOf(side, 'print'));
+  if (order.format === 'svg') return svg;
+  const [width, height] = [side.face.width, side.face.height].map((each) => each + 2 * BLEED_MM) as [number, number];
+  const dpi = Math.min(SIDE_DPI, (SIDE_PIXELS * 25.4) / Math.max(width, height));
+  const [across, down] = [width, height].map((each) => Math.round((each / 25.4) * dpi));
+  return sharp(svg, { density: Math.max(72, dpi) })
+    .resize(across, down, { fit: 'fill' })
+    .flatten({ background: '#fff' })
+    .withMetadata({ density: dpi })
+    .png()
+    .toBuffer();
 }

@@ -4,7 +4,9 @@ import { Refusal } from '@/core/errors';
 import { STYLE_BOUNDS } from '@/core/qr';
 import { systemClock } from '@/server/clock';
 import { codeAsFile, CODE_WIDTH_MM, openCode, wordsOf } from '@/server/services/hand-outs/codes';
-import { pieceFile } from '@/server/services/hand-outs/print';
+import { backdropFile } from '@/server/services/pieces/backdrop';
+import { passFile } from '@/server/services/pieces/pass';
+import { pieceFile, pieceSide } from '@/server/services/pieces/print';
 import { signatureFile } from '@/server/services/hand-outs/signature';
 import { tagBytes } from '@/server/services/hand-outs/tags';
 
@@ -27,7 +29,7 @@ const Asked = z.object({
 
 /**
  * The code of a hand-out as `code.svg`, `code.pdf`, `code.png` or `code.jpg` (`?mm=`, `?dpi=`, `?spot=`; `?download` saves it), the bytes of a tag as
- * `tag.ndef`, a signature as `signature.html`, `signature.txt` or `signature.eml` (`signature-reply` for answers), a printed piece as `print.pdf`, `facts` about a code, and `words?text=` as outlines.
+ * `tag.ndef`, a signature as `signature.html`, `signature.txt` or `signature.eml` (`signature-reply` for answers), a printed piece as `print.pdf` or a side of it as `front.svg`, `back.png` and the like, a backdrop as `backdrop.png` or, where that is smaller, as the JPEG of `backdrop.file`, a pass as `card.pkpass`, `facts` about a code, and `words?text=` as outlines.
  */
 export const GET = (request: Request, { params }: { params: Promise<{ handOut: string; file: string }> }) =>
   respond(async () => {
@@ -52,6 +54,19 @@ export const GET = (request: Request, { params }: { params: Promise<{ handOut: s
     }
     if (file === 'print.pdf') {
       const made = await pieceFile(actor, id, systemClock);
+      return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
+    }
+    const [, side, drawn] = /^(front|back)\.(svg|png)$/.exec(file) ?? [];
+    if (side && drawn) {
+      const made = await pieceSide(actor, id, { side: side as 'front', format: drawn as 'svg' }, systemClock);
+      return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
+    }
+    if (file === 'backdrop.png' || file === 'backdrop.file') {
+      const made = await backdropFile(actor, id, file === 'backdrop.png' ? 'png' : 'smaller', systemClock);
+      return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
+    }
+    if (file === 'card.pkpass') {
+      const made = await passFile(actor, id, systemClock);
       return new Response(new Uint8Array(made.bytes), { headers: headers(made.type, made.fileName, true) });
     }
     const [, format] = /^code\.(svg|png|jpg|pdf)$/.exec(file) ?? [];

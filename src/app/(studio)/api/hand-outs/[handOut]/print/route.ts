@@ -1,7 +1,7 @@
 import { actorOrRefuse, change, idOf, inputOf, respond } from '@/app/request/respond';
 import { PieceSchema, RunSchema } from '@/core/print';
 import { systemClock } from '@/server/clock';
-import { addRun, openPiece, savePiece } from '@/server/services/hand-outs/print';
+import { addRun, openPiece, savePiece } from '@/server/services/pieces/print';
 
 type Params = { params: Promise<{ handOut: string }> };
 

@@ -7,12 +7,16 @@ import { dayOf } from '@/core/response';
 import { CODES, HAND_OUTS } from '@/core/words';
 import { systemClock } from '@/server/clock';
 import { openCode } from '@/server/services/hand-outs/codes';
-import { openPiece } from '@/server/services/hand-outs/print';
+import { openBackdrop } from '@/server/services/pieces/backdrop';
+import { openPass } from '@/server/services/pieces/pass';
+import { openPiece } from '@/server/services/pieces/print';
 import { openProfile } from '@/server/services/hand-outs/profile';
 import { openSignature } from '@/server/services/hand-outs/signature';
 import { CardHead } from '@/ui/card/card-head';
 import { ProfileScreen } from '@/ui/hand-outs/sharing/profile-screen';
 import { SignatureScreen } from '@/ui/hand-outs/signature-screen';
+import { BackdropScreen } from '@/ui/paper/backdrop-screen';
+import { PassScreen } from '@/ui/paper/pass-screen';
 import { PaperScreen } from '@/ui/paper/paper-screen';
 import { CodeScreen } from '@/ui/hand-outs/code-screen';
 
@@ -41,6 +45,26 @@ export default async function CodePage({ params }: { params: Promise<{ card: str
       <>
         <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
         <PaperScreen opened={piece} today={dayOf(systemClock.now(), actor.organisation.timeZone)} key={piece.id} />
+      </>
+    );
+  }
+  if (given?.channel === 'backdrop') {
+    if (card.state !== 'published' || given.state !== 'out') redirect(`/cards/${card.id}/hand-outs`);
+    const backdrop = await orNotFound(given.id, (id) => openBackdrop(actor, id, systemClock));
+    return (
+      <>
+        <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
+        <BackdropScreen opened={backdrop} key={backdrop.id} />
+      </>
+    );
+  }
+  if (given?.channel === 'pass') {
+    if (card.state !== 'published' || given.state !== 'out') redirect(`/cards/${card.id}/hand-outs`);
+    const pass = await orNotFound(given.id, (id) => openPass(actor, id, systemClock));
+    return (
+      <>
+        <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
+        <PassScreen opened={pass} key={pass.id} />
       </>
     );
   }

@@ -1,7 +1,7 @@
 import { change, idOf, inputOf } from '@/app/request/respond';
 import { RunSchema } from '@/core/print';
 import { systemClock } from '@/server/clock';
-import { editRun } from '@/server/services/hand-outs/print';
+import { editRun } from '@/server/services/pieces/print';
 
 type Params = { params: Promise<{ handOut: string; run: string }> };
 

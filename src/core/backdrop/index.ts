@@ -1,0 +1,2 @@
+export { layBackdrop, type BackdropOrder } from './lay';
+export * from './spec';

@@ -1,0 +1,1 @@
+export { passFields, textsOfPass, writePass, type PassField, type PassFields, type PassOrder } from './pass';
