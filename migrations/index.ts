@@ -34,6 +34,7 @@ import * as mailPictures from './0032-mail-pictures';
 import * as paper from './0033-paper';
 import * as backdropAndPass from './0034-backdrop-and-pass';
 import * as madeFiles from './0035-made-files';
+import * as artworks from './0036-artworks';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -73,6 +74,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0033-paper', ...paper },
   { name: '0034-backdrop-and-pass', ...backdropAndPass },
   { name: '0035-made-files', ...madeFiles },
+  { name: '0036-artworks', ...artworks },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -24,6 +24,7 @@ const composition: Composition = CompositionSchema.parse({
 });
 const order: PieceOrder = {
   ...{ composition, language: 'en', piece: FIRST_PIECE, link: LINK, withheld: ['07700 900182'], inks: [] },
+  artworks: null,
   pictures: { photo: null, logo: null, logoOnBand: null, ground: null },
   code: drawCode(symbolFor(LINK), PLAIN_STYLE),
 };

@@ -70,6 +70,8 @@ export const ACTS = [
   'hand-out.moved',
   'hand-out.printed',
   'hand-out.sent',
+  'hand-out.package-shared',
+  'hand-out.package-ended',
   'codes.reserved',
   'occasion.made',
   'occasion.changed',

@@ -27,6 +27,8 @@ export type Problem =
   | { code: 'DRAWING_TOO_COMPLEX'; elements: number; depth: number }
   | { code: 'DESIGN_UNREADABLE' }
   | { code: 'DESIGN_LOCKED' }
+  | { code: 'ARTWORK_UNREADABLE' }
+  | { code: 'ARTWORK_LAYERS' }
   | { code: 'FILM_UNREADABLE' }
   | { code: 'TOO_MUCH_SHOWN'; lines: number; letters: number; mostLines: number; mostLetters: number }
   | { code: 'CAPTIONS_UNREADABLE'; line: number }
@@ -47,6 +49,7 @@ export type Problem =
   | { code: 'TOO_MANY_LOOKS'; limit: number }
   | { code: 'CONTACTS_FULL'; limit: number }
   | { code: 'TOO_MANY_RUNS'; limit: number }
+  | { code: 'TOO_MANY_LINKS'; limit: number }
   | { code: 'TEMPLATES_FULL'; limit: number }
   | { code: 'HAND_OUT_THERE' }
   | { code: 'SPARES_FULL'; limit: number }

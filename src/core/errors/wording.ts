@@ -84,6 +84,15 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: () => 'This PDF is locked with a password. Save it without one, or drop a picture of the page.',
   },
+  ARTWORK_UNREADABLE: {
+    status: 422,
+    say: () => 'This is no PDF, PNG or JPEG that can be read. Save the design once more, as the print shop wants it.',
+  },
+  ARTWORK_LAYERS: {
+    status: 422,
+    say: () =>
+      'Some layers of this PDF are switched off, and might be printed. Save it with those only that are wanted.',
+  },
   FILM_UNREADABLE: {
     status: 422,
     say: () => 'This is no film that browsers play. Use MP4 or WebM; most phones and editors export MP4.',
@@ -177,6 +186,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   HOUSE_CHANGED: {
     status: 409,
     say: () => 'Somebody else has saved the house style meanwhile. Look at theirs, then save again.',
+  },
+  TOO_MANY_LINKS: {
+    status: 422,
+    say: (p) => `This piece has ${p.limit} links for designers. End one that nobody needs any more.`,
   },
   TOO_MANY_RUNS: {
     status: 422,

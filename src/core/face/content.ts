@@ -11,7 +11,7 @@ export const INTRODUCTION = 'introduction';
 export type FaceChannel = 'page' | 'print' | 'backdrop';
 
 /** A number stays in one piece; what else has several lines becomes one. */
-function oneLine({ detail }: ComposedLine, language: Language): string {
+export function oneLine({ detail }: ComposedLine, language: Language): string {
   const shown = shownValue(detail, language);
   return detail.kind === 'phone' ? shown.replace(/ /g, '\u00a0') : shown.replace(/\n+/g, ', ');
 }

@@ -46,6 +46,8 @@ export type FaceItem =
       height: number;
       shape: (typeof PHOTO_SHAPES)[number] | 'filled' | 'whole';
     }
+  /** Somebody's own design, as a whole. */
+  | { kind: 'artwork'; x: number; y: number; width: number; height: number }
   | { kind: 'code'; x: number; y: number; width: number; height: number; drawing: Drawing }
   | { kind: 'text'; x: number; y: number; text: SetText; shifts: number[]; colour: string; says: string };
 

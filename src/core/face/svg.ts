@@ -5,7 +5,12 @@ import type { Face, FaceItem } from './face';
 import type { Typesetter } from './typeset';
 
 /** Pictures as `data:` addresses; one that is missing leaves its place empty. */
-export type FacePictures = { photo?: string | null; logo?: string | null; ground?: string | null };
+export type FacePictures = {
+  photo?: string | null;
+  logo?: string | null;
+  ground?: string | null;
+  artwork?: string | null;
+};
 
 const n = (value: number): string => String(Math.round(value * 1000) / 1000);
 
@@ -30,6 +35,10 @@ function drawItem(item: FaceItem, at: number, typesetter: Typesetter, pictures: 
   if (item.kind === 'text') return drawText(item, typesetter);
   const place = `x="${n(item.x)}" y="${n(item.y)}" width="${n(item.width)}" height="${n(item.height)}"`;
   if (item.kind === 'picture') return drawPicture(item, at, place, pictures, defs);
+  if (item.kind === 'artwork')
+    return pictures.artwork
+      ? `<image ${place} href="${escapeHtml(pictures.artwork)}" preserveAspectRatio="none"/>`
+      : '';
   if (item.kind === 'code') return nested(item, at);
   if (item.kind !== 'band') return `<rect ${place} fill="${item.colour}"/>`;
   const { ground, colour } = item;

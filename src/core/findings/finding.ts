@@ -70,6 +70,23 @@ export type Finding =
   | { code: 'LABELS'; fault: 'overlap' | 'beyond' }
   /** Spot colours that a printed file has plates for, and those of the house that stand on it without one. */
   | { code: 'SPOTS'; found: string[]; missing: string[] }
+  /** What somebody's own design is made for and the size that was chosen, in millimetres. */
+  | { code: 'ARTWORK_SIZE'; width: number; height: number; wantedWidth: number; wantedHeight: number; right: boolean }
+  /** The bleed of a design in millimetres; without it white edges are no fault. */
+  | { code: 'ARTWORK_BLEED'; bleedMm: number; least: number; white: boolean }
+  /** Ticked lines that stand on a design, by its own words or placed on it; not `known` where it has no words to read. Numbers and addresses on it that are not ticked. */
+  | { code: 'ARTWORK_LINES'; known: boolean; read: number; of: number; missing: string[]; foreign: string[] }
+  /** The ground around a code: whether it is even, and its contrast with the code. */
+  | { code: 'QUIET_ZONE'; even: boolean; contrast: number; least: number }
+  /** Letters of a design that what was placed on it covers. */
+  | { code: 'COVERED'; letters: number }
+  /** How near a placed code comes to the cut, and how near it may, in millimetres. */
+  | { code: 'CODE_WITHIN'; nearestMm: number; safeMm: number }
+  /** The smallest type of a design itself in points, and how near its words come to the cut, in millimetres. */
+  | { code: 'ARTWORK_TYPE'; points: number; small: number }
+  | { code: 'ARTWORK_NEAR'; nearestMm: number; safeMm: number }
+  /** What a design brought along and was left out. */
+  | { code: 'ARTWORK_CLEANED'; removed: string[] }
   /** The files of a pass: names of those that are not what was signed, or missing. */
   | { code: 'PASS_FILES'; files: number; wrong: string[] }
   /** The signature of a pass: whether it fits, is by a certificate for this kind of pass, and holds today; the certificate's last day. */

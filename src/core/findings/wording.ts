@@ -3,6 +3,8 @@ import type { Caution, Finding } from './finding';
 
 type Say<Code> = (found: Extract<Finding, { code: Code }>) => string;
 
+const mm = (value: number): string => figure(Math.round(value * 10) / 10);
+
 const notFound = (missing: (string | null)[]): string =>
   missing.length > 0 ? ` Not found: ${missing.map((title) => title ?? 'Name').join(', ')}.` : '';
 
@@ -123,6 +125,44 @@ const SAID: { [Code in Finding['code']]: Say<Code> } = {
       : 'The last label would lie beyond the paper. Measure the sheet again.',
   SPOTS: ({ found, missing }) =>
     `${found.length === 0 ? 'No spot colour in it.' : `Spot colours in it: ${found.join(', ')}.`}${missing.length > 0 ? ` Mixed into a gradient or picture, without a plate: ${missing.join(', ')}.` : ''}`,
+  ARTWORK_SIZE: ({ width, height, wantedWidth, wantedHeight, right }) =>
+    right
+      ? `The design is made for ${mm(width)} × ${mm(height)} mm.`
+      : `The design is made for ${mm(width)} × ${mm(height)} mm and not for ${mm(wantedWidth)} × ${mm(wantedHeight)}. Choose its size, or a card by its measures.`,
+  ARTWORK_BLEED: ({ bleedMm, least, white }) =>
+    bleedMm >= least
+      ? `The design reaches ${mm(bleedMm)} mm beyond the cut.`
+      : white
+        ? 'The design ends at the cut; its edges are white, so nothing shows there.'
+        : 'The design ends at the cut: where that is off by a hair, a white edge shows. Give one with 3 mm of bleed, or enlarge it.',
+  ARTWORK_LINES: ({ known, read, of, missing, foreign }) =>
+    `${known ? `${read} of ${of} ticked lines stand on it.${missing.length > 0 ? ` Not found: ${missing.join(', ')}. Place or untick them.` : ''}` : 'The design has no words that can be read: what it says is not known. Hold it against the ticks yourself.'}${foreign.length > 0 ? ` It says as well, and the ticks do not: ${foreign.join(', ')}.` : ''}`,
+  QUIET_ZONE: ({ even, contrast, least }) =>
+    !even
+      ? 'Something of the design stands in the margin that the code needs. Move it, or put it on a plate.'
+      : contrast < least
+        ? `The code has a contrast of ${contrast.toFixed(1)} with what is below it, and needs ${least.toFixed(1)}. Put it on a plate.`
+        : `The margin of the code is free, its contrast ${contrast.toFixed(1)}.`,
+  COVERED: ({ letters }) =>
+    letters === 0
+      ? 'Nothing covers words of the design.'
+      : plural(letters, { one: '# letter of the design is covered.', other: '# letters of the design are covered.' }),
+  CODE_WITHIN: ({ nearestMm, safeMm }) =>
+    nearestMm < safeMm
+      ? `The code comes within ${nearestMm.toFixed(1)} mm of the cut. Move it further in.`
+      : `The code keeps ${nearestMm.toFixed(1)} mm from the cut.`,
+  ARTWORK_TYPE: ({ points, small }) =>
+    points < small
+      ? `The smallest type of the design has ${points.toFixed(1)} points: small on paper.`
+      : `The smallest type of the design has ${points.toFixed(1)} points.`,
+  ARTWORK_NEAR: ({ nearestMm, safeMm }) =>
+    nearestMm < safeMm
+      ? `Words of the design come within ${nearestMm.toFixed(1)} mm of the cut.`
+      : `Words of the design keep ${nearestMm.toFixed(1)} mm from the cut.`,
+  ARTWORK_CLEANED: ({ removed }) =>
+    removed.length === 0
+      ? 'The design brought nothing along that is not printed.'
+      : `The design brought along what is not printed, and it was left out: ${removed.join(', ')}.`,
   PASS_FILES: ({ files, wrong }) =>
     wrong.length > 0
       ? `Not as it was signed: ${wrong.join(', ')}.`

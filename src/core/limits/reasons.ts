@@ -49,6 +49,13 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   contactFileBytes: ['bytes', 'five thousand contacts of which every tenth has a photo of a phone’s usual size'],
   contactsAtOnce: ['contacts', 'the largest company that product.md names'],
   codeBytes: ['bytes', 'the largest symbol at level M (ISO/IEC 18004, table 7), less what the marker of UTF-8 takes'],
+  artworkBytes: [
+    'bytes',
+    'a finished design as a print shop is sent it: a card is below 5 MB, a large sign with photos below 20',
+  ],
+  artworkName: ['letters', 'a file name, shown beside its design'],
+  designerDays: ['days', 'a design is made within two months, or asked for anew'],
+  designerLinks: ['links', 'of one piece at a time: more than are followed by anybody'],
   designBytes: ['bytes', 'a page for print at 300 dpi; a photo of a phone'],
   photoBytes: ['bytes', 'photos of phones have up to about ten megabytes'],
   megapixels: ['megapixels', 'a large phone camera; decoded, four bytes each, that is 200 MB of memory'],

@@ -40,6 +40,7 @@ const anyPiece: fc.Arbitrary<Piece> = fc.record({
   codeMm: fc.option(fc.double({ min: 5, max: 300, noNaN: true })),
   distanceMm: fc.constantFrom(300, 1_000, 5_000),
   marks: fc.constant(true),
+  ...{ ground: fc.constant('look' as const), placed: fc.constant([]), enlarged: fc.constant(false) },
   sheet: fc.constant(null),
   own: fc.record({ width: fc.integer({ min: 40, max: 200 }), height: fc.integer({ min: 25, max: 150 }) }),
 });

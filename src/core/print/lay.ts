@@ -3,6 +3,7 @@ import type { Composition } from '@/core/card';
 import type { Language } from '@/core/language';
 import { say } from '@/core/messages';
 import type { Drawing } from '@/core/qr';
+import { layArtwork, type Artworks } from './artwork';
 import { codeMmOf } from './code-size';
 import { layCodeFace, type CodeFaceContent } from './code-face';
 import { BLEED_MM, roomsOf, sizeOf, type Stock } from './sizes';
@@ -16,7 +17,12 @@ export type PiecePictures = {
 };
 
 /** A piece of paper laid out: its sides, trimmed, in millimetres, and which lines of the card stand on it. */
-export type LaidPiece = { front: Face; back: Face | null };
+export type LaidPiece = {
+  front: Face;
+  back: Face | null;
+  /** Of what was placed on an artwork, by its place in the list: its box; null of a line that is not on paper any more. */
+  boxes?: ({ x: number; y: number; width: number; height: number } | null)[];
+};
 
 export type PieceOrder = {
   composition: Composition;
@@ -25,6 +31,8 @@ export type PieceOrder = {
   pictures: PiecePictures;
   /** The living code as it is drawn. */
   code: Drawing;
+  /** The own design that it is printed on; null for the look of the card. */
+  artworks?: Artworks | null;
 };
 
 /**
@@ -34,6 +42,10 @@ export type PieceOrder = {
 export function layPiece(order: PieceOrder, typesetter: Typesetter): LaidPiece {
   const { composition, language, piece, pictures } = order;
   const { look } = composition;
+  if (order.artworks) {
+    const { placed, enlarged } = piece;
+    return layArtwork({ ...order, artworks: order.artworks, placed, enlarged, trim: trimOf(piece) }, typesetter);
+  }
   const { stock } = sizeOf(piece.size);
   const trim = { ...trimOf(piece), ...roomsOf(piece.size) };
   const whole = faceContent(composition, language, pictures, 'lines', 'print');

@@ -15,6 +15,7 @@ export const PRINT_SIZES = {
   '91x55': { stock: 'card', width: 91, height: 55, source: COMMON },
   '90x50': { stock: 'card', width: 90, height: 50, source: COMMON },
   square: { stock: 'card', width: 65, height: 65, source: COMMON },
+  'card-own': { stock: 'card', width: 85, height: 55, source: 'by its measures' },
   badge: { stock: 'badge', width: 85.6, height: 53.98, source: 'ISO/IEC 7810, ID-1' },
   'badge-a6': { stock: 'badge', width: 148, height: 105, source: 'ISO 216, A6' },
   'label-70x37': { stock: 'label', width: 70, height: 37, source: COMMON },
@@ -31,6 +32,8 @@ export type SizeName = keyof typeof PRINT_SIZES;
 export const SIZE_NAMES = Object.keys(PRINT_SIZES) as [SizeName, ...SizeName[]];
 
 export const sizeOf = (name: SizeName): PrintSize => PRINT_SIZES[name];
+/** Sizes whose measures are typed. */
+export const isOwnSize = (name: SizeName): boolean => name === 'card-own' || name === 'label-own';
 
 /** Colour that is printed beyond the trim, since no cut is exact; and what is kept free of words within it. Millimetres (common practice, no published source). */
 export const BLEED_MM = 3;

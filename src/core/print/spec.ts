@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
+import { MOST_PLACED, PlacedSchema } from './artwork';
 import { SheetSchema } from './sheet';
-import { SIZE_NAMES, sizeOf, type PrintSize } from './sizes';
+import { isOwnSize, SIZE_NAMES, sizeOf, type PrintSize } from './sizes';
 
 /** What the back of a card carries: the living code with a sentence, the lines (the front then says who it is), or nothing. */
 export const BACKS = ['code', 'lines', 'none'] as const;
@@ -22,18 +23,29 @@ export const PieceSchema = z.object({
   distanceMm: z.number().min(DISTANCES.least).max(DISTANCES.most),
   /** Crop marks outside the bleed. */
   marks: z.boolean(),
-  /** Trimmed size of a label by its measures; of other sizes it is not asked. */
+  /** Trimmed size of a card or a label by its measures; of other sizes it is not asked. */
   own: z
     .object({ width: z.number().min(15).max(300), height: z.number().min(15).max(300) })
     .default({ width: 70, height: 37 }),
   /** Several on a sheet of an office printer; null for one a page, as print shops want it. */
   sheet: SheetSchema.nullable().default(null),
+  /** What lies below: the look of the card, or an own finished design, if one was given. */
+  ground: z.enum(['look', 'artwork']).default('look'),
+  /** What was put on that by hand: the code, and lines. */
+  placed: z
+    .array(PlacedSchema)
+    .max(MOST_PLACED)
+    .refine((placed) => placed.filter(({ kind }) => kind === 'code').length <= 1)
+    .default([]),
+  /** A design without bleed is made so much larger that it has. */
+  enlarged: z.boolean().default(false),
 });
 export type Piece = z.infer<typeof PieceSchema>;
 
 export const FIRST_PIECE: Piece = {
   ...{ size: '85x55', form: 'lying', back: 'code', sentence: '' },
   ...{ codeMm: null, distanceMm: 1_000, marks: true, sheet: null, own: { width: 70, height: 37 } },
+  ...{ ground: 'look', placed: [], enlarged: false },
 };
 
 /** Copies that are printed: on a day, so many, where. */
@@ -49,7 +61,7 @@ export function trimOf({
   form,
   own,
 }: Pick<Piece, 'size' | 'form'> & Partial<Pick<Piece, 'own'>>): Pick<PrintSize, 'width' | 'height'> {
-  const { width, height } = size === 'label-own' && own ? own : sizeOf(size);
+  const { width, height } = isOwnSize(size) && own ? own : sizeOf(size);
   return form === 'lying' ? { width, height } : { width: height, height: width };
 }
 

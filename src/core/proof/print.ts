@@ -1,4 +1,4 @@
-import { linesOn, squeeze, type Channel, type ComposedLine, type Composition } from '@/core/card';
+import { squeeze, type Channel, type Composition } from '@/core/card';
 import type { Face } from '@/core/face';
 import { inkOf, TEXT_RATIO, type Ink } from '@/core/look';
 import {
@@ -13,7 +13,8 @@ import {
   type Piece,
 } from '@/core/print';
 import { FINEST_MM, QUIET_ZONE } from '@/core/qr';
-import { shownValue, writtenName } from '@/core/record';
+import { artworkChecks, says, type ReadArtwork } from './artwork';
+import { linesWanted, titleOf } from './lines-wanted';
 import { proofOf, type Check, type Proof } from './proof';
 
 /** A code as readers found it on a printed side: the symbol without its margin, in millimetres from the trim's top left. */
@@ -48,17 +49,6 @@ const MOVED_MM = 0.5;
 /** Thin strokes are painted a little paler than they are printed: so much less than what WCAG 2.2, 1.4.3 asks of text is let pass. */
 export const PAINTED_RATIO = TEXT_RATIO - 0.3;
 
-const titleOf = ({ label, detail }: ComposedLine): string => label || shownValue(detail);
-
-/** The name and every line that is ticked for a channel, in words; kinds that are pictures are none. */
-export function linesWanted(composition: Composition, channel: Channel): [title: string | null, value: string][] {
-  const lines = linesOn(composition, channel).filter(({ detail }) => detail.kind !== 'photo' && detail.kind !== 'logo');
-  return [
-    [null, writtenName(composition.name)],
-    ...lines.map((line): [string, string] => [titleOf(line), shownValue(line.detail)]),
-  ];
-}
-
 export function found(code: 'ON_PAPER' | 'PRINTED_WORDS', wanted: [string | null, string][], said: string): Check {
   const missing = wanted.filter(([, value]) => !said.includes(squeeze(value))).map(([title]) => title);
   return {
@@ -68,14 +58,21 @@ export function found(code: 'ON_PAPER' | 'PRINTED_WORDS', wanted: [string | null
   };
 }
 
-export function untickedIn(said: string, withheld: string[]): Check {
-  const leaked = withheld.filter((value) => said.includes(squeeze(value)));
+/** Values that no line asks for and a squeezed text says, letter by letter; or whatever text, as `tells` has it. */
+export function untickedIn(
+  said: string,
+  withheld: string[],
+  tells: (said: string, value: string) => boolean = (whole, value) => whole.includes(squeeze(value)),
+): Check {
+  const leaked = withheld.filter((value) => tells(said, value));
   return {
     name: 'unticked lines',
     passed: leaked.length === 0,
     finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
   };
 }
+
+export { linesWanted } from './lines-wanted';
 
 /** What a draft would say on paper: what is ticked for it and nothing else. `words` are those of its faces. */
 export const provePrintedWords = (
@@ -99,6 +96,8 @@ type Held = {
   inks: readonly Ink[];
   /** The sheets, where several go on one: as they were read, and where each side was put on them. */
   sheets?: { read: ReadPrint; places: SheetPlace[][]; fault: LabelFault | null };
+  /** Somebody's own design below it, side by side, as it was read. */
+  designs?: ReadArtwork[];
 };
 
 /** A side on a sheet: which one, and its trim's top left, in millimetres. */
@@ -110,9 +109,12 @@ export const textsOf = (face: Face): string[] => face.items.flatMap((item) => (i
  * The proof of a printed piece, from the file's bytes: painted and read back, it says every ticked line and no other, its code is read where
  * it was put, from as far as it is meant for, and nothing about it is too small, too near the cut, or left to the printer.
  */
-export function provePrint(read: ReadPrint, { composition, withheld, piece, laid, link, inks, sheets }: Held): Proof {
+export function provePrint(read: ReadPrint, held: Held): Proof {
+  const { composition, withheld, piece, laid, link, inks, sheets, designs } = held;
   const faces = [laid.front, ...(laid.back ? [laid.back] : [])];
   const said = squeeze(read.sides.map(({ text }) => text).join('\n'));
+  // What goes out are the sheets, where there are such.
+  const all = [read, ...(sheets ? [sheets.read] : [])].flatMap(({ sides }) => sides.map(({ text }) => text)).join('\n');
   const words = faces.flatMap(textsOf).map((text): [string, string] => [text.slice(0, 40), text]);
   const trim = trimOf(piece);
   const near = (a: number, b: number) => Math.abs(a - b) < 0.05;
@@ -142,10 +144,10 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
     { name: 'letters', passed: missing.length === 0, finding: { code: 'LETTERS', missing } },
     ...codeChecks(read, faces, link),
     ...(sheets ? [sheetCheck(sheets, link)] : []),
-    ...(carriesLines(piece) ? [found('ON_PAPER', linesWanted(composition, 'print'), said)] : []),
+    ...(designs ? artworkChecks(designs, { ...held, withheld }) : []),
+    ...(carriesLines(piece) && !designs ? [found('ON_PAPER', linesWanted(composition, 'print'), said)] : []),
     found('PRINTED_WORDS', words, said),
-    // What goes out are the sheets, where there are such.
-    untickedIn(sheets ? said + squeeze(sheets.read.sides.map(({ text }) => text).join('\n')) : said, withheld),
+    designs ? untickedIn(all, withheld, says) : untickedIn(squeeze(all), withheld),
     ...(points === Number.POSITIVE_INFINITY
       ? []
       : [
@@ -179,7 +181,7 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
       passed: fonts.embedded === fonts.of,
       finding: { code: 'FONTS', ...fonts },
     },
-    ...spotCheck(read, faces, inks),
+    ...(designs ? [] : spotCheck(read, faces, inks)),
     {
       name: 'pictures',
       passed: true,
@@ -191,7 +193,9 @@ export function provePrint(read: ReadPrint, { composition, withheld, piece, laid
 
 /** Colours that stand on a face as they are, not mixed with another. */
 const coloursOn = (face: Face): string[] =>
-  face.items.flatMap((item) => (item.kind === 'picture' || item.kind === 'code' ? [] : item.colour));
+  face.items.flatMap((item) =>
+    item.kind === 'picture' || item.kind === 'code' || item.kind === 'artwork' ? [] : item.colour,
+  );
 
 /** Each spot colour of the house that stands on a side has a plate in the file, and no other has. */
 function spotCheck({ sides }: ReadPrint, faces: Face[], inks: readonly Ink[]): Check[] {

@@ -19,7 +19,7 @@ export type { SharedCard } from './share';
 export type { ShownBackdrop } from './backdrop';
 export type { MadeFile } from './made-file';
 export type { ShownPass } from './pass';
-export type { ShownPiece, ShownRun } from './print';
+export type { ShownArtwork, ShownDesignerLink, ShownPiece, ShownRun } from './print';
 export type { ShownSignature } from './signature';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.

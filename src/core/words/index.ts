@@ -15,6 +15,8 @@ export { HAND_OVER } from './hand-outs/hand-over';
 export { HELP } from './studio/help';
 export { FAULTS, JOBS, progressOf, TASK_WORDS } from './studio/jobs';
 export { HOUSE, LOOK } from './card/look';
+export { DESIGNER } from './hand-outs/designer';
+export { ARTWORK } from './hand-outs/artwork';
 export { PAPER } from './hand-outs/paper';
 export { PASS_WORDS } from './hand-outs/pass';
 export { PEOPLE } from './people/people';

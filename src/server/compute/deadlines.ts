@@ -26,6 +26,8 @@ export const DEADLINES = {
   // A code of a thousand bytes and a remedy that is looked for: ten proofs.
   'code proof': 40_000,
   design: 60_000,
+  // A document of 20 MB is taken apart and put together again.
+  artwork: 20_000,
   // Three files of sixty pages are painted and read in as long.
   'printed piece': 20_000,
   'printed side': 20_000,

@@ -31,6 +31,7 @@ export const KINDS = {
   'pass authority': () => import('./tasks/pass/authority').then(({ standInAuthority }) => standInAuthority),
   'bound pieces': () => import('./tasks/print/bind').then(({ bindPieces }) => bindPieces),
   'joined files': () => import('./tasks/print/bind').then(({ joinBound }) => joinBound),
+  artwork: () => import('./tasks/print/artwork').then(({ takeIn }) => takeIn),
   'printed side': () => import('./tasks/print/piece').then(({ drawSide }) => drawSide),
   'printed piece': () => import('./tasks/print/piece').then(({ printPiece }) => printPiece),
   signature: () => import('./tasks/signature').then(({ makeSignature }) => makeSignature),

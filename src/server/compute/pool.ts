@@ -25,6 +25,19 @@ function processorMs(pid: number | undefined): number | null {
   }
 }
 
+/** Megabytes that a process has in memory (proc(5), resident pages of 4 KiB); 0 where that is not told. */
+function megabytesOf(pid: number | undefined): number {
+  try {
+    return (Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4_096) / 1e6;
+  } catch {
+    return 0;
+  }
+}
+
+/** Packed into little, a file may unfold into any amount: a process that has taken more than so many megabytes is ended in the middle of its work. It is looked at so often, in milliseconds. */
+const MOST_MB = 1_200;
+const LOOK_MS = 300;
+
 /** A process that takes more than so many megabytes is ended after its work, and another one is started: memory of native code grows and is not given back. */
 const HEAVY_MB = 330;
 
@@ -107,7 +120,7 @@ export function createPool(options: PoolOptions): Pool {
     member.child.send({ id, kind, input } satisfies Order);
   }
 
-  /** Ends a process that has had its deadline's time on a processor, or has taken `PATIENCE` times as long by the clock. */
+  /** Ends a process that has had its deadline's time on a processor, has taken `PATIENCE` times as long by the clock, or too much memory. */
   function watch(member: Member) {
     clearTimeout(member.timer);
     const { deadline } = member.at!;
@@ -116,14 +129,14 @@ export function createPool(options: PoolOptions): Pool {
     const look = () => {
       const now = processorMs(member.child.pid);
       const left = before === null || now === null ? 0 : deadline - (now - before);
-      if (left > 0 && Date.now() - began < deadline * PATIENCE) {
-        member.timer = setTimeout(look, Math.max(left, 100));
+      if (left > 0 && Date.now() - began < deadline * PATIENCE && megabytesOf(member.child.pid) < MOST_MB) {
+        member.timer = setTimeout(look, Math.min(Math.max(left, 100), LOOK_MS));
         return;
       }
       if (member.at) options.lost(member.at.kind, 'deadline');
       lose(member, new Refusal({ code: 'TOO_LABORIOUS' }));
     };
-    member.timer = setTimeout(look, deadline);
+    member.timer = setTimeout(look, LOOK_MS);
   }
 
   /** Ends a process and tells whoever waited for it. */

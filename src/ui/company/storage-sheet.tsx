@@ -1,6 +1,6 @@
 import { STORAGE } from '@/core/words';
 
-type Kept = { pictures: number; films: number; imports: number; used: number; limit: number };
+type Kept = { pictures: number; films: number; imports: number; artworks: number; used: number; limit: number };
 
 const sized = (bytes: number): string =>
   bytes >= 1e9
@@ -31,7 +31,7 @@ export function StorageSheet({ storage }: { storage: Kept }) {
             </tr>
           </thead>
           <tbody>
-            {(['pictures', 'films', 'imports'] as const).map((kind) => (
+            {(['pictures', 'films', 'imports', 'artworks'] as const).map((kind) => (
               <tr key={kind}>
                 <td>{STORAGE.what[kind]}</td>
                 <td className="num">{sized(storage[kind])}</td>

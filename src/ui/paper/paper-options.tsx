@@ -1,10 +1,11 @@
 'use client';
 import Link from 'next/link';
-import { Form } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import {
   BACKS,
   codeOn,
   DISTANCES,
+  isOwnSize,
   SENTENCE_LETTERS,
   SIZE_NAMES,
   sizeOf,
@@ -15,18 +16,31 @@ import {
 } from '@/core/print';
 import { QUIET_ZONE } from '@/core/qr';
 import type { ShownPiece } from '@/core/shown';
-import { CODES, PAPER } from '@/core/words';
+import { ARTWORK, CODES, PAPER } from '@/core/words';
+import { ArtworkFields } from './artwork-fields';
 import { OwnSize } from './label-fields';
+import { PlacedFields } from './placed-fields';
 import { SheetFields } from './sheet-fields';
 import { Typed } from './typed';
 
-type Props = { shown: ShownPiece; piece: Piece; busy: boolean; onPiece: (piece: Piece) => void };
+type Props = {
+  shown: ShownPiece;
+  piece: Piece;
+  busy: boolean;
+  /** What is chosen of what was put on a design, by its place in the list. */
+  chosen: number | null;
+  undo: (() => void) | null;
+  onChosen: (at: number | null) => void;
+  onPiece: (piece: Piece) => void;
+  onTaken: (shown: ShownPiece) => void;
+};
 
 /** How a piece is made up: each size says its measures and what code it carries before it is chosen. */
-export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
+export function PaperOptions({ shown, piece, busy, chosen, undo, onChosen, onPiece, onTaken }: Props) {
+  const designed = piece.ground === 'artwork' && shown.artworks !== null;
   const { stock } = sizeOf(piece.size);
   const bothWays = stock !== 'sticker' && piece.size !== 'square';
-  const coded = stock !== 'card' || piece.back === 'code';
+  const coded = !designed && (stock !== 'card' || piece.back === 'code');
   return (
     <div className="paper-options">
       <Form.Group controlId="paper-size">
@@ -47,7 +61,7 @@ export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
         </Form.Select>
         <p className="note">{PAPER.holdsOf.print}</p>
       </Form.Group>
-      {piece.size === 'label-own' && <OwnSize piece={piece} onPiece={onPiece} />}
+      {isOwnSize(piece.size) && <OwnSize piece={piece} onPiece={onPiece} />}
       {bothWays && (
         <Form.Group controlId="paper-form">
           <Form.Label>{PAPER.form}</Form.Label>
@@ -63,7 +77,9 @@ export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
           </Form.Select>
         </Form.Group>
       )}
-      {stock === 'card' && (
+      <ArtworkFields shown={shown} piece={piece} onPiece={onPiece} onTaken={onTaken} />
+      {designed && <PlacedFields {...{ shown, piece, chosen, onChosen, onPiece }} />}
+      {!designed && stock === 'card' && (
         <Form.Group controlId="paper-back">
           <Form.Label>{PAPER.back}</Form.Label>
           <Form.Select
@@ -90,7 +106,7 @@ export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
           onValue={(sentence) => onPiece({ ...piece, sentence })}
         />
       )}
-      {coded && stock === 'sign' && (
+      {stock === 'sign' && (
         <Typed
           id="paper-distance"
           label={PAPER.distance}
@@ -126,6 +142,9 @@ export function PaperOptions({ shown, piece, busy, onPiece }: Props) {
           onChange={({ target }) => onPiece({ ...piece, marks: target.checked })}
         />
       )}
+      <Button variant="quiet" size="sm" disabled={!undo} onClick={() => undo?.()}>
+        {ARTWORK.undo}
+      </Button>
       <Link href={`/cards/${shown.cardId}`}>{PAPER.ticks}</Link>
       <span role="status" className="note">
         {busy ? PAPER.saving : ''}

@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 import type { ShownPiece } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { PaperOptions } from './paper-options';
@@ -8,7 +9,8 @@ import { usePiece } from './use-piece';
 
 /** A printed piece: how it is made up, its sides and what their proof says, its file and what was printed of it. `today` as `YYYY-MM-DD`. */
 export function PaperScreen({ opened, today }: { opened: ShownPiece; today: string }) {
-  const { shown, setShown, made, problem, busy, change } = usePiece(
+  const [chosen, setChosen] = useState<number | null>(null);
+  const { shown, setShown, made, problem, busy, change, undo, taken } = usePiece(
     `/api/hand-outs/${opened.id}/print`,
     opened,
     opened.piece,
@@ -16,10 +18,19 @@ export function PaperScreen({ opened, today }: { opened: ShownPiece; today: stri
   return (
     <section className="paper-screen">
       <div>
-        <PaperOptions shown={shown} piece={made} busy={busy} onPiece={change} />
+        <PaperOptions
+          {...{ shown, busy, chosen, undo }}
+          piece={made}
+          onPiece={change}
+          onChosen={setChosen}
+          onTaken={(next) => {
+            setChosen(null);
+            taken(next, next.piece);
+          }}
+        />
         <ProblemNote problem={problem} />
       </div>
-      <PaperStage shown={shown} />
+      <PaperStage shown={shown} piece={made} chosen={chosen} onChosen={setChosen} onPiece={change} />
       <PaperUse shown={shown} today={today} onRuns={(runs) => setShown({ ...shown, runs })} />
     </section>
   );

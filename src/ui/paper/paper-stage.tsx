@@ -1,13 +1,23 @@
 'use client';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Form } from 'react-bootstrap';
-import { BLEED_MM, roomsOf, sizeOf, trimOf } from '@/core/print';
+import { BLEED_MM, roomsOf, sizeOf, trimOf, type Piece, type SideName } from '@/core/print';
 import type { ShownPiece } from '@/core/shown';
 import { PAPER } from '@/core/words';
 import { FirstFinding, Measured } from './findings';
+import { PlacedLayer } from './placed-layer';
+
+type Props = {
+  shown: ShownPiece;
+  /** As it is by now, which the server may not have drawn yet. */
+  piece: Piece;
+  chosen: number | null;
+  onChosen: (at: number | null) => void;
+  onPiece: (piece: Piece) => void;
+};
 
 /** The sides of a piece as they are printed, with the lines that they are cut by, and what their proof says: one sentence first. */
-export function PaperStage({ shown }: { shown: ShownPiece }) {
+export function PaperStage({ shown, piece: made, ...placing }: Props) {
   const [guides, setGuides] = useState(true);
   const { proof, piece, front, back } = shown;
   return (
@@ -21,8 +31,16 @@ export function PaperStage({ shown }: { shown: ShownPiece }) {
       />
       <FirstFinding proof={proof} passed={PAPER.passed} leaving={shown.leaving} leavingWord={PAPER.leaving} />
       <div className={`paper-sides ${sizeOf(piece.size).stock}`}>
-        <Side side="front" svg={front} shown={shown} guides={guides} />
-        {back !== null && <Side side="back" svg={back} shown={shown} guides={guides} />}
+        {[front, ...(back === null ? [] : [back])].map((svg, at) => {
+          const side = at === 0 ? 'front' : 'back';
+          return (
+            <Side key={side} side={side} svg={svg} shown={shown} guides={guides}>
+              {shown.artworks && shown.piece.ground === 'artwork' && (
+                <PlacedLayer shown={shown} piece={made} side={side} {...placing} />
+              )}
+            </Side>
+          );
+        })}
       </div>
       <Measured proof={proof} />
     </div>
@@ -34,11 +52,13 @@ function Side({
   svg,
   shown: { piece },
   guides,
+  children,
 }: {
-  side: 'front' | 'back';
+  side: SideName;
   svg: string;
   shown: ShownPiece;
   guides: boolean;
+  children: ReactNode;
 }) {
   const { width, height } = trimOf(piece);
   const { round } = sizeOf(piece.size);
@@ -58,6 +78,7 @@ function Side({
             {!round && <span className="safe" style={inset(BLEED_MM + margin)} />}
           </>
         )}
+        {children}
       </div>
       <span className="note">{PAPER.measures(width, height)}</span>
     </figure>

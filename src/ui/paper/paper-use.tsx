@@ -10,6 +10,7 @@ import { PAPER } from '@/core/words';
 import { shortDayIn } from '@/ui/studio/instant';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { DesignerLinks } from './designer-links';
 
 type Props = { shown: ShownPiece; today: string; onRuns: (runs: ShownRun[]) => void };
 
@@ -67,6 +68,7 @@ export function PaperUse({ shown, today, onRuns }: Props) {
         ))}
       </ul>
       <ProblemNote problem={problem} />
+      <DesignerLinks id={id} first={shown.links} />
       <Modal
         show={asking === 'outdated'}
         onHide={() => setAsking(null)}

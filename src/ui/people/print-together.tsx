@@ -8,6 +8,7 @@ import {
   BACKS,
   FIRST_PIECE,
   FIRST_SHEET,
+  isOwnSize,
   PAPER_NAMES,
   planSheet,
   SIZE_NAMES,
@@ -63,7 +64,7 @@ export function PrintTogether({ chosen, onClose }: { chosen: string[]; onClose: 
             >
               {STOCKS.map((each) => (
                 <optgroup key={each} label={PAPER.stocks[each]}>
-                  {SIZE_NAMES.filter((name) => sizeOf(name).stock === each).map((name) => (
+                  {SIZE_NAMES.filter((name) => sizeOf(name).stock === each && !isOwnSize(name)).map((name) => (
                     <option key={name} value={name}>
                       {PAPER.sizes[name]} · {PAPER.measures(sizeOf(name).width, sizeOf(name).height)}
                     </option>

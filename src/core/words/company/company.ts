@@ -79,6 +79,8 @@ export const ACT_WORDS: Record<Act, string> = {
   'hand-out.state-set': 'set whether a hand-out is out',
   'hand-out.printed': 'noted printed copies',
   'hand-out.sent': 'had a pass sent to their own address',
+  'hand-out.package-shared': 'made a link for a designer',
+  'hand-out.package-ended': 'ended a link for a designer',
   'hand-out.moved': 'pointed a hand-out at another card',
   'hand-out.styled': 'drew a code in another style',
   'occasion.made': 'added an occasion',
@@ -94,7 +96,12 @@ export const STORAGE = {
   finding: (used: string, limit: string) => `Your files take ${used} of ${limit}.`,
   note: 'Pictures and videos that nothing shows any more go by themselves after 30 days.',
   column: { what: 'What', size: 'Size' },
-  what: { pictures: 'Pictures', films: 'Videos and their captions', imports: 'Contact files waiting for review' },
+  what: {
+    pictures: 'Pictures',
+    films: 'Videos and their captions',
+    imports: 'Contact files waiting for review',
+    artworks: 'Own designs for print',
+  },
   meter: 'Storage in use',
 };
 

@@ -31,6 +31,7 @@ export const PAPER = {
     '91x55': 'Wide card',
     '90x50': 'Narrow card',
     square: 'Square card',
+    'card-own': 'Card by its measures',
     badge: 'Badge, bank card size',
     'badge-a6': 'Badge, A6',
     'label-70x37': 'Label',

@@ -21,15 +21,16 @@ export type PictureRow = {
 };
 export type PictureForm = 'page_avif' | 'broad_avif' | 'page_webp' | 'mail_png';
 
-export type BytesKept = { pictures: number; films: number; imports: number };
+export type BytesKept = { pictures: number; films: number; imports: number; artworks: number };
 
 export async function bytesKept(tx: Tx): Promise<BytesKept> {
   const { rows } = await tx.raw<{ rows: Record<keyof BytesKept, string>[] }>(
     `SELECT (SELECT coalesce(sum(bytes), 0) FROM pictures) AS pictures, (SELECT coalesce(sum(bytes), 0) FROM films) AS films,
-       (SELECT coalesce(sum(bytes), 0) FROM imports WHERE file IS NOT NULL) AS imports`,
+       (SELECT coalesce(sum(bytes), 0) FROM imports WHERE file IS NOT NULL) AS imports, (SELECT coalesce(sum(bytes), 0) FROM artworks) AS artworks`,
   );
-  const { pictures, films, imports } = rows[0]!;
-  return { pictures: Number(pictures), films: Number(films), imports: Number(imports) };
+  const { pictures, films, imports, artworks } = rows[0]!;
+  const kept = { pictures: Number(pictures), films: Number(films), imports: Number(imports) };
+  return { ...kept, artworks: Number(artworks) };
 }
 
 export const insertPicture = (tx: Tx, row: Omit<PictureRow, PictureForm>) =>

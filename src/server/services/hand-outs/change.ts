@@ -7,6 +7,7 @@ import { card } from '@/server/db/cards/cards';
 import { moveCode, touchCard } from '@/server/db/cards/directory';
 import { changeHandOut, noteMove, setDrawn, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { setBackdrop, setPiece } from '@/server/db/hand-outs/print';
+import { copyArtworks } from '@/server/db/hand-outs/artworks';
 import { occasion, placementNamed } from '@/server/db/hand-outs/placements';
 import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -107,12 +108,13 @@ const secondOf = (placement: string): string => `${placement.slice(0, LIMITS.pla
 async function duplicatePiece(
   actor: Actor,
   channel: PieceChannel,
-  { card_id: cardId, placement, print, backdrop }: HandOutRow,
+  { id, card_id: cardId, placement, print, backdrop }: HandOutRow,
   clock: Clock,
 ): Promise<{ id: string }> {
   const made = await addPiece(actor, { cardId, placement: secondOf(placement), channel }, clock);
   await inTenant(actor.organisationId, async (tx) => {
     if (print) await setPiece(tx, made.id, print);
+    await copyArtworks(tx, id, made.id);
     if (backdrop) await setBackdrop(tx, made.id, backdrop);
   });
   return made;

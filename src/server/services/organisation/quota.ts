@@ -6,7 +6,7 @@ import { bytesKept, type BytesKept } from '@/server/db/media/pictures';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 
-const sumOf = ({ pictures, films, imports }: BytesKept): number => pictures + films + imports;
+const sumOf = ({ pictures, films, imports, artworks }: BytesKept): number => pictures + films + imports + artworks;
 
 /** Refuses bytes beyond what an organisation may keep; whoever else adds some waits until this transaction ends. Error: QUOTA_FULL. */
 export async function refuseBeyondQuota(tx: Tx, organisationId: string, more: number): Promise<void> {

@@ -92,13 +92,14 @@ export async function piecePictures({ organisationId, cardId, composition }: Pub
   return { photo, logo, logoOnBand, ground: back };
 }
 
-/** How the code of a piece is drawn: in the house's colours, without what stands around it elsewhere; and what those are printed with. */
-export async function plainCodeOf(row: HandOutRow) {
+/** How the code of a piece is drawn: in the house's colours, without what stands around it elsewhere, or without its ground (`bare`); and what those are printed with. */
+export async function plainCodeOf(row: HandOutRow, bare = false) {
   const { drawn, inks } = await inTenant(row.organisation_id, async (tx) => {
     const owner = await card(tx, row.card_id);
     const style = (owner && (await houseOf(tx, owner))?.style) ?? null;
     return { drawn: await drawnOf(tx, row, style), inks: style?.inks ?? [] };
   });
   const symbol = symbolOf(textOf(row), drawn);
-  return { symbol, inks, drawing: drawCode(symbol, { ...drawn.style, words: '', around: PLAIN_STYLE.around }) };
+  const style = { ...drawn.style, words: '', around: PLAIN_STYLE.around };
+  return { symbol, inks, drawing: drawCode(symbol, bare ? { ...style, ground: null } : style) };
 }

@@ -3,12 +3,13 @@ import { leavingOf, privacyOf } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { loadWords, say } from '@/core/messages';
-import { codeMmOf, FIRST_PIECE, PieceSchema, roomForCode, type Piece } from '@/core/print';
+import { codeMmOf, FIRST_PIECE, lineColours, linesToPlace, PieceSchema, roomForCode, type Piece } from '@/core/print';
 import { sideOf } from '@/core/qr';
 import { cleanLine, writtenName } from '@/core/record';
-import type { ShownPiece, ShownRun } from '@/core/shown';
+import type { ShownDesignerLink, ShownPiece, ShownRun } from '@/core/shown';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
+import { designerLinksOf, type DesignerLinkRow } from '@/server/db/hand-outs/designer-links';
 import type { HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { changeRun, countRuns, dropRun, insertRun, runsOf, setPiece, type RunRow } from '@/server/db/hand-outs/print';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -18,6 +19,7 @@ import { authorise } from '@/server/services/accounts/authorise';
 import { withheldOf } from '@/server/services/publishing/prove-card';
 import { textOf } from '@/server/services/hand-outs/drawing';
 import { linkOf, plainName } from '@/server/services/hand-outs/own';
+import { artworksFor, shownArtworks } from './artworks';
 import {
   addPiece,
   ownOfChannel,
@@ -32,7 +34,7 @@ import {
 export const makePiece = (actor: Actor, wanted: { cardId: string; placement: string }, clock: Clock) =>
   addPiece(actor, { ...wanted, channel: 'print' }, clock);
 
-type Own = OwnPublished & { piece: Piece; runs: RunRow[] };
+type Own = OwnPublished & { piece: Piece; runs: RunRow[]; links: DesignerLinkRow[] };
 
 /** How a piece is made up; what it knew nothing of when it was kept is as at first. */
 export const pieceOf = ({ print }: HandOutRow): Piece => PieceSchema.parse(print ?? FIRST_PIECE);
@@ -40,8 +42,11 @@ export const pieceOf = ({ print }: HandOutRow): Piece => PieceSchema.parse(print
 /** A piece that the member may do this with, its runs, and the card that it is printed from. Errors: those of {@link ownPublished}. */
 const ownPiece = async (actor: Actor, id: string, action: PieceAction, clock: Clock): Promise<Own> => {
   const own = await ownPublished(actor, id, { channel: 'print', action }, clock);
-  const runs = await inTenant(actor.organisationId, (tx) => runsOf(tx, id));
-  return { ...own, piece: pieceOf(own.row), runs };
+  const [runs, links] = await inTenant(actor.organisationId, async (tx) => [
+    await runsOf(tx, id),
+    await designerLinksOf(tx, id, LIMITS.designerLinks),
+  ]);
+  return { ...own, piece: pieceOf(own.row), runs, links };
 };
 
 const ownPieceRow = (tx: Tx, actor: Actor, id: string) =>
@@ -49,12 +54,15 @@ const ownPieceRow = (tx: Tx, actor: Actor, id: string) =>
 
 /** What a piece of a published card is made from, and how many modules its code has. Error: STORE_UNAVAILABLE. */
 async function pieceOrder({ row, served, piece }: Pick<Own, 'row' | 'served' | 'piece'>) {
-  const { symbol, drawing, inks } = await plainCodeOf(row);
+  const artworks = await artworksFor(row, piece);
+  const bare = artworks !== null && piece.placed.some((each) => each.kind === 'code' && !each.plate);
+  const { symbol, drawing, inks } = await plainCodeOf(row, bare);
   const { composition } = served;
   const order = {
     ...{ composition, language: composition.language ?? 'en', piece, inks, code: drawing, link: textOf(row) },
     pictures: await piecePictures(served, 'print'),
     withheld: await withheldOf(served, 'print'),
+    artworks,
   };
   return { order, modules: symbol.size };
 }
@@ -74,8 +82,8 @@ const shownRun = ({ id, printed_on, copies, place, revision }: RunRow): ShownRun
 /** Everything that the screen of a printed piece shows, with the proof of its file. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED, those of {@link printed}. */
 export async function openPiece(actor: Actor, id: string, clock: Clock): Promise<ShownPiece> {
   const own = await ownPiece(actor, id, 'hand-out.read', clock);
-  const { row, served, piece, unpublished, runs, body } = own;
-  const { front, back, pdf, proof, modules } = await printed(own, true);
+  const { row, served, piece, unpublished, runs, links, body } = own;
+  const { front, back, pdf, proof, modules, boxes } = await printed(own, true);
   const language = served.composition.language ?? 'en';
   await loadWords(language);
   return {
@@ -85,6 +93,11 @@ export async function openPiece(actor: Actor, id: string, clock: Clock): Promise
     sentence: say('save', language),
     code: { widthMm: codeMmOf(piece), roomMm: roomForCode(piece), modules: sideOf(modules) },
     runs: runs.map(shownRun),
+    artworks: await shownArtworks(row),
+    boxes,
+    lines: linesToPlace(served.composition, language),
+    colours: lineColours(served.composition),
+    links: shownLinks(links, clock),
   };
 }
 
@@ -98,6 +111,13 @@ export async function savePiece(actor: Actor, id: string, piece: Piece, clock: C
   });
   return openPiece(actor, id, clock);
 }
+
+/** Links for designers as the screen tells of them. */
+export const shownLinks = (rows: DesignerLinkRow[], clock: Clock): ShownDesignerLink[] =>
+  rows.map(({ id, ends_at, fetched }) => ({
+    ...{ id, fetched, ends: ends_at.toISOString() },
+    over: ends_at.getTime() <= clock.now(),
+  }));
 
 type PieceFile = { bytes: Buffer; fileName: string; type: string };
 

@@ -24,7 +24,7 @@ import { askForJob, readJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { loadPublished } from '@/server/services/publishing/load-published';
 import { addPiece } from './parts';
-import { printed } from './print';
+import { pieceOf, printed } from './print';
 
 /** People whose cards are printed together: each one's first published card. `copies` of each are noted as printed; none where it is 0. */
 export type TogetherInput = { records: string[]; piece: Piece; placement: string; copies: number };
@@ -77,7 +77,11 @@ async function pieceAt(
   const find = () =>
     inTenant(actor.organisationId, async (tx) =>
       (await handOutsOfCard(tx, cardId)).find(
-        (row) => row.channel === 'print' && row.placement === placement && row.state === 'out',
+        (row) =>
+          row.channel === 'print' &&
+          row.placement === placement &&
+          row.state === 'out' &&
+          pieceOf(row).ground === 'look',
       ),
     );
   const known = await find();

@@ -19,7 +19,8 @@ export function FileInput<T>({
 }: {
   word: string;
   accept: string;
-  path: string;
+  /** Where it is sent, or that for a file by its name. */
+  path: string | ((name: string) => string);
   limitBytes: number;
   onGiven: (given: T) => void;
 }) {
@@ -34,7 +35,7 @@ export function FileInput<T>({
     if (file.size > limitBytes) return setProblem({ code: 'FILE_TOO_LARGE', limitBytes });
     setBusy(true);
     setProblem(null);
-    const answer = await call<T>(path, { bytes: file });
+    const answer = await call<T>(typeof path === 'string' ? path : path(file.name), { bytes: file });
     setBusy(false);
     if (answer.ok) given(answer.value);
     else setProblem(answer.problem);

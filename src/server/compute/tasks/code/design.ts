@@ -72,20 +72,12 @@ function drawingPage(bytes: Buffer): Page {
 }
 
 async function* pdfPages(bytes: Buffer): AsyncGenerator<Page & { of: number }> {
-  const { PDFiumLibrary } = await import('@hyzyla/pdfium');
-  const library = await PDFiumLibrary.init();
-  const document = await library.loadDocument(bytes).catch((error: unknown) => {
-    // The library tells a password by a word in its message.
-    const locked = error instanceof Error && /password/i.test(error.message);
-    throw new Refusal({ code: locked ? 'DESIGN_LOCKED' : 'DESIGN_UNREADABLE' });
-  });
+  const { openDocument, paintedPage } = await import('../print/pdfium');
+  const document = await openDocument(bytes);
   try {
     const of = document.getPageCount();
     for (let at = 0; at < Math.min(of, MOST_PAGES); at += 1) {
-      const page = document.getPage(at);
-      const { originalWidth, originalHeight } = page.getOriginalSize();
-      const scale = Math.min(PAGE_DPI / 72, MOST_PIXELS / Math.max(originalWidth, originalHeight, 1));
-      const { data, width, height } = await page.render({ scale, render: 'bitmap' });
+      const { data, width, height, scale } = await paintedPage(document, at, { dpi: PAGE_DPI, most: MOST_PIXELS });
       // Blue comes first.
       for (let place = 0; place < data.length; place += 4)
         [data[place], data[place + 2]] = [data[place + 2]!, data[place]!];
@@ -93,7 +85,6 @@ async function* pdfPages(bytes: Buffer): AsyncGenerator<Page & { of: number }> {
     }
   } finally {
     document.destroy();
-    library.destroy();
   }
 }
 

@@ -19,14 +19,18 @@ export type PageContent = {
   pictures: { width: number; height: number; pixels: { width: number; height: number } }[];
 };
 
+/** Kinds of fonts that have a file (ISO 32000-1, tables 110 and 114): others are made of these, or drawn in the document itself. */
+const WITH_FILE = new Set(['/Type1', '/MMType1', '/TrueType', '/CIDFontType0', '/CIDFontType2']);
+
 /** Fonts of a file, and how many of them are in it. */
 export function fontsOf(document: PDFDocument): { embedded: number; of: number } {
   const found = { embedded: 0, of: 0 };
   for (const [, object] of document.context.enumerateIndirectObjects()) {
-    if (!(object instanceof PDFDict) || object.get(PDFName.of('Type'))?.toString() !== '/FontDescriptor') continue;
+    if (!(object instanceof PDFDict) || object.get(PDFName.of('Type'))?.toString() !== '/Font') continue;
+    if (!WITH_FILE.has(object.get(PDFName.of('Subtype'))?.toString() ?? '')) continue;
     found.of += 1;
-    const file = ['FontFile', 'FontFile2', 'FontFile3'].some((name) => object.has(PDFName.of(name)));
-    if (file) found.embedded += 1;
+    const described = object.lookupMaybe(PDFName.of('FontDescriptor'), PDFDict);
+    if (['FontFile', 'FontFile2', 'FontFile3'].some((name) => described?.has(PDFName.of(name)))) found.embedded += 1;
   }
   return found;
 }
@@ -120,7 +124,8 @@ export function readContent(document: PDFDocument, page: PDFPage): PageContent {
     Tj: show,
     Do: () => {
       const image = images.get(String(operands[0]));
-      if (!(image instanceof PDFRawStream)) return;
+      // Somebody's own design is read by another reader.
+      if (!(image instanceof PDFRawStream) || image.dict.get(PDFName.of('Subtype')) === PDFName.of('Form')) return;
       const side = (name: string) => image.dict.lookup(PDFName.of(name), PDFNumber).asNumber();
       const [a, b, c, d] = state.matrix;
       made.pictures.push({

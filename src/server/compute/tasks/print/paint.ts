@@ -3,11 +3,18 @@ import sharp from 'sharp';
 import type { Face, FaceItem, SetGlyph, Typesetter } from '@/core/face';
 import { contrast, inkOf, mix, type Ink } from '@/core/look';
 import { gradient, placedDrawing, type Filling, type Resources } from './drawing';
+import { embeddedPage } from './embedded-page';
 import type { Fonts } from './fonts';
 import { n, op, type Matrix } from './operators';
 
 /** Bytes of the pictures that a face shows; one that is missing leaves its place empty. */
-export type PrintPictures = { photo: Buffer | null; logo: Buffer | null; ground: Buffer | null };
+export type PrintPictures = {
+  photo: Buffer | null;
+  logo: Buffer | null;
+  ground: Buffer | null;
+  /** Somebody's own design of this side, as it was taken in. */
+  artwork?: Buffer | null;
+};
 
 /** What paints the faces of one document: what several pages share stands in it once. */
 export type Painter = {
@@ -61,6 +68,7 @@ export async function paintFace(
         fill,
       });
     } else if (item.kind === 'picture') made += await picture(item, name, state);
+    else if (item.kind === 'artwork') made += await artwork(item, name, state);
     else if (item.kind === 'band') made += await band(item, name, state);
     else made += fill(item.colour) + rectangle(item) + op('f');
   }
@@ -193,6 +201,20 @@ async function picture(item: Of<'picture'>, name: string, state: State): Promise
   }));
   const corner = shape === 'round' ? width / 2 : shape === 'eased' ? width * 0.08 : 0;
   return drawn(`I${name}`, item, corner > 0 ? outline({ x, y, width, height }, corner) : '');
+}
+
+/** Somebody's own design: drawn as it is, its inks and typefaces too. */
+async function artwork(
+  item: Of<'artwork'>,
+  name: string,
+  { painter, resources, pictures, owner }: State,
+): Promise<string> {
+  if (!pictures.artwork) return '';
+  const key = `${owner} artwork`;
+  const ref = painter.pictures.get(key) ?? (await embeddedPage(painter.document, pictures.artwork));
+  painter.pictures.set(key, ref);
+  resources.XObject[`A${name}`] = ref;
+  return drawn(`A${name}`, item, '');
 }
 
 /** A band in its ground: a plain colour, a gradient, a pattern or a picture below a veil of its colour. */

@@ -10,10 +10,12 @@ import {
   bled,
   BLEED_MM,
   layPiece,
+  lyingOn,
   PAPERS,
   planSheet,
   type SheetChoice,
   sizeOf,
+  trimOf,
   type LaidPiece,
   type Piece,
 } from '@/core/print';
@@ -23,7 +25,9 @@ import type { Drawing } from '@/core/qr';
 import { shippedTypesetter } from '@/server/fonts';
 import { coloursOf } from '../colours';
 import { printDocument, type Side } from './document';
+import { openDocument, paintedPage } from './pdfium';
 import { readPrint } from './read';
+import { paintedSides, readArtwork, type GivenArtwork } from './read-artwork';
 
 /** Bytes of the pictures that a piece shows, as they were given; null of those that it has none of. */
 export type PieceBytes = Record<'photo' | 'logo' | 'logoOnBand' | 'ground', Buffer | null>;
@@ -40,10 +44,20 @@ export type PieceOrder = {
   withheld: string[];
   /** What the house's colours are printed with. */
   inks: Ink[];
+  /** Somebody's own design that it is printed on; null for the look of the card. */
+  artworks: { front: GivenArtwork; back: GivenArtwork | null } | null;
 };
 
 /** A piece as its screen shows it: its sides in millimetres, bleed in, as SVG; the proof is that of the file. */
-export type DrawnPiece = { front: string | null; back: string | null; pdf: Buffer; proof: Proof; says: SideSays[] };
+export type DrawnPiece = {
+  front: string | null;
+  back: string | null;
+  pdf: Buffer;
+  proof: Proof;
+  says: SideSays[];
+  /** Of what was placed on a design: see {@link LaidPiece}. */
+  boxes: NonNullable<LaidPiece['boxes']>;
+};
 
 /** What one side of a piece says, text by text, and how wide a module of its code is, in millimetres; null without one. */
 export type SideSays = { texts: string[]; moduleMm: number | null };
@@ -65,9 +79,11 @@ export async function laidPiece(order: PieceOrder): Promise<LaidPiece> {
     return { ...size, plate: plateFor(colours, grounds, look.palette.sheet) };
   };
   const band = pictures.logoOnBand ?? pictures.logo;
+  const { front, back } = order.artworks ?? {};
   return layPiece(
     {
       ...order,
+      artworks: front ? { front: front.artwork, back: back?.artwork ?? null } : null,
       pictures: {
         photo: await sizes(pictures.photo),
         logo: await plated(pictures.logo, logoGrounds(look)),
@@ -79,8 +95,18 @@ export async function laidPiece(order: PieceOrder): Promise<LaidPiece> {
 }
 
 /** The sides of a laid piece as they go into a file; `owner` tells one person's pictures from another's. */
-export function sidesOf({ front, back }: LaidPiece, { pictures, piece }: PieceOrder, owner: string): Side[] {
+export function sidesOf({ front, back }: LaidPiece, { pictures, piece, artworks }: PieceOrder, owner: string): Side[] {
   const { photo, ground } = pictures;
+  if (artworks)
+    return [front, ...(back ? [back] : [])].map((face, at) => ({
+      ...{ face, owner: at === 0 ? owner : `${owner} back` },
+      pictures: {
+        photo: null,
+        logo: null,
+        ground: null,
+        artwork: artworks[at === 0 ? 'front' : 'back']?.bytes ?? null,
+      },
+    }));
   const onBand = { photo, ground, logo: pictures.logoOnBand ?? pictures.logo };
   const onSheet = { photo, ground, logo: pictures.logo };
   const coded = sizeOf(piece.size).stock !== 'card';
@@ -107,14 +133,33 @@ export async function printPiece(order: PieceOrder & { title: string; shown: boo
   const codesOf = (at: number) => sides[at]?.face.items.filter((item) => item.kind === 'code') ?? [];
   const read = await readPrint(pdf, codesOf, distanceOf(piece));
   const sheets = piece.sheet ? await printSheets(order, sides, piece.sheet) : null;
-  const held = { composition, withheld, piece, laid, link, inks: order.inks };
+  const designs = order.artworks && (await readArtworks(order.artworks, piece, pdf, codesOf));
+  for (const [at, { dpi }] of (designs ?? []).entries()) read.sides[at]?.dpi.push(...dpi);
+  const held = { composition, withheld, piece, laid, link, inks: order.inks, ...(designs ? { designs } : {}) };
   const proof = provePrint(read, sheets ? { ...held, sheets } : held);
   const [front = null, back = null] = order.shown ? await Promise.all(sides.map((side) => svgOf(side))) : [];
   const says = sides.map(({ face }): SideSays => {
     const code = face.items.find((item) => item.kind === 'code');
     return { texts: textsOf(face), moduleMm: code ? code.width / code.drawing.width : null };
   });
-  return { front, back, pdf: sheets?.pdf ?? pdf, proof, says };
+  return { front, back, pdf: sheets?.pdf ?? pdf, proof, says, boxes: laid.boxes ?? [] };
+}
+
+/** The designs below a piece, by their own words and as the file shows them. */
+async function readArtworks(
+  { front, back }: NonNullable<PieceOrder['artworks']>,
+  piece: Piece,
+  pdf: Buffer,
+  codesOf: (side: number) => { x: number; y: number; width: number; height: number; drawing: Drawing }[],
+) {
+  const given = [front, ...(back ? [back] : [])];
+  const seen = await paintedSides(pdf, codesOf);
+  return Promise.all(
+    given.map(async (each, at) => ({
+      ...(await readArtwork(each, lyingOn(each.artwork, trimOf(piece), piece.enlarged))),
+      ...(seen[at] ?? { whiteEdges: false, zones: [] }),
+    })),
+  );
 }
 
 /** Sheets full of a piece, its backs behind its fronts, and what is read of them again. */
@@ -137,18 +182,37 @@ const asUri = async (bytes: Buffer | null, most: number): Promise<string | null>
   bytes &&
   `data:image/png;base64,${(await sharp(bytes).resize(most, most, { fit: 'inside', withoutEnlargement: true }).png().toBuffer()).toString('base64')}`;
 
+/** A design as screens show it. */
+async function paintedUri(bytes: Buffer | null, most: number): Promise<string | null> {
+  if (!bytes) return null;
+  const document = await openDocument(bytes);
+  try {
+    const { data, width, height } = await paintedPage(document, 0, { dpi: SIDE_DPI, most });
+    // Blue comes first.
+    for (let at = 0; at < data.length; at += 4) [data[at], data[at + 2]] = [data[at + 2]!, data[at]!];
+    const png = await sharp(data, { raw: { width, height, channels: 4 } })
+      .removeAlpha()
+      .png({ compressionLevel: 4 })
+      .toBuffer();
+    return `data:image/png;base64,${png.toString('base64')}`;
+  } finally {
+    document.destroy();
+  }
+}
+
 /** Longer sides of pictures in pixels, as a screen needs them and as print does. */
 const PIXELS = { screen: { picture: 480, ground: 720 }, print: { picture: 2_000, ground: 4_000 } } as const;
 
 /** A side with its bleed as SVG, in millimetres. */
 async function svgOf({ face, pictures }: Side, of: keyof typeof PIXELS = 'screen'): Promise<string> {
   const whole = bled(face);
-  const [photo, logo, ground] = await Promise.all([
+  const [photo, logo, ground, artwork] = await Promise.all([
     asUri(pictures.photo, PIXELS[of].picture),
     asUri(pictures.logo, PIXELS[of].picture),
     asUri(pictures.ground, PIXELS[of].ground),
+    paintedUri(pictures.artwork ?? null, PIXELS[of].ground),
   ]);
-  return faceSvg(whole, await shippedTypesetter(), { photo, logo, ground }, 'mm', BLEED_MM);
+  return faceSvg(whole, await shippedTypesetter(), { photo, logo, ground, artwork }, 'mm', BLEED_MM);
 }
 
 /** Dots an inch of a side as pixels, and what a very large one has at most along its longer side. */

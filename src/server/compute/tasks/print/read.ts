@@ -1,11 +1,11 @@
 import { PDFDocument } from '@cantoo/pdf-lib';
-import { PDFiumLibrary } from '@hyzyla/pdfium';
 import { POINTS_PER_MM } from '@/core/print';
 import { pixelsPerMmFrom } from '@/core/qr';
 import type { Grey } from '@/core/proof/scan';
 import type { PrintedCode, ReadPrint, ReadSide } from '@/core/proof/print';
 import { codePrograms } from '../code/programs';
 import { codesIn, contrastIn } from '../read-picture';
+import { openDocument, paintedPage } from './pdfium';
 import { fontsOf, readContent, spotsOf, type PageContent } from './content';
 
 /** Dots an inch that a side is painted at, where that is not too many pixels. */
@@ -31,20 +31,14 @@ function greyOf(pixels: Uint8Array, width: number, height: number): Grey {
   return { width, height, data };
 }
 
-let library: Promise<PDFiumLibrary> | null = null;
-
 /** Pages painted and searched by a reader that has nothing of ours in it (PDFium), one after the other: each is as large as a photo. */
 export async function* paintedPages(bytes: Buffer, dpi = PAINTED_DPI): AsyncGenerator<Painted> {
-  library ??= PDFiumLibrary.init();
-  const document = await (await library).loadDocument(bytes);
+  const document = await openDocument(bytes);
   try {
     for (let at = 0; at < document.getPageCount(); at += 1) {
       // Whatever is asked of a page closes it.
       const text = document.getPage(at).getText();
-      const page = document.getPage(at);
-      const { originalWidth, originalHeight } = page.getOriginalSize();
-      const scale = Math.min(dpi / 72, MOST_PIXELS / Math.max(originalWidth, originalHeight, 1));
-      const { data, width, height } = await page.render({ scale, render: 'bitmap' });
+      const { data, width, height, scale } = await paintedPage(document, at, { dpi, most: MOST_PIXELS });
       yield { grey: greyOf(data, width, height), scale, text };
     }
   } finally {
