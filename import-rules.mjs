@@ -175,7 +175,7 @@ const SUBJECTS = {
   profile: ['card', 'errors', 'language', 'record'],
   signature: ['card', 'language', 'limits', 'look', 'markup', 'page', 'record'],
   face: ['card', 'language', 'look', 'markup', 'page', 'qr', 'record'],
-  print: ['card', 'face', 'language', 'limits', 'look', 'messages', 'qr'],
+  print: ['card', 'face', 'language', 'limits', 'look', 'messages', 'qr', 'record'],
   backdrop: ['card', 'face', 'language', 'look', 'qr', 'record'],
   pass: ['card', 'language', 'look', 'page', 'record'],
   words: [

@@ -30,6 +30,7 @@ const config: KnipConfig = {
     'qpdf',
     'pdfinfo',
     'zbarimg',
+    'mutool',
   ],
   exclude: ['types', 'enumMembers', 'duplicates'],
   ignore: ['commands/bench/bare-next/**'],

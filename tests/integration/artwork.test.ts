@@ -11,7 +11,7 @@ import { closeCompute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
 import { openCard } from '@/server/services/cards/open-card';
 import { dropArtwork, giveArtwork } from '@/server/services/pieces/give-artwork';
-import { makePiece, pieceFile, savePiece } from '@/server/services/pieces/print';
+import { makePiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { inked, shopPdf } from '../fixtures/print-shop';
@@ -113,10 +113,17 @@ test('another size, no bleed, a number that is not ticked: each is told, with wh
   const other = await savePiece(actor, id, { ...shown.piece, size: '85x55' }, clock);
   expect(failing(other)).toContain('size of the design');
   expect(sayFinding(finding(other, 'ARTWORK_SIZE')!)).toContain('90 × 50 mm and not for 85 × 55');
-  const bare = await give(shopPdf([{ width: 85, height: 55, content: '0 0 1 0 k 0 0 500 500 re f' }]));
+  const bare = await give(shopPdf([{ width: 85, height: 55, content: '1 0 0 rg 0 0 500 500 re f' }]));
   expect(failing(bare)).toEqual(['bleed of the design']);
   const larger = await savePiece(actor, id, { ...bare.piece, enlarged: true }, clock);
   expect(failing(larger)).toEqual([]);
+  // As its own picture it has its own colour: pure red, and no other.
+  const side = await pieceSide(actor, id, { side: 'front', format: 'png' }, clock);
+  const { data } = await sharp(side.bytes)
+    .extract({ left: 60, top: 60, width: 1, height: 1 })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  expect([...data.subarray(0, 3)]).toEqual([255, 0, 0]);
   // White edges need none.
   expect(failing(await give(shopPdf([{ width: 85, height: 55, content: '0 0 1 0 k 60 60 90 40 re f' }])))).toEqual([]);
   // The number is said as people elsewhere write it where it is the same, and told where it is another.

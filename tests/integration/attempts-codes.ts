@@ -32,6 +32,8 @@ import {
 import { addRun, editRun, makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { FIRST_BACKDROP } from '@/core/backdrop';
 import { FIRST_PIECE } from '@/core/print';
+import { askDesigner, endDesigner } from '@/server/services/pieces/designer';
+import { dropArtwork, giveArtwork } from '@/server/services/pieces/give-artwork';
 import { backdropFile, openBackdrop, saveBackdrop } from '@/server/services/pieces/backdrop';
 import { openPass, passFile, sendPass } from '@/server/services/pieces/pass';
 import { addPiece } from '@/server/services/pieces/parts';
@@ -39,7 +41,7 @@ import { cancelJob } from '@/server/services/jobs/jobs';
 import { askTogether, madeFileBytes, readMadeFile } from '@/server/services/pieces/together';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
-import { clock } from './belongings';
+import { clock, DESIGN } from './belongings';
 
 const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', widthMm: 25 }));
 
@@ -161,6 +163,35 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     of: true,
     act: 'hand-out.made',
     run: (actor, { cardId }) => addPiece(actor, { cardId, placement: 'Calls', channel: 'backdrop' }, clock),
+  },
+  giveArtwork: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { paper }) => giveArtwork(actor, paper, { side: 'front', name: 'design.pdf', bytes: DESIGN }, clock),
+  },
+  dropArtwork: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { paper }) => dropArtwork(actor, paper, 'front', clock),
+  },
+  askDesigner: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.package-shared',
+    run: (actor, { paper }) => askDesigner(actor, paper, 7, clock),
+  },
+  endDesigner: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.package-ended',
+    // Once it has ended another one is made first, by whoever may.
+    run: (actor, { paper, designerLink }) =>
+      endDesigner(actor, paper, designerLink, clock).catch(async (error: { problem?: { code: string } }) => {
+        if (error.problem?.code !== 'NOT_FOUND') throw error;
+        await endDesigner(actor, paper, (await askDesigner(actor, paper, 7, clock)).links[0]!.id, clock);
+      }),
   },
   openBackdrop: {
     action: 'hand-out.read',

@@ -10,6 +10,8 @@ import { openCard } from '@/server/services/cards/open-card';
 import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { addFilm } from '@/server/services/media/films';
+import { askDesigner } from '@/server/services/pieces/designer';
+import { giveArtwork } from '@/server/services/pieces/give-artwork';
 import { addPiece } from '@/server/services/pieces/parts';
 import { addRun, makePiece } from '@/server/services/pieces/print';
 import { makeSignature } from '@/server/services/hand-outs/signature';
@@ -17,10 +19,13 @@ import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
+import { shopPdf } from '../fixtures/print-shop';
 import { clockAt } from './place';
 
 export const clock = clockAt('2026-11-24T09:00:00Z');
 export const TWO = Buffer.from('BEGIN:VCARD\nFN:One\nEND:VCARD\nBEGIN:VCARD\nFN:Two\nEND:VCARD');
+/** A design without anything on it. */
+export const DESIGN = shopPdf([{ width: 85, height: 55, content: '0 0 0 0 k' }]);
 export const FILM = readFileSync('tests/fixtures/ropeway.webm');
 export const FIRST = 'a first password';
 
@@ -33,6 +38,7 @@ export type Belongings = {
   signature: string;
   paper: string;
   printRun: string;
+  designerLink: string;
   backdrop: string;
   pass: string;
   profile: string;
@@ -78,6 +84,8 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   const paper = (await makePiece(owner, { cardId, placement: 'Paper card' }, clock)).id;
   const run = { printedOn: '2026-11-24', copies: 100, place: 'Depot' };
   const printRun = (await addRun(owner, paper, run, clock))[0]!.id;
+  await giveArtwork(owner, paper, { side: 'front', name: 'design.pdf', bytes: DESIGN }, clock);
+  const designerLink = (await askDesigner(owner, paper, 7, clock)).links[0]!.id;
   const made = (channel: 'backdrop' | 'pass') => addPiece(owner, { cardId, placement: channel, channel }, clock);
   const [backdrop, pass] = [(await made('backdrop')).id, (await made('pass')).id];
   const page = { channel: 'profile' as const, placement: 'Profile', occasionId: null };
@@ -91,6 +99,7 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
     profile,
     paper,
     printRun,
+    designerLink,
     backdrop,
     pass,
     picture,

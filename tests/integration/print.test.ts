@@ -243,7 +243,9 @@ test('a sheet of an office printer is full of cards, their backs behind them; wh
   withPdf((await pieceFile(actor, id, clock)).bytes, ({ pages, boxes, codes, faults, text }) => {
     expect([pages, faults]).toEqual([2, '']);
     expect(boxes(1).MediaBox!.map(Math.round)).toEqual([0, 0, 210, 297]);
-    expect(codes(2)).toEqual(Array(8).fill(shown.link.toUpperCase()));
+    // Among many small codes zbar overlooks one now and then: a finer look decides.
+    const all = Array<string>(8).fill(shown.link.toUpperCase());
+    expect([codes(2), codes(2, 450), codes(2, 600)]).toContainEqual(all);
     expect(flat(text).split('Müller-Lind').length - 1).toBeGreaterThanOrEqual(8);
   });
   const none = await savePiece(actor, id, piece({ size: 'a4', sheet }), clock);

@@ -72,6 +72,7 @@ export function untickedIn(
   };
 }
 
+export type { ReadArtwork } from './artwork';
 export { linesWanted } from './lines-wanted';
 
 /** What a draft would say on paper: what is ticked for it and nothing else. `words` are those of its faces. */

@@ -27,7 +27,7 @@ export const DEADLINES = {
   'code proof': 40_000,
   design: 60_000,
   // A document of 20 MB is taken apart and put together again.
-  artwork: 20_000,
+  artwork: 10_000,
   // Three files of sixty pages are painted and read in as long.
   'printed piece': 20_000,
   'printed side': 20_000,

@@ -34,9 +34,9 @@ export function Measured({ proof }: { proof: Proof }) {
     <details>
       <summary>{PAPER.proof}</summary>
       <ul className="paper-checks">
-        {proof.checks.map(({ name, passed, finding }, at) => (
-          <li key={`${name} ${at}`} className={tone(passed)}>
-            <span aria-hidden="true">{mark(passed)}</span> {sayFinding(finding)}
+        {proof.checks.map(({ name, passed, note, finding }, at) => (
+          <li key={`${name} ${at}`} className={passed && note ? 'attention' : tone(passed)}>
+            <span aria-hidden="true">{passed && note ? '!' : mark(passed)}</span> {sayFinding(finding)}
           </li>
         ))}
       </ul>

@@ -20,6 +20,7 @@ type Props = {
 export function PaperStage({ shown, piece: made, ...placing }: Props) {
   const [guides, setGuides] = useState(true);
   const { proof, piece, front, back } = shown;
+  const designed = shown.artworks !== null && piece.ground === 'artwork';
   return (
     <div className="paper-stage">
       <Form.Check
@@ -30,14 +31,12 @@ export function PaperStage({ shown, piece: made, ...placing }: Props) {
         onChange={({ target }) => setGuides(target.checked)}
       />
       <FirstFinding proof={proof} passed={PAPER.passed} leaving={shown.leaving} leavingWord={PAPER.leaving} />
-      <div className={`paper-sides ${sizeOf(piece.size).stock}`}>
+      <div className={`paper-sides ${designed ? 'designed' : sizeOf(piece.size).stock}`}>
         {[front, ...(back === null ? [] : [back])].map((svg, at) => {
           const side = at === 0 ? 'front' : 'back';
           return (
             <Side key={side} side={side} svg={svg} shown={shown} guides={guides}>
-              {shown.artworks && shown.piece.ground === 'artwork' && (
-                <PlacedLayer shown={shown} piece={made} side={side} {...placing} />
-              )}
+              {designed && <PlacedLayer shown={shown} piece={made} side={side} {...placing} />}
             </Side>
           );
         })}

@@ -1,8 +1,18 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import { MOST_PLACED, PlacedSchema, roomsOf, trimOf, type Piece, type Placed, type PlacedLine } from '@/core/print';
+import {
+  BLEED_MM,
+  MOST_PLACED,
+  PlacedSchema,
+  roomsOf,
+  trimOf,
+  type Piece,
+  type Placed,
+  type PlacedLine,
+} from '@/core/print';
 import type { ShownPiece } from '@/core/shown';
 import { ARTWORK, PAPER } from '@/core/words';
+import { inkOn } from './ink-on';
 import { Typed } from './typed';
 
 type Props = {
@@ -29,16 +39,22 @@ export function PlacedFields({ shown, piece, chosen, onChosen, onPiece }: Props)
     if (PlacedSchema.safeParse(next).success)
       onPiece({ ...piece, placed: placed.map((each, other) => (other === at ? next : each)) });
   }
-  function add(line: string) {
+  async function add(line: string) {
     const { margin } = roomsOf(piece.size);
-    const { width } = trimOf(piece);
+    const { width, height } = trimOf(piece);
     const below = Math.max(
       margin,
       ...shown.boxes.flatMap((box, at) => (box && placed[at]?.kind === 'line' ? box.y + box.height + 1 : 0)),
     );
+    const widthMm = Math.round(width / 2);
+    const whole = { width: width + 2 * BLEED_MM, height: height + 2 * BLEED_MM };
+    const ground = {
+      ...{ x: (margin + BLEED_MM) / whole.width, y: (below + BLEED_MM) / whole.height },
+      ...{ width: widthMm / whole.width, height: 4 / whole.height },
+    };
     const next: PlacedLine = {
-      ...{ kind: 'line', side: 'front', line, x: margin, y: below, widthMm: Math.round(width / 2) },
-      ...{ points: line === 'name' ? 12 : 8, colour: '#000000', heavy: line === 'name', align: 'left' },
+      ...{ kind: 'line', side: 'front', line, x: margin, y: below, widthMm, colour: await inkOn(shown.front, ground) },
+      ...{ points: line === 'name' ? 12 : 8, heavy: line === 'name', align: 'left' },
     };
     onPiece({ ...piece, placed: [...placed, next] });
     onChosen(placed.length);
@@ -80,7 +96,7 @@ export function PlacedFields({ shown, piece, chosen, onChosen, onPiece }: Props)
       ) : (
         <Form.Group controlId="place-line">
           <Form.Label>{ARTWORK.add}</Form.Label>
-          <Form.Select value="" onChange={({ target }) => target.value && add(target.value)}>
+          <Form.Select value="" onChange={({ target }) => target.value && void add(target.value)}>
             <option value="">{ARTWORK.addHint}</option>
             {free.map(({ line, title, value }) => (
               <option key={line} value={line}>

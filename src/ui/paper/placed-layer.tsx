@@ -17,7 +17,7 @@ type Props = {
 
 type Box = { x: number; y: number; width: number; height: number };
 /** Something that is being moved: where it is meanwhile, and the lines that it is on. */
-type Moving = { at: number; box: Box; lines: Pick<Snapped, 'across' | 'down'> };
+type Moving = { at: number; box: Box; lines: Pick<Snapped, 'across' | 'down'>; of: ShownPiece };
 
 const STEPS: Record<string, [x: number, y: number]> = {
   ArrowLeft: [-1, 0],
@@ -27,12 +27,15 @@ const STEPS: Record<string, [x: number, y: number]> = {
 };
 /** Steps of the keyboard are kept once no other follows for so long, in milliseconds. */
 const SETTLED_MS = 450;
+const NO_LINES = { across: null, down: null };
 const tenth = (value: number) => Math.round(value * 10) / 10;
 
 /** What was put on a side of a design, to be taken hold of: dragged, moved by arrow keys, made wider at its corner. */
 export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: Props) {
   const layer = useRef<HTMLDivElement>(null);
-  const [moving, setMoving] = useState<Moving | null>(null);
+  const [moved, setMoving] = useState<Moving | null>(null);
+  // What was moved stays where it was left until the server has drawn it there.
+  const moving = moved?.of === shown ? moved : null;
   const held = useRef<{ from: [number, number]; box: Box; wider: boolean } | null>(null);
   const trim = trimOf(piece);
   const { margin } = roomsOf(piece.size);
@@ -46,8 +49,6 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
     );
     onPiece({ ...piece, placed });
   });
-  // What was moved stays where it was left until the server has drawn it there.
-  useEffect(() => setMoving(null), [shown]);
   const settling = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(settling.current), []);
 
@@ -59,7 +60,7 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
     held.current = { from: [event.clientX, event.clientY], box, wider };
     onChosen(at);
   }
-  function moved(event: PointerEvent, at: number) {
+  function drag(event: PointerEvent, at: number) {
     const { current } = held;
     if (!current || !layer.current) return;
     const mm = whole.width / layer.current.clientWidth;
@@ -68,10 +69,10 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
     if (current.wider) {
       const width = Math.max(5, Math.min(tenth(box.width + dx), trim.width - box.x));
       const height = piece.placed[at]?.kind === 'code' ? (box.height * width) / box.width : box.height;
-      return setMoving({ at, box: { ...box, width, height }, lines: { across: null, down: null } });
+      return setMoving({ at, box: { ...box, width, height }, lines: NO_LINES, of: shown });
     }
     const { x, y, ...lines } = snap({ ...box, x: box.x + dx, y: box.y + dy }, trim, margin, others(at));
-    setMoving({ at, box: { ...box, x, y }, lines });
+    setMoving({ at, box: { ...box, x, y }, lines, of: shown });
   }
   function ended() {
     if (held.current && moving) keep(moving);
@@ -91,7 +92,7 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
         x: within(box.x + step[0] * by, box.width, trim.width),
         y: within(box.y + step[1] * by, box.height, trim.height),
       },
-      lines: { across: null, down: null },
+      ...{ lines: NO_LINES, of: shown },
     };
     setMoving(next);
     clearTimeout(settling.current);
@@ -119,7 +120,7 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
             title={ARTWORK.keys}
             onClick={() => onChosen(at)}
             onPointerDown={(event) => began(event, at, false)}
-            onPointerMove={(event) => moved(event, at)}
+            onPointerMove={(event) => drag(event, at)}
             onPointerUp={ended}
             onPointerCancel={ended}
             onKeyDown={(event) => pressed(event, at)}
@@ -130,7 +131,7 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
               onPointerDown={(event) => began(event, at, true)}
               onPointerMove={(event) => {
                 event.stopPropagation();
-                moved(event, at);
+                drag(event, at);
               }}
               onPointerUp={(event) => {
                 event.stopPropagation();
@@ -140,10 +141,10 @@ export function PlacedLayer({ shown, piece, side, chosen, onChosen, onPiece }: P
           </button>
         );
       })}
-      {moving?.lines.across != null && (
+      {moving && moving.lines.across !== null && (
         <span className="on-line upright" style={{ left: share(moving.lines.across + BLEED_MM, whole.width) }} />
       )}
-      {moving?.lines.down != null && (
+      {moving && moving.lines.down !== null && (
         <span className="on-line lying" style={{ top: share(moving.lines.down + BLEED_MM, whole.height) }} />
       )}
     </div>

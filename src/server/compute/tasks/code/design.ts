@@ -78,9 +78,6 @@ async function* pdfPages(bytes: Buffer): AsyncGenerator<Page & { of: number }> {
     const of = document.getPageCount();
     for (let at = 0; at < Math.min(of, MOST_PAGES); at += 1) {
       const { data, width, height, scale } = await paintedPage(document, at, { dpi: PAGE_DPI, most: MOST_PIXELS });
-      // Blue comes first.
-      for (let place = 0; place < data.length; place += 4)
-        [data[place], data[place + 2]] = [data[place + 2]!, data[place]!];
       yield { picture: greyFrom(data, width, height), number: at + 1, pixelsPerMm: (scale * 72) / 25.4, of };
     }
   } finally {

@@ -142,7 +142,7 @@ function resolutions(m: Module, page: number, at: number, view: () => DataView):
   return found;
 }
 
-/** A page of a document as pixels, blue first, and how many of them a point has. */
+/** A page of a document as pixels, red first, and how many of them a point has. */
 export async function paintedPage(
   document: PDFiumDocument,
   at: number,

@@ -188,8 +188,6 @@ async function paintedUri(bytes: Buffer | null, most: number): Promise<string | 
   const document = await openDocument(bytes);
   try {
     const { data, width, height } = await paintedPage(document, 0, { dpi: SIDE_DPI, most });
-    // Blue comes first.
-    for (let at = 0; at < data.length; at += 4) [data[at], data[at + 2]] = [data[at + 2]!, data[at]!];
     const png = await sharp(data, { raw: { width, height, channels: 4 } })
       .removeAlpha()
       .png({ compressionLevel: 4 })

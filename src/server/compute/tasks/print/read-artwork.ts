@@ -2,7 +2,7 @@ import { PDFDocument } from '@cantoo/pdf-lib';
 import { contrast, hexOf } from '@/core/look';
 import { POINTS_PER_MM, type Artwork, type Lying } from '@/core/print';
 import { QUIET_ZONE } from '@/core/qr';
-import type { ReadArtwork } from '@/core/proof/artwork';
+import type { ReadArtwork } from '@/core/proof/print';
 import type { Grey } from '@/core/proof/scan';
 import { marksOf } from './pdfium';
 import { paintedPages } from './read';

@@ -18,7 +18,7 @@ const ARMS_LENGTH_MM = 250;
 
 type Painted = { grey: Grey; scale: number; text: string };
 
-/** Grey levels of pixels whose blue comes first (ITU-R BT.601, 2.5.1), on white. */
+/** Grey levels of pixels whose red comes first (ITU-R BT.601, 2.5.1), on white. */
 function greyOf(pixels: Uint8Array, width: number, height: number): Grey {
   const data = new Uint8Array(width * height);
   // A pixel at a time: it is looked at a million times a side.
@@ -26,7 +26,7 @@ function greyOf(pixels: Uint8Array, width: number, height: number): Grey {
   const words = new Uint32Array(aligned.buffer, aligned.byteOffset, data.length);
   for (let at = 0; at < data.length; at += 1) {
     const word = words[at]!;
-    data[at] = (29 * (word & 255) + 150 * ((word >> 8) & 255) + 77 * ((word >> 16) & 255)) >> 8;
+    data[at] = (77 * (word & 255) + 150 * ((word >> 8) & 255) + 29 * ((word >> 16) & 255)) >> 8;
   }
   return { width, height, data };
 }

@@ -9,7 +9,7 @@ type Params = { params: Promise<{ handOut: string }> };
 
 function sideOf(request: Request): { side: SideName; name: string } {
   const asked = new URL(request.url).searchParams;
-  const side = SIDES.find((each) => each === asked.get('side'));
+  const side = SIDES.find((each) => each === (asked.get('side') ?? 'front'));
   if (!side) throw new Refusal({ code: 'INPUT', field: 'side' });
   return { side, name: (asked.get('name') ?? '').slice(0, LIMITS.artworkName) };
 }
