@@ -9,9 +9,15 @@ import type { Placed } from '@/core/print';
 import type { ShownPiece } from '@/core/shown';
 import { closeCompute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
+import { artworksOf } from '@/server/db/hand-outs/artworks';
+import { inTenant } from '@/server/db/pool';
+import { files } from '@/server/files';
+import { deletePerson } from '@/server/services/cards/deletion';
+import { duplicateHandOut } from '@/server/services/hand-outs/change';
+import { sweep } from '@/server/services/jobs/sweeps';
 import { openCard } from '@/server/services/cards/open-card';
 import { dropArtwork, giveArtwork } from '@/server/services/pieces/give-artwork';
-import { makePiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
+import { makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { inked, shopPdf } from '../fixtures/print-shop';
@@ -23,6 +29,7 @@ useDatabase();
 afterAll(closeCompute);
 let actor: Actor;
 let id: string;
+let recordId: string;
 
 /** A typeface in the document itself, put there by MuPDF: 91 x 61 mm, so with 3 mm of bleed around 85 x 55. */
 function byMupdf(pages: string[]): Buffer {
@@ -54,6 +61,7 @@ beforeAll(async () => {
     { name: 'Ilse Varrow', phone: '020 7946 0182', email: 'ilse.varrow@tarnhope.example' },
     clock,
   );
+  ({ recordId } = made);
   const { version } = await openCard(actor, made.cardId);
   await publishCard(actor, made.cardId, { baseVersion: version, address: 'on-artwork' }, clock);
   ({ id } = await makePiece(actor, { cardId: made.cardId, placement: 'Card of the print shop' }, clock));
@@ -203,4 +211,17 @@ test('a design goes, and the piece has the look of the card again; nobody else g
   const plain = await dropArtwork(actor, id, 'front', clock);
   expect([plain.piece.ground, plain.artworks, failing(plain)]).toEqual(['look', null, []]);
   await expect(give(SHOP, 'back')).rejects.toMatchObject(refused('INPUT'));
+});
+
+test('a second piece like it has the design as well; both go with whom they are for, and their file with them', async () => {
+  await give(SHOP);
+  const { id: second } = await duplicateHandOut(actor, id, clock);
+  const like = await openPiece(actor, second, clock);
+  expect([like.piece.ground, failing(like), like.artworks!.back?.name]).toEqual(['artwork', [], 'card.pdf']);
+  const { front } = await inTenant(actor.organisationId, (tx) => artworksOf(tx, second));
+  await dropArtwork(actor, id, 'front', clock);
+  await deletePerson(actor, recordId, clock);
+  expect(await files().get(front!.file)).not.toBeNull();
+  await sweep(['deleted'], { now: () => clock.now() + 31 * 86_400_000 });
+  expect(await files().get(front!.file)).toBeNull();
 });
