@@ -24,6 +24,10 @@ async function proofsOf(
   if (channel === 'tag') made.push(['tag', tag((onTag ?? onPage)!)]);
   if (signed) made.push(['signature', signature(signed, get)]);
   if (channel === 'message') made.push(['mail', mail(file!, get)]);
+  if (channel === 'print' || channel === 'backdrop' || channel === 'pass') {
+    const { pieceByCode } = await import('../src/server/services/pieces/export-pieces');
+    made.push([channel, pieceByCode(onPage!.code, systemClock)]);
+  }
   if (onPage) made.push(['page', page(onPage, get)]);
   if (file) made.push(['contact file', contactFile(file, get)]);
   return Promise.all(made.map(async ([output, each]): Promise<[string, Proof]> => [output, (await each).proof]));

@@ -91,9 +91,7 @@ async function main() {
   await page.getByRole('button', { name: 'Copy formatted' }).waitFor();
   await keep(page, 'signature');
   await page.goto(`${card}/hand-outs`);
-  await page.getByRole('button', { name: 'Paper, backdrop, pass' }).click();
-  await page.getByLabel('Where it will be').fill('Card from the depot');
-  await page.getByRole('button', { name: 'Lay it out' }).click();
+  await page.getByRole('link', { name: 'Open paper' }).click();
   await page.getByText('Ready for print.').waitFor();
   await keep(page, 'paper');
   await page.goto(`${ADDRESS}/response`);

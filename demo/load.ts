@@ -13,6 +13,7 @@ import { addContact } from '@/server/services/contacts/contacts';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { addRun, makePiece } from '@/server/services/pieces/print';
+import { addPiece } from '@/server/services/pieces/parts';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { saveSettings } from '@/server/services/organisation/company-settings';
@@ -155,8 +156,10 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
       [desk]: { usual: 0.02, atFair: 4, saves: 0.4 },
     };
     audiences.push(await published(maud, cardId, `${suggestAddress(person.family)}-fair`, doors, 0.3));
-    if (person.family === 'Varrow')
+    if (person.family === 'Varrow') {
       await makeHandOut(maud, { cardId, placement: 'Name badge', channel: 'tag', frozen: true }, systemClock);
+      for (const [channel, placement] of FAIR.pieces) await addPiece(maud, { cardId, placement, channel }, systemClock);
+    }
   }
   await loadMembers(maud, recordOf);
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);

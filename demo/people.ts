@@ -205,4 +205,9 @@ export const FAIR = {
   audience: 'Cable Days fair',
   people: ['Aldercott', 'Varrow', 'Brockbank', 'Pellew', 'Thrale'],
   placements: ['Stand banner', 'Back of the paper card', 'Helmet desk'],
+  pieces: [
+    ['print', 'Card from the depot'],
+    ['backdrop', 'Calls with customers'],
+    ['pass', 'Ilse’s phone'],
+  ] as const,
 };

@@ -17,6 +17,7 @@ import { duplicateHandOut } from '@/server/services/hand-outs/change';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { openCard } from '@/server/services/cards/open-card';
 import { dropArtwork, giveArtwork } from '@/server/services/pieces/give-artwork';
+import { testDesign } from '@/server/services/hand-outs/designs';
 import { makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
@@ -83,6 +84,9 @@ test('a print shop’s own card with our proven code: sizes, inks, typefaces, wo
     // The four inks are those that the shop gave.
     expect(told.objects).toContain('/FormType 1');
   });
+  // Whoever tests the printed card is told whose it is.
+  const tested = await testDesign(actor, bytes);
+  expect(tested.codes.map(({ page, ours }) => [page, ours?.placement])).toEqual([[2, 'Card of the print shop']]);
 });
 
 test('what is placed by hand stands there and is proven: a line, the code without a plate; what hides the code or goes over the cut is told', async () => {

@@ -11,6 +11,7 @@ import { setHandOutState } from '@/server/services/hand-outs/change';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { shareCard } from '@/server/services/hand-outs/share';
+import { addPiece } from '@/server/services/pieces/parts';
 import { setState } from '@/server/services/cards/card-state';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -143,13 +144,16 @@ test('every hand-out that is out is proven from the served bytes; a frozen one w
   await shareCard(actor, cardId, { placement: 'Shared', occasionId: null }, clock);
   for (const channel of ['message', 'profile'] as const)
     await reusedHandOut(actor, cardId, { channel, placement: 'x', occasionId: null }, clock);
+  for (const channel of ['backdrop', 'pass'] as const)
+    await addPiece(actor, { cardId, placement: channel, channel }, clock);
   const proven = () => {
-    const { status, stdout } = command(process.env, 'prove');
+    const { status, stdout, stderr } = command(process.env, 'prove');
+    if (!stdout) throw new Error(stderr);
     return { status, stdout };
   };
   const good = proven();
   const { handOuts } = await openCard(actor, cardId);
-  expect(new Set(handOuts.map(({ channel }) => channel)).size).toBe(7);
+  expect(new Set(handOuts.map(({ channel }) => channel)).size).toBe(9);
   const [, passed, of] = /(\d+) of (\d+) outputs/.exec(good.stdout)!.map(Number);
   expect([good.status, passed]).toEqual([0, of]);
   expect(of).toBeGreaterThan(2 * handOuts.length);

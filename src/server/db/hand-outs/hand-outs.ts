@@ -75,11 +75,18 @@ export const insertHandOut = (tx: Tx, row: NewHandOut) =>
 export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ id }).first();
 
-/** The code of a public code, or the frozen one that holds just this (base64). */
+/** Hand-outs that show a code of their own. */
+const CODED: HandOutChannel[] = ['code', 'print', 'backdrop', 'pass'];
+
+/** The hand-out of a public code that is shown, or the frozen one that holds just this (base64). */
 export const handOutByCode = async (
   tx: Tx,
   by: { code: string } | { frozen: string },
-): Promise<HandOutRow | undefined> => tx('hand_outs').where(by).where({ channel: 'code' }).first();
+): Promise<HandOutRow | undefined> =>
+  tx('hand_outs')
+    .where(by)
+    .whereIn('channel', 'code' in by ? CODED : ['code'])
+    .first();
 
 type HandOutChange = Pick<
   HandOutRow,
