@@ -158,6 +158,9 @@ export function PaperOptions({ shown, piece, busy, chosen, undo, onChosen, onPie
 function told({ code }: ShownPiece, piece: Piece, name: SizeName): string {
   const wanted = { ...piece, size: name, codeMm: null };
   const { width, height } = trimOf(wanted);
+  const measures = `${PAPER.sizes[name]} · ${PAPER.measures(width, height)}`;
+  // On an own design the code is as large as it was put there.
+  if (piece.ground === 'artwork') return measures;
   const { widthMm, moduleMm } = codeOn(wanted, code.modules - 2 * QUIET_ZONE);
-  return `${PAPER.sizes[name]} · ${PAPER.measures(width, height)} · ${PAPER.codeOn(widthMm, moduleMm)}`;
+  return `${measures} · ${PAPER.codeOn(widthMm, moduleMm)}`;
 }
