@@ -5,7 +5,7 @@ import type { Language } from '@/core/language';
 import { coloursOf } from '@/core/look';
 import type { Drawing } from '@/core/qr';
 import { writtenName } from '@/core/record';
-import { BLEED_MM, POINTS_PER_MM, PRINT_SIZES, SMALL_TYPE, type SizeName } from './sizes';
+import { BLEED_MM, isOwnSize, POINTS_PER_MM, PRINT_SIZES, SMALL_TYPE, type SizeName } from './sizes';
 
 /** Somebody's own finished design, one side of it, as it was taken in. A picture has no measures but its pixels. */
 export const ArtworkSchema = z.object({
@@ -113,12 +113,18 @@ export function lyingOn(artwork: Artwork, wanted: Size, enlarged: boolean): Lyin
 /** The size that an artwork is made for, lying or standing, if it is one that we have; a picture may have the proportions of several. */
 export function sizeFor(artwork: Artwork): { size: SizeName; form: 'lying' | 'standing' } | null {
   if (artwork.kind === 'picture') return null;
+  let best: { size: SizeName; form: 'lying' | 'standing'; off: number } | null = null;
   for (const [size, { width, height }] of Object.entries(PRINT_SIZES) as [SizeName, Size][])
     for (const form of ['lying', 'standing'] as const) {
       const wanted = form === 'lying' ? { width, height } : { width: height, height: width };
-      if (!size.endsWith('-own') && lyingOn(artwork, wanted, false).right) return { size, form };
+      const { right, made, bleedMm } = lyingOn(artwork, wanted, false);
+      if (isOwnSize(size) || !right) continue;
+      // Of two that fit, the one with bleed, and then the nearer one.
+      const bare = bleedMm < LEAST_BLEED_MM ? SAME_MM * 4 : 0;
+      const off = bare + Math.abs(made.width - wanted.width) + Math.abs(made.height - wanted.height);
+      if (!best || off < best.off) best = { size, form, off };
     }
-  return null;
+  return best && { size: best.size, form: best.form };
 }
 
 /** The code where nobody has put it yet: in the corner that is lower and further right, on the back where there is one. */
