@@ -20,7 +20,7 @@ test('a print shop’s own design: given, the code put on it by mouse and keys, 
   await page.getByRole('button', { name: 'Paper, backdrop, pass' }).click();
   await page.getByLabel('Where it will be').fill('Card of the shop');
   await page.getByRole('button', { name: 'Lay it out' }).click();
-  await page.getByLabel('an own design').check();
+  await page.getByLabel('your own design').check();
   const give = (name: string, buffer: Buffer) =>
     page.getByLabel(/^(Choose the|Another) front$/).setInputFiles({ name, mimeType: 'application/pdf', buffer });
   await give('letter.pdf', Buffer.from('Dear print shop'));

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import { BY_DAY, violationsOf } from './accessible';
 import { importContact, publish, saved, signUp } from './person';
 
 /** Words that no compressor makes smaller: with a few thousand of them a page takes more than one round trip. */
@@ -134,4 +135,27 @@ test('on paper a card is its words: no buttons, black on white, everything on th
     // Dark enough for a laser printer without toner for grounds (common practice, no published source).
     expect(Math.max(red, green, blue)).toBeLessThan(110);
   }
+});
+
+test('a colour of the house gets its inks and the name of a spot colour, keeps them over a reload, and loses them again', async ({
+  page,
+}) => {
+  await signUp(page);
+  await page.goto('/company/house-style');
+  const first = page.getByRole('group', { name: /^Inks of #/ }).first();
+  await first.getByRole('button', { name: 'Give inks' }).click();
+  await first.getByLabel('Cyan, per cent').fill('250');
+  // No plate prints more than all of its ink.
+  await expect(first.getByLabel('Cyan, per cent')).toHaveValue('100');
+  const spot = first.getByLabel(/^Spot colour/);
+  await spot.fill('Heather 26 C');
+  await spot.press('End');
+  await page.keyboard.type('/<');
+  await expect(spot).toHaveValue('Heather 26 C');
+  expect(await violationsOf(page, [...BY_DAY, 'best-practice'])).toEqual([]);
+  await saveHouse(page);
+  await page.reload();
+  await expect(first.getByLabel(/^Spot colour/)).toHaveValue('Heather 26 C');
+  await first.getByRole('button', { name: 'Without' }).click();
+  await expect(first.getByLabel(/^Spot colour/)).toBeHidden();
 });

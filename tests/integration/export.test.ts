@@ -55,6 +55,8 @@ test.each([
   ['signature', ['signature.html', 'signature.txt']],
   ['mail', ['mail.eml']],
   ['print', ['print.pdf']],
+  ['backdrop', ['backdrop.png']],
+  ['pass', ['card.pkpass']],
 ])('%s goes out as files with a proof that passes', (channel, files) => {
   const made = exported(channel);
   expect([made.status, made.said]).toEqual([0, expect.stringContaining('proven')]);
@@ -69,7 +71,14 @@ test('what is written is what recipients are served, and what programs of others
     (channel) => handOuts.find((each) => each.channel === channel)!.code,
   );
   // Each was made where it was missing, once.
-  expect(handOuts.map(({ channel }) => channel).sort()).toEqual(['code', 'print', 'signature', 'tag']);
+  expect(handOuts.map(({ channel }) => channel).sort()).toEqual([
+    'backdrop',
+    'code',
+    'pass',
+    'print',
+    'signature',
+    'tag',
+  ]);
   // A first screen comes with the page where it is made in time; what is said is the same.
   const lines = (text: string) =>
     text

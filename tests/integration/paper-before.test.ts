@@ -1,6 +1,8 @@
-import knex from 'knex';
+import knex, { type Knex } from 'knex';
 import { down, up } from '../../migrations/0033-paper';
-import * as later from '../../migrations/0034-backdrop-and-pass';
+import * as backdropAndPass from '../../migrations/0034-backdrop-and-pass';
+import * as madeFiles from '../../migrations/0035-made-files';
+import * as artworks from '../../migrations/0036-artworks';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -9,6 +11,17 @@ import { clock } from './full-card';
 import { databaseUrl, newActor, useDatabase } from './place';
 
 useDatabase();
+
+/** What came after paper, in its order: what builds on something goes before it. */
+const LATER = [backdropAndPass, madeFiles, artworks];
+const later = {
+  up: async (step: Knex) => {
+    for (const each of LATER) await each.up(step);
+  },
+  down: async (step: Knex) => {
+    for (const each of [...LATER].reverse()) await each.down(step);
+  },
+};
 
 test('cards from before there was paper keep every line; on it starts what is for work and open, whatever was ticked for mails', async () => {
   const actor = await newActor(clock);

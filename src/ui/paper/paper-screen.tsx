@@ -16,7 +16,15 @@ export function PaperScreen({ opened, today }: { opened: ShownPiece; today: stri
     opened.piece,
   );
   return (
-    <section className="paper-screen">
+    <section
+      className="paper-screen"
+      onKeyDown={(event) => {
+        const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
+        if (typing || !undo || event.shiftKey || !(event.ctrlKey || event.metaKey) || event.key !== 'z') return;
+        event.preventDefault();
+        undo();
+      }}
+    >
       <div>
         <PaperOptions
           {...{ shown, busy, chosen, undo }}

@@ -19,6 +19,7 @@ export function PaperUse({ shown, today, onRuns }: Props) {
   const [asking, setAsking] = useState<'outdated' | 'run' | ShownRun | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const { proof, runs, id, revision, unpublished, bytes } = shown;
+  const designed = shown.artworks !== null && shown.piece.ground === 'artwork';
   async function remove(run: ShownRun) {
     const answer = await call<{ runs: ShownRun[] }>(`/api/hand-outs/${id}/print/${run.id}`, { method: 'DELETE' });
     setProblem(answer.ok ? null : answer.problem);
@@ -30,7 +31,7 @@ export function PaperUse({ shown, today, onRuns }: Props) {
       <Button disabled={!proof.passed} onClick={() => setAsking(unpublished ? 'outdated' : 'run')}>
         {PAPER.download}
       </Button>
-      <p className="note">{proof.passed ? PAPER.fileNote(bytes) : PAPER.failed}</p>
+      <p className="note">{proof.passed ? (designed ? PAPER.designNote : PAPER.fileNote)(bytes) : PAPER.failed}</p>
       {proof.passed && <SideLinks id={id} sides={shown.back === null ? FRONT : BOTH} />}
       {unpublished && (
         <p className="attention">

@@ -12,6 +12,7 @@ import {
 } from '@/core/print';
 import type { ShownPiece } from '@/core/shown';
 import { ARTWORK, PAPER } from '@/core/words';
+import { ColourField } from './colour-field';
 import { inkOn } from './ink-on';
 import { Typed } from './typed';
 
@@ -164,20 +165,14 @@ function Measures({ shown, placed, at, onPlaced }: MeasuresProps) {
       ) : (
         <>
           <div className="pair">
-            <Form.Group controlId={`placed-colour-${at}`}>
-              <Form.Label>{ARTWORK.colour}</Form.Label>
-              <Form.Control
-                type="color"
-                list="placed-colours"
-                value={placed.colour.toLowerCase()}
-                onChange={({ target }) => onPlaced({ ...placed, colour: target.value.toUpperCase() })}
-              />
-              <datalist id="placed-colours">
-                {shown.colours.map((colour) => (
-                  <option key={colour} value={colour.toLowerCase()} />
-                ))}
-              </datalist>
-            </Form.Group>
+            <ColourField
+              key={placed.colour}
+              id={`placed-colour-${at}`}
+              label={ARTWORK.colour}
+              value={placed.colour}
+              offered={shown.colours}
+              onValue={(colour) => onPlaced({ ...placed, colour })}
+            />
             <Form.Group controlId={`placed-align-${at}`}>
               <Form.Label>{ARTWORK.align}</Form.Label>
               <Form.Select

@@ -6,7 +6,7 @@ const mm = (value: number): string => figure(Math.round(value * 10) / 10);
 /** A piece on somebody's own design. */
 export const ARTWORK = {
   ground: 'Ground',
-  grounds: { look: 'the look of the card', artwork: 'an own design' },
+  grounds: { look: 'the look of the card', artwork: 'your own design' },
   note: 'A finished design in its size, with 3 mm of bleed: PDF, PNG or JPEG, 20 MB at most. Of a PDF the second page is the back.',
   give: { front: 'Choose the front', back: 'Choose a back' } satisfies Record<SideName, string>,
   other: { front: 'Another front', back: 'Another back' } satisfies Record<SideName, string>,

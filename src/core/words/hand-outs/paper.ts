@@ -98,6 +98,8 @@ export const PAPER = {
   download: 'Download PDF',
   fileNote: (bytes: number) =>
     `${figure(Math.round(bytes / 1_000))} KB, vectors, typefaces in it, 3 mm of bleed. No claim of PDF/X.`,
+  designNote: (bytes: number) =>
+    `${figure(Math.round(bytes / 1_000))} KB, your design as it is, 3 mm of bleed. No claim of PDF/X.`,
   failed: 'It cannot be printed like this: see what was measured.',
   leaving: 'Private, and on paper whoever holds it has it:',
   outdated: 'The card says something else on paper by now, and that is not published. Printed is what is published.',
