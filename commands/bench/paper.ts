@@ -1,4 +1,4 @@
-import { FIRST_PIECE, SIZE_NAMES, type Piece } from '../../src/core/print';
+import { FIRST_PIECE, inSize, SIZE_NAMES, type Piece } from '../../src/core/print';
 import type { ShownPiece } from '../../src/core/shown';
 import { say } from '../stop';
 import { asking, signedIn, type Account } from './account';
@@ -42,7 +42,7 @@ export async function measurePaper(address: string, account: Account): Promise<F
     ...{ cardId: cards[0]!.id, placement: 'Sizes', channel: 'print' },
   });
   for (const size of SIZE_NAMES)
-    for (const form of ['lying', 'standing'] as const) await put(id, { ...FIRST_PIECE, size, form, distanceMm: 500 });
+    for (const form of ['lying', 'standing'] as const) await put(id, { ...inSize(FIRST_PIECE, size), form, distanceMm: 500 });
   return [
     {
       name: 'a card of two sides, printed and proven from the file',

@@ -178,4 +178,4 @@ test('every hand-out that is out is proven from the served bytes; a frozen one w
   const bad = proven();
   expect([bad.status, bad.stdout.includes('ilse-exported, badge, tag:')]).toEqual([1, true]);
   expect(command(process.env, 'prove', 'never-published').status).not.toBe(0);
-});
+}, 90_000);

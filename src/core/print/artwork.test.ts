@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   BLEED_MM,
   firstPlaced,
+  inSize,
   lyingOn,
   PlacedSchema,
   PRINT_SIZES,
@@ -108,4 +109,11 @@ test('what is moved goes onto what is near, and never out of the trim; far from 
       },
     ),
   );
+});
+
+test('a size by its measures begins as large as what it was before, where that is of its kind', () => {
+  expect(inSize({ ...FIRST_PIECE, size: '91x55' }, 'card-own').own).toEqual({ width: 91, height: 55 });
+  expect(inSize({ ...FIRST_PIECE, size: 'a3' }, 'card-own').own).toEqual({ width: 85, height: 55 });
+  expect(inSize({ ...FIRST_PIECE, size: 'label-63x38' }, 'label-own').own).toEqual({ width: 63.5, height: 38.1 });
+  expect(trimOf(inSize({ ...FIRST_PIECE, size: 'a6', form: 'standing' }, '85x55'))).toEqual({ width: 55, height: 85 });
 });

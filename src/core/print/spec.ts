@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { LIMITS } from '@/core/limits';
 import { MOST_PLACED, PlacedSchema } from './artwork';
 import { SheetSchema } from './sheet';
-import { isOwnSize, SIZE_NAMES, sizeOf, type PrintSize } from './sizes';
+import { isOwnSize, SIZE_NAMES, sizeOf, type PrintSize, type SizeName } from './sizes';
 
 /** What the back of a card carries: the living code with a sentence, the lines (the front then says who it is), or nothing. */
 export const BACKS = ['code', 'lines', 'none'] as const;
@@ -63,6 +63,14 @@ export function trimOf({
 }: Pick<Piece, 'size' | 'form'> & Partial<Pick<Piece, 'own'>>): Pick<PrintSize, 'width' | 'height'> {
   const { width, height } = isOwnSize(size) && own ? own : sizeOf(size);
   return form === 'lying' ? { width, height } : { width: height, height: width };
+}
+
+/** A piece in another size: what is cut by its measures begins as large as what it was of the same stock, or as its own example. */
+export function inSize(piece: Piece, size: SizeName): Piece {
+  const next = { ...piece, size, codeMm: null };
+  if (!isOwnSize(size)) return next;
+  const from = sizeOf(piece.size).stock === sizeOf(size).stock ? trimOf({ ...piece, form: 'lying' }) : sizeOf(size);
+  return { ...next, own: { width: from.width, height: from.height } };
 }
 
 /** Whether a piece has lines of the card on it, and not only who it is. */

@@ -5,6 +5,7 @@ import {
   BACKS,
   codeOn,
   DISTANCES,
+  inSize,
   isOwnSize,
   SENTENCE_LETTERS,
   SIZE_NAMES,
@@ -45,10 +46,7 @@ export function PaperOptions({ shown, piece, busy, chosen, undo, onChosen, onPie
     <div className="paper-options">
       <Form.Group controlId="paper-size">
         <Form.Label>{PAPER.size}</Form.Label>
-        <Form.Select
-          value={piece.size}
-          onChange={({ target }) => onPiece({ ...piece, size: target.value as SizeName, codeMm: null })}
-        >
+        <Form.Select value={piece.size} onChange={({ target }) => onPiece(inSize(piece, target.value as SizeName))}>
           {STOCKS.map((each) => (
             <optgroup key={each} label={PAPER.stocks[each]}>
               {SIZE_NAMES.filter((name) => sizeOf(name).stock === each).map((name) => (
@@ -156,7 +154,7 @@ export function PaperOptions({ shown, piece, busy, chosen, undo, onChosen, onPie
 
 /** A size by its name, its measures as it lies or stands, and the code that it would carry. */
 function told({ code }: ShownPiece, piece: Piece, name: SizeName): string {
-  const wanted = { ...piece, size: name, codeMm: null };
+  const wanted = inSize(piece, name);
   const { width, height } = trimOf(wanted);
   const measures = `${PAPER.sizes[name]} · ${PAPER.measures(width, height)}`;
   // On an own design the code is as large as it was put there.
