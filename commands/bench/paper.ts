@@ -42,7 +42,8 @@ export async function measurePaper(address: string, account: Account): Promise<F
     ...{ cardId: cards[0]!.id, placement: 'Sizes', channel: 'print' },
   });
   for (const size of SIZE_NAMES)
-    for (const form of ['lying', 'standing'] as const) await put(id, { ...inSize(FIRST_PIECE, size), form, distanceMm: 500 });
+    for (const form of ['lying', 'standing'] as const)
+      await put(id, { ...inSize(FIRST_PIECE, size), form, distanceMm: 500 });
   return [
     {
       name: 'a card of two sides, printed and proven from the file',
