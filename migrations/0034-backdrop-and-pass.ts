@@ -1,17 +1,11 @@
 import type { Knex } from 'knex';
+import { rewriting } from './rewriting';
 
 const APP = 'heathland_app';
 const BEFORE = ['code', 'tag', 'signature', 'message', 'share', 'profile', 'print'];
 const channels = (all: string[]) => `
     ALTER TABLE hand_outs DROP CONSTRAINT hand_outs_channel_check;
     ALTER TABLE hand_outs ADD CONSTRAINT hand_outs_channel_check CHECK (channel IN (${all.map((each) => `'${each}'`).join(', ')}));`;
-
-/** Writes a function again with one text in place of another, which stands in it. */
-const rewriting = (signature: string, [from, to]: readonly [string, string]) => `
-    DO $do$ DECLARE body text := pg_get_functiondef('${signature}'::regprocedure); BEGIN
-      IF position($t$${from}$t$ IN body) = 0 THEN RAISE EXCEPTION '% has another text', '${signature}'; END IF;
-      EXECUTE replace(body, $t$${from}$t$, $t$${to}$t$);
-    END $do$;`;
 
 const IMPORTED = 'UNION ALL SELECT concat(e.body, e.before) FROM public.import_entries e WHERE e.organisation_id =';
 const ofPieces = (organisation: string) =>

@@ -1,14 +1,8 @@
 import type { Knex } from 'knex';
+import { rewriting } from './rewriting';
 
 const APP = 'heathland_app';
 const TENANT = `nullif(current_setting('heathland.organisation', true), '')::uuid`;
-
-/** Writes a function again with one text in place of another, which stands in it. */
-const rewriting = (signature: string, [from, to]: readonly [string, string]) => `
-    DO $do$ DECLARE body text := pg_get_functiondef('${signature}'::regprocedure); BEGIN
-      IF position($t$${from}$t$ IN body) = 0 THEN RAISE EXCEPTION '% has another text', '${signature}'; END IF;
-      EXECUTE replace(body, $t$${from}$t$, $t$${to}$t$);
-    END $do$;`;
 
 const RECORD = 'DELETE FROM public.records WHERE id = wanted;';
 const IMPORTS =

@@ -159,7 +159,14 @@ test('a picture becomes the ground: its words are not known, coarse ones are tol
 
 test('scripts, notes and files that a design brings along stay outside, and that is told', async () => {
   const acting = shopPdf(
-    [{ width: 91, height: 61, content: '0 0 0 0.1 k 0 0 500 500 re f', more: '/Annots [21 0 R] /AA << /O 20 0 R >>' }],
+    [
+      {
+        width: 91,
+        height: 61,
+        content: '0 0 0 0.1 k 0 0 500 500 re f',
+        more: '/Annots [21 0 R] /AA << /O 20 0 R >> /Group << /S /Transparency /CS /DeviceCMYK /X 20 0 R >>',
+      },
+    ],
     {
       catalog: '/OpenAction 20 0 R /Names << /JavaScript << /Names [(a) 20 0 R] >> >>',
       objects: [

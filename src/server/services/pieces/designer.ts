@@ -88,7 +88,8 @@ async function linked(token: string, clock: Clock) {
   if (!link || link.ends_at.getTime() <= clock.now()) throw new Refusal({ code: 'LINK_ENDED' });
   const row = await inTenant(link.organisation_id, (tx) => handOut(tx, link.hand_out_id));
   const served = row && (await loadPublished({ code: row.code }, clock));
-  if (!row || served?.state !== 'published') throw new Refusal({ code: 'LINK_ENDED' });
+  // A piece that rests is made by nobody.
+  if (row?.state !== 'out' || served?.state !== 'published') throw new Refusal({ code: 'LINK_ENDED' });
   return { link, row, served };
 }
 

@@ -1,4 +1,4 @@
-import { inflateSync } from 'node:zlib';
+import { constants, inflateSync } from 'node:zlib';
 import {
   decodePDFRawStream,
   PDFArray,
@@ -9,7 +9,6 @@ import {
   PDFNumber,
   PDFObjectCopier,
   PDFRawStream,
-  PDFRef,
   PDFStream,
   type PDFObject,
   type PDFPage,
@@ -207,7 +206,7 @@ function unfolded(stream: PDFRawStream): Buffer {
   const filters = told instanceof PDFArray ? told.asArray() : told ? [told] : [];
   const simple = filters.length === 1 && !dict.has(name('DecodeParms'));
   if (simple && ['/FlateDecode', '/Fl'].includes(String(filters[0])))
-    return inflateSync(contents, { maxOutputLength: MOST_CONTENT, finishFlush: 2 });
+    return inflateSync(contents, { maxOutputLength: MOST_CONTENT, finishFlush: constants.Z_SYNC_FLUSH });
   // Rarer ways of packing unfold to no more than some hundred times their size: a small one of them.
   if (contents.length > MOST_CONTENT / 200) throw new Refusal({ code: 'ARTWORK_UNREADABLE' });
   return Buffer.from(decodePDFRawStream(stream).decode());
@@ -249,6 +248,20 @@ const within = ({ x, y, width, height }: Rect, outer: Rect): Rect => {
   };
 };
 
+/** How a page is laid over what is below it, and nothing that its entry holds besides (ISO 32000-1, table 147). */
+function transparencyOf(source: PDFDocument, page: PDFPage): PDFDict | null {
+  const { context } = source;
+  const given = dictOf(context.lookup(page.node.get(name('Group'))));
+  if (given?.get(name('S')) !== name('Transparency')) return null;
+  const kept = context.obj({ Type: 'Group', S: 'Transparency' });
+  for (const key of ['CS', 'I', 'K'].map(name)) {
+    const value = given.get(key);
+    if (value) kept.set(key, value);
+  }
+  clean(source, kept);
+  return kept;
+}
+
 /** A page by itself, upright, from its own corner, with what it draws with and nothing else. */
 async function cleanPage(source: PDFDocument, page: PDFPage, removed: Removed[]): Promise<TakenIn> {
   const whole = within(page.getCropBox(), page.getMediaBox());
@@ -260,12 +273,12 @@ async function cleanPage(source: PDFDocument, page: PDFPage, removed: Removed[])
   const content = contentOf(source, page);
   const given = page.node.Resources() ?? source.context.obj({});
   clean(source, given);
-  const group = page.node.get(name('Group'));
+  const group = transparencyOf(source, page);
   const document = await began();
   const copier = PDFObjectCopier.for(source.context, document.context);
   const made = document.addPage([width, height]);
   made.node.set(name('Resources'), copier.copy(given));
-  if (group instanceof PDFDict || group instanceof PDFRef) made.node.set(name('Group'), copier.copy(group));
+  if (group) made.node.set(name('Group'), copier.copy(group));
   const moved = Buffer.concat([Buffer.from(`q\n${matrix.join(' ')} cm\n`), content, Buffer.from('\nQ\n')]);
   made.node.set(name('Contents'), document.context.register(document.context.flateStream(moved)));
   const user = page.node.lookup(name('UserUnit'));
