@@ -198,6 +198,7 @@ const SUBJECTS = {
     ...['response', 'vcard'],
   ],
   revisions: ['card', 'language', 'look', 'record', 'words'],
+  wild: ['card', 'code', 'house', 'record'],
   shown: [
     ...['access', 'card', 'code', 'errors', 'findings', 'language', 'look', 'proof', 'qr', 'record', 'response'],
     ...['backdrop', 'pass', 'print', 'profile', 'revisions', 'signature'],

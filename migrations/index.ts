@@ -35,6 +35,7 @@ import * as paper from './0033-paper';
 import * as backdropAndPass from './0034-backdrop-and-pass';
 import * as madeFiles from './0035-made-files';
 import * as artworks from './0036-artworks';
+import * as copies from './0037-copies';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -75,6 +76,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0034-backdrop-and-pass', ...backdropAndPass },
   { name: '0035-made-files', ...madeFiles },
   { name: '0036-artworks', ...artworks },
+  { name: '0037-copies', ...copies },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

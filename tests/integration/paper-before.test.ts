@@ -3,6 +3,7 @@ import { down, up } from '../../migrations/0033-paper';
 import * as backdropAndPass from '../../migrations/0034-backdrop-and-pass';
 import * as madeFiles from '../../migrations/0035-made-files';
 import * as artworks from '../../migrations/0036-artworks';
+import * as copies from '../../migrations/0037-copies';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -13,7 +14,7 @@ import { databaseUrl, newActor, useDatabase } from './place';
 useDatabase();
 
 /** What came after paper, in its order: what builds on something goes before it. */
-const LATER = [backdropAndPass, madeFiles, artworks];
+const LATER = [backdropAndPass, madeFiles, artworks, copies];
 const later = {
   up: async (step: Knex) => {
     for (const each of LATER) await each.up(step);

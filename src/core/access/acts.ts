@@ -72,6 +72,8 @@ export const ACTS = [
   'hand-out.sent',
   'hand-out.package-shared',
   'hand-out.package-ended',
+  'copy.done',
+  'copy.not-done',
   'codes.reserved',
   'occasion.made',
   'occasion.changed',

@@ -17,6 +17,7 @@ export type { ShownElsewhere, ShownProfile } from './profile';
 export type { ShownSpares } from './spares';
 export type { SharedCard } from './share';
 export type { ShownBackdrop } from './backdrop';
+export type { CopiesPage, CopyChannel, CopyValue, GoneContacts, OutThere, ShownCopy } from './copies';
 export type { MadeFile } from './made-file';
 export type { ShownPass } from './pass';
 export type { ShownArtwork, ShownDesignerLink, ShownPiece, ShownRun } from './print';

@@ -8,6 +8,7 @@ import { TAG_ROOM, tagMemory } from '@/core/ndef';
 import { proveFrozenContact } from '@/core/proof';
 import { cleanLine } from '@/core/record';
 import { writeFrozenContact } from '@/core/vcard';
+import { carriedInCode, carriedOn } from '@/core/wild';
 import { card, type CardRow } from '@/server/db/cards/cards';
 import { handOut, setDrawn } from '@/server/db/hand-outs/hand-outs';
 import { log } from '@/server/log';
@@ -21,6 +22,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { addHandOut } from '@/server/services/publishing/publish-card';
+import { noteFrozen } from '@/server/services/wild/note-copy';
 import { firstStyle, styled } from './drawing';
 import { markOfPicture } from './marks';
 import { linkOf } from './own';
@@ -74,6 +76,14 @@ export async function makeHandOut(
         revision: frozen ? revision.number : null,
       };
     });
+    if (frozen) {
+      const { organisationId, organisation } = actor;
+      const of = { organisationId, cardId: input.cardId, handOutId: made.id, revision: revision.number };
+      const carried = content
+        ? carriedInCode(content, composition, organisation.country)
+        : carriedOn(composition, 'tag', organisation.country);
+      await noteFrozen(tx, { ...of, at: new Date(clock.now()) }, channel, carried);
+    }
     await recordAudit(tx, actor, 'hand-out.made', { kind: 'hand-out', id: made.id }, clock);
     return made;
   });

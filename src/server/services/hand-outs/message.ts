@@ -15,6 +15,7 @@ import { limitRate } from '@/server/services/accounts/limit-rate';
 import { mailIsOpen, postMail } from '@/server/services/mail/post-mail';
 import { loadPublished } from '@/server/services/publishing/load-published';
 import { withheldOf } from '@/server/services/publishing/prove-card';
+import { noteAttached, takenOf } from '@/server/services/wild/note-copy';
 import { linkOf, plainName } from './own';
 import { reusedHandOut } from './reused';
 import { contactOf } from './signature';
@@ -29,7 +30,7 @@ export type MessageInput = { note: string; placement: string; occasionId: string
 /** A message with the card in it as text, its contact file attached: what is ticked for the file, and nothing else. Errors: PROOF_FAILED, TOO_BUSY, and those of {@link reusedHandOut}. */
 async function messageOf(actor: Actor, cardId: string, { note, placement, occasionId }: MessageInput, clock: Clock) {
   const wanted = { channel: 'message' as const, placement: placement.trim() || PLACEMENT, occasionId };
-  const { code } = await reusedHandOut(actor, cardId, wanted, clock);
+  const { id, code } = await reusedHandOut(actor, cardId, wanted, clock);
   const served = await loadPublished({ code }, clock);
   // The hand-out may rest by itself.
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
@@ -50,6 +51,8 @@ async function messageOf(actor: Actor, cardId: string, { note, placement, occasi
   const words = cleanText(note).text.slice(0, LIMITS.text).trim();
   const name = writtenName(composition.name);
   return {
+    attached: takenOf({ id }, served, clock),
+    composition: served.composition,
     name,
     letter: { subject: name, ...wordsAbove(words, signature) },
     attachments: [contactOf(served)],
@@ -72,8 +75,9 @@ export async function sendMessage(
   if (!actor.emailConfirmed) throw new Refusal({ code: 'EMAIL_UNCONFIRMED' });
   const to = { name: cleanLine(input.name).text.slice(0, LIMITS.name), address: orRefuse(readEmail(input.to)) };
   await limitRate('message', actor.userId, clock);
-  const { name, letter, attachments } = await messageOf(actor, cardId, input, clock);
+  const { name, letter, attachments, attached, composition } = await messageOf(actor, cardId, input, clock);
   await inTenant(actor.organisationId, async (tx) => {
+    await noteAttached(tx, attached, composition, actor.organisation.country);
     const who = { organisationId: actor.organisationId, userId: actor.userId };
     const replyTo = { name, address: actor.email };
     const what = { kind: 'message', urgent: false, holdsMs: HOLDS_MS, from: { name }, replyTo, letter, attachments };
@@ -90,7 +94,8 @@ export async function messageDraft(
   clock: Clock,
 ): Promise<{ bytes: Buffer; fileName: string }> {
   authorise(actor, 'hand-out.make');
-  const { name, letter, attachments } = await messageOf(actor, cardId, input, clock);
+  const { name, letter, attachments, attached, composition } = await messageOf(actor, cardId, input, clock);
+  await inTenant(actor.organisationId, (tx) => noteAttached(tx, attached, composition, actor.organisation.country));
   const from = { name, address: actor.email };
   const bytes = await writeMail({
     ...{ id: freshMessageId(actor.email), date: new Date(clock.now()), from, to: from, draft: true, attachments },

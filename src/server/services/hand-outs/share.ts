@@ -9,6 +9,7 @@ import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { loadPublished } from '@/server/services/publishing/load-published';
+import { noteAttached, takenOf } from '@/server/services/wild/note-copy';
 import { linkOf } from './own';
 import { reusedHandOut, type Reused } from './reused';
 import { contactOf } from './signature';
@@ -21,12 +22,13 @@ export async function shareCard(
   clock: Clock,
 ): Promise<SharedCard> {
   authorise(actor, 'hand-out.make');
-  const { code } = await reusedHandOut(actor, cardId, { ...wanted, channel: 'share' }, clock);
+  const { id, code } = await reusedHandOut(actor, cardId, { ...wanted, channel: 'share' }, clock);
   const served = await loadPublished({ code }, clock);
   // The hand-out may rest by itself.
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
   const { name, bytes } = contactOf(served);
   const body = await inTenant(actor.organisationId, async (tx) => {
+    await noteAttached(tx, takenOf({ id }, served, clock), served.composition, actor.organisation.country);
     const row = await card(tx, cardId);
     return row && (await record(tx, row.record_id))?.body;
   });

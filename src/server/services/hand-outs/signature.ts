@@ -30,6 +30,7 @@ import { contactContext } from '@/server/services/publishing/contact-context';
 import { loadPublished, type PublishedCard } from '@/server/services/publishing/load-published';
 import { addHandOut } from '@/server/services/publishing/publish-card';
 import { linesOut } from '@/server/services/publishing/prove-card';
+import { noteTaken, takenOf } from '@/server/services/wild/note-copy';
 import { linkOf, ownHandOut, plainName } from './own';
 import {
   linkedPicture,
@@ -288,6 +289,17 @@ export async function sendTestMail(actor: Actor, id: string, variant: Variant, c
   );
 }
 
+/** Notes that a signature was copied, to be pasted where mail is written. Errors: those of {@link openSignature}. */
+export async function signatureTaken(actor: Actor, id: string, clock: Clock): Promise<void> {
+  const { card } = await ownSignature(actor, id, 'hand-out.read', clock);
+  await noteSigned(actor, id, card, clock);
+}
+
+const noteSigned = (actor: Actor, id: string, card: PublishedCard, clock: Clock): Promise<void> =>
+  inTenant(actor.organisationId, (tx) =>
+    noteTaken(tx, takenOf({ id }, card, clock), 'signature', card.composition, actor.organisation.country),
+  );
+
 export type SignatureFile = { bytes: Buffer; fileName: string; type: string };
 
 /** A signature as a file: its HTML, its text, or a mail that ends in it, which mail programs open as a draft. Errors: PROOF_FAILED and those of {@link openSignature}. */
@@ -302,10 +314,12 @@ export async function signatureFile(
   if (form !== 'eml') {
     const shown = await openSignature(actor, id, clock);
     const { html, text } = shown.variants[variant].signature;
+    await noteSigned(actor, id, own.card, clock);
     const type = form === 'html' ? 'text/html; charset=utf-8' : 'text/plain; charset=utf-8';
     return { bytes: Buffer.from(form === 'html' ? html : text), fileName, type };
   }
   const { signature, attachments } = await mailOf(own, variant);
+  await noteSigned(actor, id, own.card, clock);
   const from = { name: writtenName(own.card.composition.name), address: actor.email };
   const bytes = await writeMail({
     ...{

@@ -16,6 +16,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { blockFiles } from '@/server/services/media/block-files';
+import { noteHouse } from '@/server/services/wild/note-copy';
 import { judgeContrast, overrideOrRefuse } from './contrast';
 import { askForJob } from '@/server/services/jobs/jobs';
 
@@ -143,6 +144,7 @@ export async function saveHouse(
         saved_by: actor.userId,
         saved_at: at,
       });
+      await noteHouse(tx, actor.organisationId, input.style, actor.organisation.country);
       const shown = await touchAllCards(tx, actor.organisationId);
       // A changed house style is a change of every card that shows it: their proofs are made anew, and those of an earlier version no more.
       await supersedeJobs(tx, 'prove-cards', at);

@@ -17,6 +17,7 @@ import { linkOf, plainName } from '@/server/services/hand-outs/own';
 import { mayShow } from '@/server/services/media/pictures';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 import { withheldOf } from '@/server/services/publishing/prove-card';
+import { noteTaken, takenOf } from '@/server/services/wild/note-copy';
 import { ownOfChannel, ownPublished, piecePictures, plainCodeOf } from './parts';
 
 /** Draws a backdrop of a published card and proves it, away from who else is waiting. Errors: STORE_UNAVAILABLE, TOO_BUSY, TOO_LABORIOUS. */
@@ -80,6 +81,9 @@ export async function backdropFile(
   const { bytes, type, proof } = await drawnBackdrop(row, served, form);
   const failing = proof.checks.find(({ passed }) => !passed);
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: 'backdrop', finding: failing.finding });
+  await inTenant(actor.organisationId, (tx) =>
+    noteTaken(tx, takenOf(row, served, clock), 'backdrop', served.composition, actor.organisation.country),
+  );
   const ending = type === 'image/png' ? 'png' : 'jpg';
   return { bytes, type, fileName: `${plainName(writtenName(served.composition.name)) || 'card'}-backdrop.${ending}` };
 }

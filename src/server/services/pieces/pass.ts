@@ -22,6 +22,7 @@ import { linkOf, plainName } from '@/server/services/hand-outs/own';
 import { mailFor, mailIsOpen, postMail } from '@/server/services/mail/post-mail';
 import { loadPublished, type PublishedCard } from '@/server/services/publishing/load-published';
 import { withheldOf } from '@/server/services/publishing/prove-card';
+import { noteTaken, takenOf } from '@/server/services/wild/note-copy';
 import { ownPublished, piecePictures } from './parts';
 import { passSigner, type PassSigner } from './signer';
 
@@ -94,6 +95,9 @@ export async function passFile(actor: Actor, id: string, clock: Clock): Promise<
   const { row, served } = await ownPublished(actor, id, WANTED, clock);
   const made = await madePass(keptPass(row), served, clock);
   refuseFailing(made);
+  await inTenant(actor.organisationId, (tx) =>
+    noteTaken(tx, takenOf(row, served, clock), 'pass', served.composition, actor.organisation.country),
+  );
   return fileOf(served, made.bytes);
 }
 
@@ -151,6 +155,10 @@ export async function passAt(
   await limitRate('pass', row.id, clock);
   const made = await madePass(row, served, clock);
   refuseFailing(made);
+  await inTenant(served.organisationId, async (tx) => {
+    const country = (await organisation(tx, served.organisationId))?.country ?? '';
+    await noteTaken(tx, takenOf(row, served, clock), 'pass', served.composition, country);
+  });
   return { ...fileOf(served, made.bytes), version: String(served.version), changed: served.publishedAt };
 }
 

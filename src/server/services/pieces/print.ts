@@ -3,7 +3,16 @@ import { leavingOf, privacyOf } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { loadWords, say } from '@/core/messages';
-import { codeMmOf, FIRST_PIECE, lineColours, linesToPlace, PieceSchema, roomForCode, type Piece } from '@/core/print';
+import {
+  carriesLines,
+  codeMmOf,
+  FIRST_PIECE,
+  lineColours,
+  linesToPlace,
+  PieceSchema,
+  roomForCode,
+  type Piece,
+} from '@/core/print';
 import { sideOf } from '@/core/qr';
 import { cleanLine, writtenName } from '@/core/record';
 import type { ShownDesignerLink, ShownPiece, ShownRun } from '@/core/shown';
@@ -19,6 +28,7 @@ import { authorise } from '@/server/services/accounts/authorise';
 import { withheldOf } from '@/server/services/publishing/prove-card';
 import { textOf } from '@/server/services/hand-outs/drawing';
 import { linkOf, plainName } from '@/server/services/hand-outs/own';
+import { notePrinted } from '@/server/services/wild/note-copy';
 import { artworksFor, shownArtworks } from './artworks';
 import {
   addPiece,
@@ -158,20 +168,30 @@ export type RunInput = { printedOn: string; copies: number; place: string };
 
 /** Notes copies of a piece that are printed: of the revision of today. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED, TOO_MANY_RUNS. */
 export async function addRun(actor: Actor, id: string, input: RunInput, clock: Clock): Promise<ShownRun[]> {
-  const { served } = await ownPiece(actor, id, 'hand-out.make', clock);
+  const { served, piece } = await ownPiece(actor, id, 'hand-out.make', clock);
+  const at = new Date(clock.now());
   return inTenant(actor.organisationId, async (tx) => {
     await ownPieceRow(tx, actor, id);
     if ((await countRuns(tx, id)) >= LIMITS.printRuns)
       throw new Refusal({ code: 'TOO_MANY_RUNS', limit: LIMITS.printRuns });
+    const runId = randomUUID();
     await insertRun(tx, {
-      ...{ id: randomUUID(), organisation_id: actor.organisationId, hand_out_id: id, revision: served.revision },
+      ...{ id: runId, organisation_id: actor.organisationId, hand_out_id: id, revision: served.revision },
       ...{
         printed_on: input.printedOn,
         copies: input.copies,
         place: cleanLine(input.place).text.slice(0, LIMITS.placement),
       },
-      created_at: new Date(clock.now()),
+      created_at: at,
     });
+    const { organisationId, cardId, revision } = served;
+    await notePrinted(
+      tx,
+      { organisationId, cardId, handOutId: id, revision, runId, at },
+      piece,
+      served.composition,
+      actor.organisation.country,
+    );
     await recordAudit(tx, actor, 'hand-out.printed', { kind: 'hand-out', id }, clock);
     return (await runsOf(tx, id)).map(shownRun);
   });

@@ -22,7 +22,8 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { textOf } from '@/server/services/hand-outs/drawing';
 import { askForJob, readJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
-import { loadPublished } from '@/server/services/publishing/load-published';
+import { loadPublished, type PublishedCard } from '@/server/services/publishing/load-published';
+import { notePrinted } from '@/server/services/wild/note-copy';
 import { addPiece } from './parts';
 import { pieceOf, printed } from './print';
 
@@ -97,7 +98,9 @@ function runIdOf(jobId: string, handOut: string): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }
 
-type Made = { part: BoundPart; handOut: string; revision: number } | { finding: Finding | null };
+/** What is printed of a card, without its pictures: of many they are too much to hold. */
+type Printed = { handOut: string; of: Pick<PublishedCard, 'cardId' | 'revision' | 'composition'> };
+type Made = ({ part: BoundPart } & Printed) | { finding: Finding | null };
 
 /** One person's piece, proven; or what keeps it from print. */
 async function madeFor({ actor, clock }: RunningJob, cardId: string, piece: Piece, placement: string): Promise<Made> {
@@ -115,7 +118,8 @@ async function madeFor({ actor, clock }: RunningJob, cardId: string, piece: Piec
   const { pdf, proof, says } = answer;
   const failing = proof.checks.find(({ passed }) => !passed);
   if (failing) return { finding: failing.finding };
-  return { part: { pdf, says, link: textOf(row) }, handOut: row.id, revision: served.revision };
+  const { revision, composition } = served;
+  return { part: { pdf, says, link: textOf(row) }, handOut: row.id, of: { cardId, revision, composition } };
 }
 
 /** Prints the cards of several people into one file: each proven by itself, then bound and read again. What fails its proof is left out, and told. */
@@ -129,7 +133,7 @@ export async function printTogether(running: RunningJob): Promise<Record<string,
   if (perSheet === 0) throw new Refusal({ code: 'INPUT', field: 'sheet' });
   const full = perSheet * Math.max(1, Math.floor(AT_ONCE / perSheet));
   const leftOut: LeftOutRow[] = [];
-  const made: { record: string; handOut: string; revision: number }[] = [];
+  const made: (Printed & { record: string })[] = [];
   const bind = async (parts: BoundPart[]): Promise<Buffer> => {
     const order = { parts, sheet: piece.sheet, ...trim, title: placement };
     // Beside the pieces, not in turn with them: only this job's own process does both.
@@ -157,7 +161,7 @@ export async function printTogether(running: RunningJob): Promise<Record<string,
       log.info({ job: running.id, finding: result.finding?.code ?? null }, 'a piece was left out');
       continue;
     }
-    made.push({ record, handOut: result.handOut, revision: result.revision });
+    made.push({ record, handOut: result.handOut, of: result.of });
     waiting.push(result.part);
     if (waiting.length === full || at === rows.length - 1) {
       bound.push(bind(waiting));
@@ -167,20 +171,21 @@ export async function printTogether(running: RunningJob): Promise<Record<string,
   }
   if (waiting.length > 0) bound.push(bind(waiting));
   await progress(rows.length, rows.length);
-  await keep(running, { bound: await Promise.all(bound), made, leftOut, placement });
+  await keep(running, { bound: await Promise.all(bound), made, leftOut, placement, piece });
   return { printed: made.length, leftOut: leftOut.length };
 }
 
 type ToKeep = {
   bound: Buffer[];
-  made: { record: string; handOut: string; revision: number }[];
+  made: (Printed & { record: string })[];
   leftOut: LeftOutRow[];
   placement: string;
+  piece: Piece;
 };
 
 async function keep(
   { id, actor, input, clock }: RunningJob,
-  { bound, made, leftOut, placement }: ToKeep,
+  { bound, made, leftOut, placement, piece }: ToKeep,
 ): Promise<void> {
   const [first, ...more] = bound;
   const joined =
@@ -197,11 +202,16 @@ async function keep(
     const copies = Number(input.copies);
     if (copies === 0) return;
     const printed_on = dayOf(clock.now(), actor.organisation.timeZone);
-    for (const { handOut, revision } of made)
+    for (const { handOut, of } of made) {
+      const { revision, cardId } = of;
+      const runId = runIdOf(id, handOut);
       await insertRun(tx, {
-        ...{ id: runIdOf(id, handOut), organisation_id, hand_out_id: handOut, revision },
+        ...{ id: runId, organisation_id, hand_out_id: handOut, revision },
         ...{ printed_on, copies, place: '', created_at },
       });
+      const copy = { organisationId: organisation_id, cardId, handOutId: handOut, revision, runId, at: created_at };
+      await notePrinted(tx, copy, piece, of.composition, actor.organisation.country);
+    }
   });
 }
 

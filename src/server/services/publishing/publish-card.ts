@@ -24,6 +24,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { limitRateIn } from '@/server/services/accounts/limit-rate';
 import { overrideOrRefuse } from '@/server/services/house/contrast';
+import { notePublished } from '@/server/services/wild/note-copy';
 import { FIRST_PLACEMENT } from './proof-order';
 import { planEnd, type Ends } from './plan-end';
 import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
@@ -98,6 +99,13 @@ export async function publishRow(
     note: cleanLine(note).text.slice(0, LIMITS.revisionNote),
     draft,
   });
+  const { organisationId, organisation } = actor;
+  await notePublished(
+    tx,
+    { organisationId, cardId: id, revision: number, at },
+    { composition, shown },
+    organisation.country,
+  );
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
   if (await claimAddress(tx, actor, id, address, clock))

@@ -1,0 +1,85 @@
+import { randomUUID } from 'node:crypto';
+import type { CopyChannel } from '@/core/shown';
+import type { Carried, Published } from '@/core/wild';
+import type { Tx } from '../pool';
+
+export type NewCopy = {
+  organisation_id: string;
+  card_id: string;
+  hand_out_id: string | null;
+  run_id: string | null;
+  channel: CopyChannel;
+  revision: number;
+  made_at: Date;
+};
+
+const carriedRows = (organisation_id: string, copy_id: string, carried: Carried[]) =>
+  carried.map((each) => ({ organisation_id, copy_id, ...each, detail: JSON.stringify(each.detail) }));
+
+/** Writes down a copy that is out, and what it carries. */
+export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Promise<void> {
+  const id = randomUUID();
+  // A run that a job notes once more is there already.
+  const made: unknown[] = await tx('copies')
+    .insert({ id, ...copy })
+    .onConflict(tx.raw('(organisation_id, run_id)'))
+    .ignore()
+    .returning('id');
+  if (made.length > 0 && carried.length > 0) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried));
+}
+
+/** Puts a copy in the place of those that a hand-out had before: what is pasted, downloaded or written again. */
+export async function replaceCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Promise<void> {
+  await tx('copies').where({ hand_out_id: copy.hand_out_id, run_id: null }).delete();
+  await insertCopy(tx, copy, carried);
+}
+
+/** Counts one more copy of the same revision of a hand-out, the first one with what it carries. */
+export async function countCopy(tx: Tx, copy: NewCopy, carried: () => Carried[]): Promise<void> {
+  const { hand_out_id, revision, channel } = copy;
+  const counted = await tx('copies')
+    .where({ hand_out_id, revision, channel })
+    .update({ copies: tx.raw('copies + 1'), made_at: copy.made_at });
+  if (counted > 0) return;
+  const id = randomUUID();
+  const made: { id: string }[] = await tx('copies')
+    .insert({ id, ...copy, copies: 1 })
+    .onConflict(tx.raw('(organisation_id, hand_out_id, revision, channel) WHERE run_id IS NULL'))
+    .merge({ copies: tx.raw('copies.copies + 1') })
+    .returning('id');
+  // Of two who are the first, one writes what it carries.
+  if (made[0]?.id === id) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried()));
+}
+
+const publishedRows = (organisation_id: string, card_id: string | null, values: (Published & { locked?: boolean })[]) =>
+  values.map((each) => ({ organisation_id, card_id, ...each, detail: JSON.stringify(each.detail) }));
+
+/** Writes what a card gives out in the place of what it gave out before, and the lines of the house style that it leaves out. */
+export async function writePublished(
+  tx: Tx,
+  { organisationId, cardId, hides }: { organisationId: string; cardId: string; hides: string[] },
+  values: Published[],
+): Promise<void> {
+  await tx('published_values').where({ card_id: cardId }).delete();
+  if (values.length > 0) await tx('published_values').insert(publishedRows(organisationId, cardId, values));
+  await tx('cards').where({ id: cardId }).update({ published_hides: hides });
+}
+
+/** The same of the house style; `locked` where no card may leave its lines out. */
+export async function writePublishedByHouse(
+  tx: Tx,
+  organisationId: string,
+  values: Published[],
+  locked: boolean,
+): Promise<void> {
+  await tx('published_values').whereNull('card_id').delete();
+  const rows = values.map((each) => ({ ...each, locked }));
+  if (rows.length > 0) await tx('published_values').insert(publishedRows(organisationId, null, rows));
+}
+
+/** Marks a copy as dealt with, or with null takes the mark away; answers whether there is one. */
+export const markCopy = async (tx: Tx, id: string, done: Date | null): Promise<boolean> =>
+  (await tx('copies').where({ id }).update({ done_at: done })) > 0;
+
+export const copyById = async (tx: Tx, id: string): Promise<{ card_id: string; channel: CopyChannel } | undefined> =>
+  tx('copies').where({ id }).first('card_id', 'channel');

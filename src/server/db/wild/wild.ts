@@ -1,0 +1,181 @@
+import type { CopyChannel } from '@/core/shown';
+import type { Source, Value, ValueKind } from '@/core/wild';
+import type { Tx } from '../pool';
+
+/** Of these cards, those of these records, or all. */
+export type CopiesOf = { cards: string[] } | { records: string[] } | 'all';
+
+/** A condition on the card `o`, and what it stands for. */
+function within(of: CopiesOf): { sql: string; bind: string[][] } {
+  if (of === 'all') return { sql: 'true', bind: [] };
+  return 'cards' in of
+    ? { sql: 'o.id = ANY (?::uuid[])', bind: [of.cards] }
+    : { sql: 'o.record_id = ANY (?::uuid[])', bind: [of.records] };
+}
+
+/** A value `k` of a copy of the card `o` is given out by neither the card nor the house style any more. An own firm gives way to one that the house style shows. */
+const OLD = `k.source IN ('card', 'house')
+  AND NOT EXISTS (SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = k.kind AND h.value = k.value)
+  AND (o.state = 'retired' OR NOT EXISTS (
+    SELECT FROM published_values p WHERE p.card_id = o.id AND p.kind = k.kind AND p.value = k.value
+      AND (p.kind <> 'organisation' OR NOT EXISTS (
+        SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = 'organisation' AND h.source = 'house'
+          AND (h.locked OR NOT h.line = ANY (o.published_hides))))))`;
+
+/** Copies that somebody can do something about: neither dealt with nor of a piece that is given up; saved contacts cannot be called back. */
+const TO_DO = `c.done_at IS NULL AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired'`;
+
+const FROM = `FROM copies c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
+  LEFT JOIN hand_outs h ON h.id = c.hand_out_id LEFT JOIN print_runs n ON n.id = c.run_id`;
+
+export type CopyRow = {
+  id: string;
+  card_id: string;
+  record_id: string;
+  person: string;
+  audience: string;
+  hand_out_id: string | null;
+  placement: string | null;
+  code: string | null;
+  /** Whether the code of its hand-out is live, so that a scan of it shows today's card. */
+  live: boolean;
+  state: 'out' | 'resting' | 'retired' | null;
+  channel: CopyChannel;
+  revision: number;
+  copies: number | null;
+  place: string | null;
+  made_at: Date;
+  /** The day that a run was printed on, `YYYY-MM-DD`. */
+  printed_on: string | null;
+  done_at: Date | null;
+};
+
+const COLUMNS = `c.id, c.card_id, o.record_id, r.written_name AS person, o.audience, c.hand_out_id, h.placement, h.code, h.frozen IS NULL AS live,
+  h.state, c.channel, c.revision, coalesce(n.copies, c.copies) AS copies, n.place, c.made_at, n.printed_on::text AS printed_on, c.done_at`;
+
+export type Page = { after: { at: Date; id: string } | null; most: number };
+
+/** Copies in the order of when they went out, the latest first: those that are out of date, all, or those that carry one of these values. */
+export async function copiesOf(
+  tx: Tx,
+  of: CopiesOf,
+  which: 'wild' | 'all' | { values: string[] },
+  { after, most }: Page,
+): Promise<CopyRow[]> {
+  const { sql, bind } = within(of);
+  const carries =
+    which === 'all'
+      ? `c.channel NOT IN ('file', 'mail')`
+      : which === 'wild'
+        ? `c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired' AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})`
+        : `c.id IN (SELECT k.copy_id FROM carried k WHERE md5(k.value) = ANY (ARRAY(SELECT md5(v) FROM unnest(?::text[]) v)) AND k.value = ANY (?::text[]))`;
+  const values = typeof which === 'object' ? [which.values, which.values] : [];
+  const { rows } = await tx.raw<{ rows: CopyRow[] }>(
+    `SELECT ${COLUMNS} ${FROM} WHERE ${sql} AND ${carries} ${after ? 'AND (c.made_at, c.id) < (?, ?)' : ''}
+     ORDER BY c.made_at DESC, c.id DESC LIMIT ?`,
+    [...bind, ...values, ...(after ? [after.at, after.id] : []), most],
+  );
+  return rows;
+}
+
+export type CarriedRow = {
+  copy_id: string;
+  line: string;
+  kind: ValueKind;
+  value: string;
+  source: Source;
+  label: string;
+  detail: Value;
+  old: boolean;
+};
+
+/** What these copies carry, each value with whether it is out of date. */
+export const carriedBy = async (tx: Tx, copies: string[]): Promise<CarriedRow[]> =>
+  (
+    await tx.raw<{ rows: CarriedRow[] }>(
+      `SELECT k.copy_id, k.line, k.kind, k.value, k.source, k.label, k.detail, ${OLD} AS old
+       FROM carried k JOIN copies c ON c.id = k.copy_id JOIN cards o ON o.id = c.card_id
+       WHERE k.copy_id = ANY (?::uuid[]) AND k.source <> 'inside'`,
+      [copies],
+    )
+  ).rows;
+
+/** What these cards and the house style give out now, by line. */
+export const publishedNow = async (
+  tx: Tx,
+  cards: string[],
+): Promise<{ card_id: string | null; line: string; kind: ValueKind; detail: Value }[]> =>
+  tx('published_values')
+    .where((query) => query.whereIn('card_id', cards).orWhereNull('card_id'))
+    .whereNot('source', 'inside')
+    .select('card_id', 'line', 'kind', 'detail');
+
+/** How many out-of-date copies there are to deal with, by card. */
+export async function countWild(tx: Tx, of: CopiesOf): Promise<Map<string, number>> {
+  const { sql, bind } = within(of);
+  const { rows } = await tx.raw<{ rows: { card_id: string; count: number }[] }>(
+    `SELECT c.card_id, count(*)::int AS count FROM copies c JOIN cards o ON o.id = c.card_id LEFT JOIN hand_outs h ON h.id = c.hand_out_id
+     WHERE ${sql} AND ${TO_DO} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`,
+    bind,
+  );
+  return new Map(rows.map(({ card_id, count }) => [card_id, count]));
+}
+
+/** Phones that saved a contact, by card and revision: a device counts once a day, one that does not tell itself apart each time. */
+export const savedContacts = async (
+  tx: Tx,
+  cards: string[],
+): Promise<{ card_id: string; revision: number; count: number }[]> =>
+  (
+    await tx.raw<{ rows: { card_id: string; revision: number; count: number }[] }>(
+      `SELECT card_id, revision, (count(DISTINCT visitor) + count(*) FILTER (WHERE visitor IS NULL))::int AS count
+       FROM events WHERE kind = 'save' AND revision IS NOT NULL AND card_id = ANY (?::uuid[]) GROUP BY card_id, revision`,
+      [cards],
+    )
+  ).rows;
+
+export type GoneRow = Pick<CopyRow, 'id' | 'card_id' | 'person' | 'audience' | 'channel' | 'revision' | 'copies'>;
+
+/** Contacts of these cards that cannot be called back, saved or sent along, that carry something out of date. */
+export async function goneContacts(tx: Tx, of: CopiesOf, most: number): Promise<GoneRow[]> {
+  const { sql, bind } = within(of);
+  const { rows } = await tx.raw<{ rows: GoneRow[] }>(
+    `SELECT c.id, c.card_id, c.channel, c.revision, c.copies, r.written_name AS person, o.audience
+     FROM copies c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
+     WHERE ${sql} AND c.channel IN ('file', 'mail') AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})
+     ORDER BY c.made_at DESC LIMIT ?`,
+    [...bind, most],
+  );
+  return rows;
+}
+
+/** What is out of the values of a record's details, by line, value and channel: entries, copies where they are counted, and placements of some. */
+export type OutOfRecord = {
+  line: string;
+  value: string;
+  channel: CopyChannel;
+  pieces: number;
+  copies: number | null;
+  placements: string[] | null;
+};
+
+/** Copies of the cards of a record by the lines that follow it: not those that say it in words of the card's own. */
+export const outOfRecord = async (tx: Tx, recordId: string): Promise<OutOfRecord[]> =>
+  (
+    await tx.raw<{ rows: OutOfRecord[] }>(
+      `WITH saves AS (
+         SELECT e.card_id, e.revision, (count(DISTINCT e.visitor) + count(*) FILTER (WHERE e.visitor IS NULL))::int AS count
+         FROM events e JOIN cards o ON o.id = e.card_id WHERE o.record_id = ? AND e.kind = 'save' GROUP BY e.card_id, e.revision
+       )
+       SELECT k.line, k.value, c.channel, count(*)::int AS pieces, sum(coalesce(n.copies, c.copies, s.count))::int AS copies,
+         (array_agg(DISTINCT h.placement) FILTER (WHERE h.placement IS NOT NULL))[1:3] AS placements
+       FROM copies c JOIN cards o ON o.id = c.card_id JOIN carried k ON k.copy_id = c.id
+       LEFT JOIN hand_outs h ON h.id = c.hand_out_id LEFT JOIN print_runs n ON n.id = c.run_id
+       LEFT JOIN saves s ON c.channel = 'file' AND s.card_id = c.card_id AND s.revision = c.revision
+       WHERE o.record_id = ? AND k.source = 'card' AND c.done_at IS NULL AND coalesce(h.state, 'out') <> 'retired'
+         AND (c.channel <> 'file' OR s.count > 0)
+         AND NOT EXISTS (SELECT FROM jsonb_array_elements(o.lines) l WHERE l->>'detail' = k.line AND l->>'wording' IS NOT NULL)
+       GROUP BY k.line, k.value, c.channel`,
+      [recordId, recordId],
+    )
+  ).rows;

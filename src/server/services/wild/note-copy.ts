@@ -1,0 +1,82 @@
+import type { Composition } from '@/core/card';
+import type { HouseStyle } from '@/core/house';
+import type { CopyChannel } from '@/core/shown';
+import { carriesLines, type Piece } from '@/core/print';
+import { carriedOn, publishedBy, publishedByHouse, type Carried } from '@/core/wild';
+import { countCopy, insertCopy, replaceCopy, writePublished, writePublishedByHouse } from '@/server/db/wild/copies';
+import type { Clock } from '@/server/clock';
+import type { Tx } from '@/server/db/pool';
+
+/** Whose copy it is, of which revision, as of when. */
+export type CopyOf = {
+  organisationId: string;
+  cardId: string;
+  handOutId: string;
+  revision: number;
+  at: Date;
+};
+
+/** The copy of a hand-out as it is taken out now. */
+export const takenOf = (
+  { id }: { id: string },
+  { organisationId, cardId, revision }: Pick<CopyOf, 'organisationId' | 'cardId' | 'revision'>,
+  clock: Clock,
+): CopyOf => ({ organisationId, cardId, handOutId: id, revision, at: new Date(clock.now()) });
+
+const rowOf = ({ organisationId, cardId, handOutId, revision, at }: CopyOf, channel: CopyChannel) => ({
+  ...{ organisation_id: organisationId, card_id: cardId, hand_out_id: handOutId, run_id: null },
+  ...{ channel, revision, made_at: at },
+});
+
+/** Notes a frozen code or tag that was made or written anew. */
+export const noteFrozen = (tx: Tx, of: CopyOf, channel: 'code' | 'tag', carried: Carried[]): Promise<void> =>
+  replaceCopy(tx, rowOf(of, channel), carried);
+
+/** Notes copies that were printed, by the note of their run. */
+export function notePrinted(
+  tx: Tx,
+  of: CopyOf & { runId: string },
+  piece: Piece,
+  shown: Composition,
+  country: string,
+): Promise<void> {
+  const carried = carriedOn(shown, 'print', country);
+  // What has no room for lines tells who it is.
+  const onPiece = carriesLines(piece) ? carried : carried.filter(({ kind }) => WHO.has(kind));
+  return insertCopy(tx, { ...rowOf(of, 'print'), run_id: of.runId }, onPiece);
+}
+const WHO = new Set<Carried['kind']>(['name', 'title', 'organisation']);
+
+/** Notes that a picture, pass or signature was taken out: whoever takes it again puts it in the place of the one before. */
+export const noteTaken = (
+  tx: Tx,
+  of: CopyOf,
+  channel: 'backdrop' | 'pass' | 'signature',
+  shown: Composition,
+  country: string,
+): Promise<void> => replaceCopy(tx, rowOf(of, channel), carriedOn(shown, channel, country));
+
+/** What a contact file carries of the card's own: what the house style adds changes without it, and nobody counts by that. */
+const inFile = (composition: Composition, country: string): Carried[] =>
+  carriedOn(composition, 'file', country).filter(({ source }) => source !== 'house');
+
+/** Counts a contact that went along with a message or was shared. */
+export const noteAttached = (tx: Tx, of: CopyOf, composition: Composition, country: string): Promise<void> =>
+  countCopy(tx, rowOf(of, 'mail'), () => inFile(composition, country));
+
+/** Writes down what a card gives out of its own from now on, and what contacts carry that are saved of this revision; `shown` is the card under the house style. */
+export async function notePublished(
+  tx: Tx,
+  { organisationId, cardId, revision, at }: Omit<CopyOf, 'handOutId'>,
+  { composition, shown }: { composition: Composition; shown: Composition },
+  country: string,
+): Promise<void> {
+  const copy = { organisation_id: organisationId, card_id: cardId, hand_out_id: null, run_id: null };
+  await insertCopy(tx, { ...copy, channel: 'file', revision, made_at: at }, inFile(shown, country));
+  const values = publishedBy(composition, country);
+  await writePublished(tx, { organisationId, cardId, hides: composition.look.hides }, values);
+}
+
+/** The same of a house style that was saved. */
+export const noteHouse = (tx: Tx, organisationId: string, style: HouseStyle, country: string): Promise<void> =>
+  writePublishedByHouse(tx, organisationId, publishedByHouse(style, country), style.locks.lines !== undefined);
