@@ -250,6 +250,7 @@ const FURTHER_DOORS = [
   'specimen/(carried|prove|prove-file|prove-code|prove-paper|prove-signature)',
   'proof/(backdrop|code|pass|print|signature|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
   '(code|qr)/schema',
+  'wild/value',
 ];
 const PAST_A_DOOR = {
   regex: `^@/core/(?!(${FURTHER_DOORS.join('|')})$)[a-z]+/`,

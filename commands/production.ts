@@ -54,6 +54,10 @@ export const PRODUCTION: Commands = {
     about: 'QR codes for scripts: make --text T --out FILE, prove FILE',
     run: () => import('./code'),
   },
+  wild: {
+    about: 'where a value is out, in print, tags, codes, mails, saved contacts: wild --value TEXT (--json)',
+    run: () => import('./wild'),
+  },
   export: {
     about: 'what a card gives out, as files with their proof: export CARD-ADDRESS --channel CHANNEL --out DIR',
     run: () => import('./export'),

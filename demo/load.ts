@@ -29,6 +29,7 @@ import { addClientBlocks, addFairBlocks } from './blocks';
 import { odileContact, tarnhopeContact } from './contact-files';
 import { recordDemoEvents, type Audience } from './events';
 import { addHouseStyle, dress, dressOdile, LAYOUT_OF, OWN_LAYOUT } from './looks';
+import { giveNewNumber } from './new-number';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
 import { drawPortrait } from './portrait';
 
@@ -79,8 +80,10 @@ async function imported(actor: Actor, text: string): Promise<Imported> {
 
 /** Loads Tarnhope Cableways, Odile Brandreth and 90 days of response through the real services. */
 export async function loadDemo(say: (line: string) => void): Promise<void> {
-  const audiences = [...(await loadTarnhope(say)), ...(await loadOdile())];
+  const tarnhope = await loadTarnhope(say);
+  const audiences = [...tarnhope.audiences, ...(await loadOdile())];
   const events = await recordDemoEvents(audiences, systemClock.now());
+  await giveNewNumber(tarnhope.maud, tarnhope.ilse);
   say(`  ${events} views, saves and taps of the last 90 days`);
 }
 
@@ -97,7 +100,9 @@ const TARNHOPE_DEFAULTS: CompanyDefaults = {
   ],
 };
 
-async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
+async function loadTarnhope(
+  say: (line: string) => void,
+): Promise<{ audiences: Audience[]; maud: Actor; ilse: string }> {
   const [{ email, password }] = DEMO_SIGN_INS as [(typeof DEMO_SIGN_INS)[number]];
   const maud = await account({ name: 'Maud Aldercott', email, password, organisation: 'Tarnhope Cableways' });
   await addHouseStyle(maud);
@@ -163,7 +168,7 @@ async function loadTarnhope(say: (line: string) => void): Promise<Audience[]> {
   }
   await loadMembers(maud, recordOf);
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
-  return audiences;
+  return { audiences, maud, ilse: recordOf.get('Varrow')! };
 }
 
 async function loadOdile(): Promise<Audience[]> {

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import { rewriting } from './rewriting';
 
@@ -249,7 +248,7 @@ export async function fillCopies(knex: Knex): Promise<void> {
       copy: { organisation_id: string; card_id: string; channel: string; revision: number } & Record<string, unknown>,
       found: Value[],
     ) => {
-      const id = randomUUID();
+      const id = crypto.randomUUID();
       copies.push({ id, ...copy });
       carried.push(...found.map((each) => ({ organisation_id: copy.organisation_id, copy_id: id, ...each })));
     };

@@ -27,8 +27,11 @@ import {
   openSignature,
   saveSignature,
   sendTestMail,
+  signatureTaken,
   signatureFile,
 } from '@/server/services/hand-outs/signature';
+import { countAllOutOfDate, listCopies, outThere } from '@/server/services/wild/list-copies';
+import { setCopyDone } from '@/server/services/wild/mark-copy';
 import { addRun, editRun, makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { FIRST_BACKDROP } from '@/core/backdrop';
 import { FIRST_PIECE } from '@/core/print';
@@ -262,6 +265,24 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     of: true,
     act: 'hand-out.styled',
     run: (actor, { signature }) => saveSignature(actor, signature, FIRST_SIGNATURE, clock),
+  },
+  signatureTaken: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { signature }) => signatureTaken(actor, signature, clock),
+  },
+  listCopies: {
+    action: 'hand-out.read',
+    of: true,
+    run: (actor, { cardId }) => listCopies(actor, { cardId, which: 'all' }),
+  },
+  countAllOutOfDate: { action: 'hand-out.read', run: (actor) => countAllOutOfDate(actor) },
+  outThere: { action: 'record.read', of: true, run: (actor, { recordId }) => outThere(actor, recordId) },
+  setCopyDone: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'copy.done',
+    run: (actor, { copy }) => setCopyDone(actor, copy, true, clock),
   },
   signatureFile: {
     action: 'hand-out.read',

@@ -14,6 +14,7 @@ import { askDesigner } from '@/server/services/pieces/designer';
 import { giveArtwork } from '@/server/services/pieces/give-artwork';
 import { addPiece } from '@/server/services/pieces/parts';
 import { addRun, makePiece } from '@/server/services/pieces/print';
+import { listCopies } from '@/server/services/wild/list-copies';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { reusedHandOut } from '@/server/services/hand-outs/reused';
 import { makeHandOut } from '@/server/services/hand-outs/make';
@@ -38,6 +39,7 @@ export type Belongings = {
   signature: string;
   paper: string;
   printRun: string;
+  copy: string;
   designerLink: string;
   backdrop: string;
   pass: string;
@@ -84,6 +86,7 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   const paper = (await makePiece(owner, { cardId, placement: 'Paper card' }, clock)).id;
   const run = { printedOn: '2026-11-24', copies: 100, place: 'Depot' };
   const printRun = (await addRun(owner, paper, run, clock))[0]!.id;
+  const [copy] = (await listCopies(owner, { handOutId: paper, which: 'all' })).copies.map(({ id }) => id) as [string];
   await giveArtwork(owner, paper, { side: 'front', name: 'design.pdf', bytes: DESIGN }, clock);
   const designerLink = (await askDesigner(owner, paper, 7, clock)).links[0]!.id;
   const made = (channel: 'backdrop' | 'pass') => addPiece(owner, { cardId, placement: channel, channel }, clock);
@@ -99,6 +102,7 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
     profile,
     paper,
     printRun,
+    copy,
     designerLink,
     backdrop,
     pass,

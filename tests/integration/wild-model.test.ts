@@ -257,10 +257,8 @@ class Life {
       out && !this.retired
         ? out.numbers.filter((_, at) => Object.values(out.ticks[at]!).some(Boolean)).map((at) => digits(NUMBERS[at]!))
         : [];
-    const firms = [
-      ...(out && !this.retired && house?.firm == null ? [FIRMS[out.firm]!] : []),
-      ...(house?.firm != null ? [FIRMS[house.firm]!] : []),
-    ];
+    const ofHouse = house?.firm ?? null;
+    const firms = ofHouse !== null ? [FIRMS[ofHouse]!] : out && !this.retired ? [FIRMS[out.firm]!] : [];
     const current = new Set([
       ...own,
       ...firms,

@@ -1,8 +1,8 @@
 /** The forms that a copy is out in: a contact that recipients saved is a `file`, one that went along with a message `mail`. */
 export type CopyChannel = 'code' | 'tag' | 'print' | 'backdrop' | 'pass' | 'signature' | 'file' | 'mail';
 
-/** One value of a copy as people read it; `now` is what the card says there today, null where it says nothing any more. */
-export type CopyValue = { label: string; was: string; now: string | null; old: boolean };
+/** One value of a copy as people read it, `sought` where it was asked for; `now` is what the card says there today, null where it says nothing any more. */
+export type CopyValue = { label: string; was: string; now: string | null; old: boolean; sought: boolean };
 
 /** A copy that is out, or so many of one run. */
 export type ShownCopy = {
@@ -37,8 +37,14 @@ export type GoneContacts = {
   values: CopyValue[];
 };
 
-/** Copies that are out, the latest first, and from where the list goes on; `toDo` counts those that are out of date and not dealt with, of all of them. */
-export type CopiesPage = { copies: ShownCopy[]; next: string | null; toDo: number; gone: GoneContacts[] };
+/** Copies that are out, the latest first, and from where the list goes on; `of` names the card or hand-out that it is of; `toDo` counts those that are out of date and not dealt with, of all of them. */
+export type CopiesPage = {
+  copies: ShownCopy[];
+  next: string | null;
+  of: string | null;
+  toDo: number;
+  gone: GoneContacts[];
+};
 
 /** What is out of a value of a record, by the form that it is out in: entries of ours, copies where they are counted, some placements. */
 export type OutThere = {

@@ -201,6 +201,8 @@ export type ListedCard = {
   changed: string;
   /** What keeps it from passing its proof under the house style that was saved since; null where nothing does. */
   failing: Finding | null;
+  /** Copies of it that are out of date and not dealt with. */
+  wild: number;
   /** Figures of the last seven days. */
   week: Figures;
 };

@@ -28,6 +28,7 @@ export { MESSAGE } from './hand-outs/message';
 export { SHARE } from './hand-outs/share';
 export { SIGNATURE } from './hand-outs/signature';
 export { SPARES } from './hand-outs/spares';
+export { COPIES } from './hand-outs/copies';
 export { TOGETHER } from './people/together';
 export { TRAY } from './studio/tray';
 export { LANGUAGES_WORDS, WORDS } from './words';

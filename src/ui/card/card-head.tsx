@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { CardState } from '@/core/card';
-import { CARD, CARDS, DELETION, FRAME, REVISIONS, SHARE } from '@/core/words';
+import { CARD, CARDS, COPIES, DELETION, FRAME, REVISIONS, SHARE } from '@/core/words';
 import { shownLink } from '@/core/record';
 import type { HandOutChannel } from '@/core/shown';
 import { CopyButton } from '@/ui/studio/copy-button';
@@ -21,6 +21,7 @@ export type CardInHead = {
   address: string | null;
   publicUrl: string;
   revision: { number: number } | null;
+  wild: number;
   handOuts: { id: string; code: string; placement: string; channel: HandOutChannel; frozen: boolean }[];
 };
 
@@ -97,6 +98,11 @@ export function CardHead({
               <button type="button" className="plain" onClick={onDelete}>
                 {DELETION.card}
               </button>
+            )}
+            {card.wild > 0 && (
+              <Link className="attention" href={`/copies?card=${card.id}`}>
+                {COPIES.wild(card.wild)}
+              </Link>
             )}
             {note}
           </div>

@@ -23,10 +23,15 @@ export function SignatureUse({ shown, variant }: { shown: ShownSignature; varian
     const parts = { 'text/html': signature.html, 'text/plain': signature.text };
     const blobs = Object.entries(parts).map(([type, text]) => [type, new Blob([text], { type })]);
     await navigator.clipboard.write([new ClipboardItem(Object.fromEntries(blobs) as Record<string, Blob>)]).then(
-      () => setTold(SIGNATURE.copied),
+      () => {
+        setTold(SIGNATURE.copied);
+        taken();
+      },
       () => setTold(SIGNATURE.notCopied),
     );
   }
+  /** It is out from now on, and may be out of date one day. */
+  const taken = () => void call(`/api/hand-outs/${shown.id}/taken`, { json: {} });
   async function test() {
     setTold('');
     const answer = await call(`/api/hand-outs/${shown.id}/signature`, { json: { variant } });

@@ -5,7 +5,7 @@ import type { Problem } from '@/core/errors';
 import { distanceMm, sideOf } from '@/core/qr';
 import { readByBoth } from '@/core/proof/scan/shape';
 import type { ShownDesign } from '@/core/shown';
-import { CODES } from '@/core/words';
+import { CODES, COPIES } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -107,7 +107,12 @@ function Code({ code, many }: { code: ShownDesign['codes'][number]; many: boolea
         {widthMm ? CODES.designWidth(widthMm) : CODES.designPixels(report.widthPixels, report.widthPixels / size)} ·{' '}
         {CODES.marginOf(report.measures.margin)} · {CODES.contrast}: {report.measures.contrast}
       </p>
-      {ours && <Link href={`/cards/${ours.cardId}/hand-outs/${ours.id}`}>{CODES.ours(ours.placement)}</Link>}
+      {ours && (
+        <p className="pair">
+          <Link href={`/cards/${ours.cardId}/hand-outs/${ours.id}`}>{CODES.ours(ours.placement)}</Link>
+          <Link href={`/copies?all&handOut=${ours.id}`}>{COPIES.ofIt}</Link>
+        </p>
+      )}
     </article>
   );
 }

@@ -3,7 +3,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { sayFinding } from '@/core/findings';
-import { CARD, EXPORT, PEOPLE } from '@/core/words';
+import { CARD, COPIES, EXPORT, PEOPLE } from '@/core/words';
 import { MARKS } from '@/ui/card/card-head';
 import { shortDayIn } from '@/ui/studio/instant';
 import type { ListedPerson } from '@/core/shown';
@@ -121,6 +121,11 @@ const PersonRows = memo(function PersonRows({
                   <i aria-hidden="true">!</i>
                   {PEOPLE.failing}
                 </b>
+              )}
+              {card.wild > 0 && (
+                <Link className="attention" href={`/copies?card=${card.id}`}>
+                  {COPIES.wild(card.wild)}
+                </Link>
               )}
             </span>
             <time dateTime={card.changed}>{shortDayIn(zone, card.changed)}</time>

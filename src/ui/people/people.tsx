@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { DELETION, PEOPLE, REFER } from '@/core/words';
+import { COPIES, DELETION, PEOPLE, REFER } from '@/core/words';
 import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
@@ -16,6 +16,8 @@ type Props = {
   first: PeoplePage;
   /** How many people and cards are deleted and can be brought back. */
   deleted: number;
+  /** How many copies are out of date and not dealt with. */
+  wild: number;
   mayAdd: boolean;
   country: string;
   zone: string;
@@ -24,7 +26,7 @@ type Props = {
 };
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ first, deleted, mayAdd, country, zone, self }: Props) {
+export function People({ first, deleted, wild, mayAdd, country, zone, self }: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -84,6 +86,9 @@ export function People({ first, deleted, mayAdd, country, zone, self }: Props) {
             {PEOPLE.counts(first.matching, first.cards)}
             {deleted > 0 && <Link href="/people/deleted">{DELETION.link(deleted)}</Link>}
             <Link href="/refer">{REFER.link}</Link>
+            <Link href="/copies" className={wild > 0 ? 'attention' : undefined}>
+              {wild > 0 ? COPIES.wild(wild) : COPIES.title}
+            </Link>
           </p>
         </div>
         <div className="acts">

@@ -1,8 +1,13 @@
 'use client';
-import { FRAME, RECORD } from '@/core/words';
+import Link from 'next/link';
+import { useState } from 'react';
+import { COPIES, FRAME, RECORD } from '@/core/words';
 import { defaultLabel, nationalForm, readDetail, shownValue, type Detail } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
+import type { OutThere } from '@/core/shown';
+import type { Value } from '@/core/wild/value';
 import { DetailEditor } from './detail-editor';
+import { OutThereNote } from './out-there';
 import { HoursNow } from './hours-now';
 
 type Props = {
@@ -14,6 +19,8 @@ type Props = {
   on: string[];
   of: number;
   dimmed: boolean;
+  /** What is out of the record's values. */
+  out: OutThere[];
   open: boolean;
   onOpen: () => void;
   onChange: (detail: Detail) => void;
@@ -27,14 +34,34 @@ const shownOn = (on: string[], of: number): string =>
   on.length > MOST_NAMED ? RECORD.onSome(on.length, of) : on.join(', ');
 
 /** One detail of the record: its value edited in place, the rest below it. */
-export function DetailRow({ detail, row, person, country, on, of, dimmed, open, onOpen, onChange, onRemove }: Props) {
+export function DetailRow({
+  detail,
+  row,
+  person,
+  country,
+  on,
+  of,
+  dimmed,
+  out,
+  open,
+  onOpen,
+  onChange,
+  onRemove,
+}: Props) {
   const label = defaultLabel(detail);
+  const [typed, setTyped] = useState<string | null>(null);
 
-  function retype(typed: string) {
-    if (detail.kind === 'photo' || detail.kind === 'logo') return;
+  /** What was typed as a detail of this kind. */
+  function readTyped(text: string) {
+    if (detail.kind === 'photo' || detail.kind === 'logo') return null;
     const uses = 'uses' in detail ? detail.uses : [];
     const zone = detail.kind === 'hours' ? detail.zone : undefined;
-    const read = readDetail(detail.kind, typed, { id: detail.id, country, uses, label: detail.label, zone });
+    return readDetail(detail.kind, text, { id: detail.id, country, uses, label: detail.label, zone });
+  }
+
+  function retype(typed: string) {
+    const read = readTyped(typed);
+    if (!read) return;
     if (!read.ok) return read.problem;
     // What was set besides the text stays: preferred, purpose, map.
     const { map, geo } = detail.kind === 'address' ? detail : {};
@@ -46,6 +73,10 @@ export function DetailRow({ detail, row, person, country, on, of, dimmed, open, 
       ...(geo ? { geo } : {}),
     } as Detail);
   }
+
+  const isTyping = typed !== null && typed !== shownValue(detail);
+  const read = isTyping ? readTyped(typed) : null;
+  const says = isTyping ? (read?.ok ? read.value : null) : detail;
 
   return (
     <>
@@ -67,6 +98,7 @@ export function DetailRow({ detail, row, person, country, on, of, dimmed, open, 
                 value={shownValue(detail)}
                 multiline={detail.kind === 'note' || detail.kind === 'own' || detail.kind === 'hours'}
                 name={label}
+                onTyping={setTyped}
                 onCommit={retype}
               />
               {detail.kind === 'phone' && <span className="also">{nationalForm(detail, country)}</span>}
@@ -75,6 +107,7 @@ export function DetailRow({ detail, row, person, country, on, of, dimmed, open, 
               )}
               {detail.kind === 'hours' && <HoursNow hours={detail} />}
               {detail.preferred && <span className="also">{RECORD.preferred}</span>}
+              <OutThereNote out={out} line={detail.id} value={says as Value | null} typing={isTyping} />
             </>
           )}
         </td>
@@ -104,6 +137,11 @@ export function DetailRow({ detail, row, person, country, on, of, dimmed, open, 
         <tr className="editor">
           <td colSpan={4}>
             <DetailEditor detail={detail} onChange={onChange} onClose={onOpen} />
+            {detail.kind !== 'photo' && detail.kind !== 'logo' && (
+              <Link className="btn btn-quiet btn-sm" href={`/copies?q=${encodeURIComponent(shownValue(detail))}`}>
+                {COPIES.whereIs}
+              </Link>
+            )}
           </td>
         </tr>
       )}

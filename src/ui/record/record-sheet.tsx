@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { privacyOf, type Audience } from '@/core/card';
+import { NAME_LINE, privacyOf, type Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
 import { DELETION, EXPORT, FRAME, RECORD } from '@/core/words';
@@ -12,6 +12,7 @@ import { AddDetail } from './add-detail';
 import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
 import { DetailRow } from './detail-row';
 import { NameFields } from './name-fields';
+import { OutThereNote, useOutThere } from './out-there';
 import { PublishBehind } from './publish-behind';
 import { ShowAdded } from './show-added';
 import { useRecordDraft } from './use-record-draft';
@@ -40,6 +41,10 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Pro
   const [settled, setSettled] = useState<ReadonlySet<string>>(() => new Set(opened.body.details.map(({ id }) => id)));
   const [shows, setShows] = useState(0);
   const [deleting, setDeleting] = useState(false);
+  const out = useOutThere(opened.id);
+  const [typedName, setTypedName] = useState<string | null>(null);
+  const name = writtenName(typedName === null ? body.name : splitName(typedName));
+  const typesName = name !== writtenName(body.name);
   const asked =
     record.state === 'saved'
       ? body.details.filter((detail) => !settled.has(detail.id) && privacyOf(detail, body) !== 'note')
@@ -177,7 +182,9 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Pro
                       if (!text) return { code: 'NAME_MISSING' };
                       record.change({ ...body, name: splitName(text) });
                     }}
+                    onTyping={setTypedName}
                   />
+                  <OutThereNote out={out} line={NAME_LINE} value={{ kind: 'name', text: name }} typing={typesName} />
                 </td>
                 <td>{RECORD.everyCard}</td>
                 <td className="acts-cell">
@@ -208,6 +215,7 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Pro
                   country={country}
                   on={shownOn(detail.id).map(({ audience }) => audience)}
                   of={opened.cards.length}
+                  out={out}
                   dimmed={narrowed !== undefined && !narrowed.shows.includes(detail.id)}
                   open={open === detail.id}
                   onOpen={() => setOpen(open === detail.id ? null : detail.id)}

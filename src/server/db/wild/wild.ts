@@ -2,12 +2,13 @@ import type { CopyChannel } from '@/core/shown';
 import type { Source, Value, ValueKind } from '@/core/wild';
 import type { Tx } from '../pool';
 
-/** Of these cards, those of these records, or all. */
-export type CopiesOf = { cards: string[] } | { records: string[] } | 'all';
+/** Of a hand-out, of these cards, of those of these records, or of all. */
+export type CopiesOf = { handOut: string } | { cards: string[] } | { records: string[] } | 'all';
 
-/** A condition on the card `o`, and what it stands for. */
-function within(of: CopiesOf): { sql: string; bind: string[][] } {
+/** A condition on the copy `c` and its card `o`, and what it stands for. */
+function within(of: CopiesOf): { sql: string; bind: (string | string[])[] } {
   if (of === 'all') return { sql: 'true', bind: [] };
+  if ('handOut' in of) return { sql: 'c.hand_out_id = ?', bind: [of.handOut] };
   return 'cards' in of
     ? { sql: 'o.id = ANY (?::uuid[])', bind: [of.cards] }
     : { sql: 'o.record_id = ANY (?::uuid[])', bind: [of.records] };
@@ -95,7 +96,7 @@ export const carriedBy = async (tx: Tx, copies: string[]): Promise<CarriedRow[]>
     await tx.raw<{ rows: CarriedRow[] }>(
       `SELECT k.copy_id, k.line, k.kind, k.value, k.source, k.label, k.detail, ${OLD} AS old
        FROM carried k JOIN copies c ON c.id = k.copy_id JOIN cards o ON o.id = c.card_id
-       WHERE k.copy_id = ANY (?::uuid[]) AND k.source <> 'inside'`,
+       WHERE k.copy_id = ANY (?::uuid[])`,
       [copies],
     )
   ).rows;

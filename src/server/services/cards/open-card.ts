@@ -11,6 +11,7 @@ import { handOutsOfCard, movesTo, type HandOutRow } from '@/server/db/hand-outs/
 import { latestRevision } from '@/server/db/cards/revisions';
 import { addressOwner, currentAddress, currentPrefix } from '@/server/db/cards/directory';
 import { planOf } from '@/server/db/cards/plans';
+import { countWild } from '@/server/db/wild/wild';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/cards/records';
 import { publicUrlOf } from '@/server/env';
@@ -36,6 +37,8 @@ export type OpenedCard = CardNow & {
   revision: { number: number; publishedAt: string; composition: Composition } | null;
   plan: ShownPlan | null;
   handOuts: ShownHandOut[];
+  /** Copies of it that are out of date and not dealt with. */
+  wild: number;
   /** The columns of the ledger: page and contact file, and each channel that has a hand-out. */
   channels: Channel[];
   /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. Null while the file store is unavailable. */
@@ -98,6 +101,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
         : null,
       plan: shownPlan(await planOf(tx, id)),
       handOuts: handOuts.map((row) => shownHandOut(row, earlier.get(row.id) ?? [])),
+      wild: (await countWild(tx, { cards: [id] })).get(id) ?? 0,
       channels: channelsOf(
         row.lines,
         handOuts.map(({ channel, frozen }) => ({ channel, frozen: frozen !== null })),

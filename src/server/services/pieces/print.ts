@@ -3,16 +3,7 @@ import { leavingOf, privacyOf } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { loadWords, say } from '@/core/messages';
-import {
-  carriesLines,
-  codeMmOf,
-  FIRST_PIECE,
-  lineColours,
-  linesToPlace,
-  PieceSchema,
-  roomForCode,
-  type Piece,
-} from '@/core/print';
+import { codeMmOf, FIRST_PIECE, lineColours, linesToPlace, PieceSchema, roomForCode, type Piece } from '@/core/print';
 import { sideOf } from '@/core/qr';
 import { cleanLine, writtenName } from '@/core/record';
 import type { ShownDesignerLink, ShownPiece, ShownRun } from '@/core/shown';

@@ -19,6 +19,7 @@ import {
 } from '@/server/db/cards/records';
 import { keptFigures } from '@/server/db/response/response';
 import { revisionNumbers } from '@/server/db/cards/revisions';
+import { countWild } from '@/server/db/wild/wild';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { figuresDue } from '@/server/services/response/figures';
@@ -116,6 +117,7 @@ async function cardsOf(tx: Tx, people: string[], timeZone: string, clock: Clock)
   const weeks = new Map(gather(figures, week).cards.map(({ card, ...each }) => [card, each]));
   const numbers = await revisionNumbers(tx, ids);
   const failing = new Map((await failingProofs(tx, ids)).map(({ card_id, finding }) => [card_id, finding]));
+  const wild = await countWild(tx, { cards: ids });
   const cards = new Map<string, ListedCard[]>();
   for (const row of rows) {
     const { id, audience, state, record_id } = row;
@@ -124,6 +126,7 @@ async function cardsOf(tx: Tx, people: string[], timeZone: string, clock: Clock)
       revision: numbers.get(id) ?? null,
       changed: row.updated_at.toISOString(),
       failing: failing.get(id) ?? null,
+      wild: wild.get(id) ?? 0,
       week: weeks.get(id) ?? noFigures(),
     };
     cards.set(record_id, [...(cards.get(record_id) ?? []), listed]);

@@ -2,8 +2,7 @@ import { z } from 'zod';
 import { mayReach, recordsWithin } from '@/core/access';
 import { NAME_LINE } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import { LIMITS } from '@/core/limits';
-import { defaultLabel } from '@/core/record';
+import { defaultLabel, writtenName } from '@/core/record';
 import type { CopiesPage, CopyValue, GoneContacts, OutThere, ShownCopy } from '@/core/shown';
 import { sought, valueShown } from '@/core/wild';
 import { card } from '@/server/db/cards/cards';
@@ -21,16 +20,24 @@ import {
   type CarriedRow,
   type CopiesOf,
   type CopyRow,
+  type Page,
 } from '@/server/db/wild/wild';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { ownHandOut } from '@/server/services/hand-outs/own';
 
 const PAGE = 60;
 /** So many revisions' contacts are looked at. */
 const MOST_GONE = 200;
 
-/** What is asked for: copies of one card or of all that the member reaches; those out of date, all, or those that carry a value, as it is typed. */
-export type CopiesAsked = { cardId?: string | null; which: 'wild' | 'all'; value?: string; after?: string | null };
+/** What is asked for: copies of one card, of one hand-out, or of all that the member reaches; those out of date, all, or those that carry a value, as it is typed. */
+export type CopiesAsked = {
+  cardId?: string | null;
+  handOutId?: string | null;
+  which: 'wild' | 'all';
+  value?: string;
+  after?: string | null;
+};
 
 const Place = z.tuple([z.iso.datetime(), z.uuid()]);
 const placeOf = ({ made_at, id }: CopyRow): string =>
@@ -44,15 +51,24 @@ function readPlace(text: string): { at: Date; id: string } {
   }
 }
 
-/** What a member reaches, narrowed to one card where one is named. Error: NOT_FOUND. */
-async function scopeOf(tx: Tx, actor: Actor, cardId: string | null | undefined): Promise<CopiesOf> {
+/** What a member reaches, narrowed to one card or hand-out where one is named, and that one's name. Error: NOT_FOUND. */
+async function scopeOf(
+  tx: Tx,
+  actor: Actor,
+  { cardId, handOutId }: CopiesAsked,
+): Promise<{ scope: CopiesOf; of: string | null }> {
+  if (handOutId) {
+    const { row } = await ownHandOut(tx, actor, handOutId, 'hand-out.read');
+    return { scope: { handOut: handOutId }, of: row.placement };
+  }
   if (cardId) {
     const row = await card(tx, cardId);
-    if (!row || !mayReach(actor, 'hand-out.read', row.record_id)) throw new Refusal({ code: 'NOT_FOUND' });
-    return { cards: [cardId] };
+    const person = row && mayReach(actor, 'hand-out.read', row.record_id) && (await record(tx, row.record_id));
+    if (!person) throw new Refusal({ code: 'NOT_FOUND' });
+    return { scope: { cards: [cardId] }, of: `${writtenName(person.body.name)}, ${row.audience}` };
   }
   const records = recordsWithin(actor, 'hand-out.read');
-  return records === 'all' ? 'all' : { records };
+  return { scope: records === 'all' ? 'all' : { records }, of: null };
 }
 
 /** What cards say now, by card and line, the house style's under its own lines. */
@@ -69,15 +85,22 @@ async function nowOf(tx: Tx, cards: string[]): Promise<(cardId: string, line: st
 const labelOf = ({ line, label, detail }: CarriedRow): string =>
   label || (line === NAME_LINE || detail.kind === 'name' ? '' : defaultLabel(detail));
 
-/** What copies carry, by copy. */
-async function valuesOf(tx: Tx, copies: { id: string; card_id: string }[]): Promise<Map<string, CopyValue[]>> {
+/** What copies carry, by copy; what was sought comes first, and a number within other words only then. */
+async function valuesOf(
+  tx: Tx,
+  copies: { id: string; card_id: string }[],
+  wanted: ReadonlySet<string> = new Set(),
+): Promise<Map<string, CopyValue[]>> {
   const cardOf = new Map(copies.map(({ id, card_id }) => [id, card_id]));
   const now = await nowOf(tx, [...new Set(cardOf.values())]);
   const values = new Map<string, CopyValue[]>();
   for (const row of await carriedBy(tx, [...cardOf.keys()])) {
-    const told = { label: labelOf(row), was: valueShown(row.detail), old: row.old };
+    const sought = wanted.has(row.value);
+    if (row.source === 'inside' && !sought) continue;
+    const told = { label: labelOf(row), was: valueShown(row.detail), old: row.old, sought };
     const value = { ...told, now: row.old ? now(cardOf.get(row.copy_id)!, row.line) : told.was };
-    values.set(row.copy_id, [...(values.get(row.copy_id) ?? []), value]);
+    const known = values.get(row.copy_id) ?? [];
+    values.set(row.copy_id, sought ? [value, ...known] : [...known, value]);
   }
   return values;
 }
@@ -93,6 +116,39 @@ const shownCopy = (row: CopyRow, values: CopyValue[]): ShownCopy => ({
   },
 });
 
+type Which = Parameters<typeof copiesOf>[2];
+
+async function pageOf(
+  tx: Tx,
+  of: CopiesOf,
+  which: Which,
+  after: Page['after'],
+): Promise<Pick<CopiesPage, 'copies' | 'next'>> {
+  const found = await copiesOf(tx, of, which, { after, most: PAGE + 1 });
+  const rows = found.slice(0, PAGE);
+  const values = await valuesOf(tx, rows, new Set(typeof which === 'object' ? which.values : []));
+  const counted = await savesOf(
+    tx,
+    rows.flatMap((row) => (row.channel === 'file' ? row.card_id : [])),
+  );
+  const copies = rows.flatMap((row) => {
+    if (row.channel !== 'file') return shownCopy(row, values.get(row.id) ?? []);
+    // A revision whose contact nobody saved is out nowhere.
+    const saved = counted.get(`${row.card_id} ${row.revision}`);
+    return saved ? shownCopy({ ...row, copies: saved }, values.get(row.id) ?? []) : [];
+  });
+  return { copies, next: found.length > PAGE ? placeOf(rows.at(-1)!) : null };
+}
+
+/** How many saved a contact of these cards, by card and revision. */
+const savesOf = async (tx: Tx, cards: string[]): Promise<Map<string, number>> =>
+  new Map(
+    (await savedContacts(tx, [...new Set(cards)])).map(({ card_id, revision, count }) => [
+      `${card_id} ${revision}`,
+      count,
+    ]),
+  );
+
 /** Copies that are out, and contacts that cannot be called back. Errors: NOT_ALLOWED, NOT_FOUND, INPUT. */
 export async function listCopies(actor: Actor, asked: CopiesAsked): Promise<CopiesPage> {
   authorise(actor, 'hand-out.read');
@@ -100,25 +156,12 @@ export async function listCopies(actor: Actor, asked: CopiesAsked): Promise<Copi
   const typed = (asked.value ?? '').trim();
   await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
-    const of = await scopeOf(tx, actor, asked.cardId);
-    const which = typed ? { values: sought(typed.slice(0, LIMITS.text), actor.organisation.country) } : asked.which;
-    const found = await copiesOf(tx, of, which, { after, most: PAGE + 1 });
-    const rows = found.slice(0, PAGE);
-    const values = await valuesOf(tx, rows);
-    const counted = new Map(
-      (await savedContacts(tx, [...new Set(rows.flatMap((row) => (row.channel === 'file' ? row.card_id : [])))])).map(
-        (each) => [`${each.card_id} ${each.revision}`, each.count],
-      ),
-    );
-    const copies = rows.flatMap((row) => {
-      const saved = counted.get(`${row.card_id} ${row.revision}`) ?? 0;
-      // A revision whose contact nobody saved is out nowhere.
-      if (row.channel === 'file' && saved === 0) return [];
-      return shownCopy(row.channel === 'file' ? { ...row, copies: saved } : row, values.get(row.id) ?? []);
-    });
-    const toDo = [...(await countWild(tx, of)).values()].reduce((sum, each) => sum + each, 0);
-    const gone = after || typed ? [] : await goneOf(tx, of);
-    return { copies, next: found.length > PAGE ? placeOf(rows.at(-1)!) : null, toDo, gone };
+    const { scope, of } = await scopeOf(tx, actor, asked);
+    const values = typed ? sought(typed, actor.organisation.country) : null;
+    const { copies, next } = await pageOf(tx, scope, values ? { values } : asked.which, after);
+    const toDo = [...(await countWild(tx, scope)).values()].reduce((sum, each) => sum + each, 0);
+    const gone = after || typed ? [] : await goneOf(tx, scope);
+    return { copies, next, of, toDo, gone };
   });
 }
 
@@ -126,9 +169,7 @@ export async function listCopies(actor: Actor, asked: CopiesAsked): Promise<Copi
 async function goneOf(tx: Tx, of: CopiesOf): Promise<GoneContacts[]> {
   const rows = await goneContacts(tx, of, MOST_GONE);
   const cards = [...new Set(rows.map(({ card_id }) => card_id))];
-  const saves = new Map(
-    (await savedContacts(tx, cards)).map(({ card_id, revision, count }) => [`${card_id} ${revision}`, count]),
-  );
+  const saves = await savesOf(tx, cards);
   const values = await valuesOf(tx, rows);
   const gone: GoneContacts[] = [];
   for (const id of cards) {
@@ -162,4 +203,45 @@ export async function outThere(actor: Actor, recordId: string): Promise<OutThere
     return outOfRecord(tx, recordId);
   });
   return rows.map((row) => ({ ...row, placements: row.placements ?? [] }));
+}
+
+/** A copy that carries a value, for whoever runs Heathland at the command line. */
+export type Carrying = {
+  code: string | null;
+  placement: string | null;
+  channel: string;
+  carried: string;
+  now: string | null;
+  copies: number | null;
+};
+
+/** Every copy of an organisation that carries a value, as it is typed, out of date or not. */
+export async function* copiesCarrying(
+  { id, country }: { id: string; country: string },
+  typed: string,
+): AsyncGenerator<Carrying> {
+  await outsideTenants(sortInbox);
+  const values = sought(typed, country);
+  for (let after: Page['after'] = null; ;) {
+    const from = after;
+    const { copies, next } = await inTenant(id, (tx) => pageOf(tx, 'all', { values }, from));
+    for (const {
+      code,
+      placement,
+      channel,
+      values: [first],
+      copies: count,
+    } of copies)
+      yield { code, placement, channel, carried: first?.was ?? '', now: first?.now ?? null, copies: count };
+    if (next === null) return;
+    after = readPlace(next);
+  }
+}
+
+/** How many copies of all that the member reaches are out of date and not dealt with. Error: NOT_ALLOWED. */
+export async function countAllOutOfDate(actor: Actor): Promise<number> {
+  authorise(actor, 'hand-out.read');
+  const records = recordsWithin(actor, 'hand-out.read');
+  const counts = await inTenant(actor.organisationId, (tx) => countWild(tx, records === 'all' ? 'all' : { records }));
+  return [...counts.values()].reduce((sum, each) => sum + each, 0);
 }
