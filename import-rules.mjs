@@ -153,7 +153,7 @@ const SUBJECTS = {
   findings: ['language'],
   errors: ['findings'],
   response: [],
-  ndef: [],
+  ndef: ['errors'],
   qr: [],
   access: ['errors'],
   address: ['errors'],
@@ -169,7 +169,7 @@ const SUBJECTS = {
   vcard: ['card', 'language', 'limits', 'record'],
   'hand-over': [],
   imports: ['record', 'vcard'],
-  code: ['card', 'errors', 'limits', 'qr', 'record', 'vcard'],
+  code: ['card', 'errors', 'limits', 'ndef', 'qr', 'record', 'vcard'],
   house: ['card', 'limits', 'look', 'qr', 'record', 'signature'],
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
   profile: ['card', 'errors', 'language', 'record'],
@@ -190,6 +190,7 @@ const SUBJECTS = {
       'jobs',
       'language',
       'look',
+      'ndef',
       'print',
       'proof',
       'qr',
@@ -201,7 +202,7 @@ const SUBJECTS = {
   wild: ['card', 'code', 'house', 'record'],
   shown: [
     ...['access', 'card', 'code', 'errors', 'findings', 'language', 'look', 'proof', 'qr', 'record', 'response'],
-    ...['backdrop', 'pass', 'print', 'profile', 'revisions', 'signature'],
+    ...['backdrop', 'ndef', 'pass', 'print', 'profile', 'revisions', 'signature'],
   ],
   proof: [
     ...[
@@ -247,7 +248,7 @@ const FURTHER_DOORS = [
   'look/schema',
   'page/captions',
   'record/line-type',
-  'specimen/(carried|prove|prove-file|prove-code|prove-paper|prove-signature)',
+  'specimen/(carried|prove|prove-file|prove-code|prove-paper|prove-signature|tag-held)',
   'proof/(backdrop|code|pass|print|signature|scan|scan/shape|tag|contact-file|page|read-page|parse-page)',
   '(code|qr)/schema',
   'wild/value',

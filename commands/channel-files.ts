@@ -2,6 +2,7 @@ import { gzipSync } from 'node:zlib';
 import { saidIn, type Composition } from '../src/core/card';
 import { wordsAbove } from '../src/core/letter';
 import { TAG_ROOM, tagMemory } from '../src/core/ndef';
+import { heldInTag } from '../src/core/specimen/tag-held';
 import { proveContactFile, provePage, type Proof } from '../src/core/proof';
 import { proveCode } from '../src/core/proof/code';
 import { proveSignature } from '../src/core/proof/signature';
@@ -84,12 +85,13 @@ export async function code({ served, withheld, text, drawn }: ExportParts): Prom
 }
 
 export function tag({ withheld, link, frozen }: ExportParts): Written {
-  const memory = frozen ?? tagMemory(link, null);
-  // What a frozen one carries besides its link, as it lies there.
-  const contact = frozen && (/BEGIN:VCARD[^]*END:VCARD\r?\n?/.exec(frozen.toString('utf8'))?.[0] ?? null);
+  const memory = frozen ?? tagMemory({ link });
+  const held = heldInTag(memory, null);
+  // One that carries nothing besides a link may have one of its own.
+  const own = frozen !== null && held.contact === null && !held.words;
   return {
     files: { 'tag.ndef': memory },
-    proof: proveTag(memory, { link, contact }, withheld, Math.max(...TAG_ROOM)),
+    proof: proveTag(memory, own ? held : { ...held, link }, withheld, Math.max(...TAG_ROOM)),
   };
 }
 

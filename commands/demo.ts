@@ -39,6 +39,7 @@ export async function run(args: string[], dev = false): Promise<number> {
       FILES_DIR: path.join(HOME, 'files'),
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       SIGN_UP: process.env.SIGN_UP ?? 'open',
+      TAG_BENCH: 'on',
       ...(process.env.MAIL_SERVER ? {} : await demoTray(fresh)),
     };
     // The people of the demo sign up whoever else may, and no letters greet them.

@@ -57,11 +57,12 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
-/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard and of fonts in Python, unzip, zbar, poppler, qpdf, mutool, openssl. */
+/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard, of fonts and of tags in Python, unzip, zbar, poppler, qpdf, mutool, openssl. */
 export function needReaders(): void {
   const there = [
     '/usr/lib/python3/dist-packages/vobject',
     '/usr/lib/python3/dist-packages/fontTools',
+    '/usr/lib/python3/dist-packages/PyQt6/QtNfc.abi3.so',
     ...[
       '/usr/bin/unzip',
       '/usr/bin/zbarimg',
@@ -74,6 +75,7 @@ export function needReaders(): void {
   const packages = [
     'python3-vobject',
     'python3-fonttools',
+    'python3-pyqt6.qtnfc',
     'unzip',
     'zbar-tools',
     'poppler-utils',

@@ -36,6 +36,7 @@ import * as backdropAndPass from './0034-backdrop-and-pass';
 import * as madeFiles from './0035-made-files';
 import * as artworks from './0036-artworks';
 import * as copies from './0037-copies';
+import * as tags from './0038-tags';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -77,6 +78,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0035-made-files', ...madeFiles },
   { name: '0036-artworks', ...artworks },
   { name: '0037-copies', ...copies },
+  { name: '0038-tags', ...tags },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

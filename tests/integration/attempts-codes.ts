@@ -266,6 +266,25 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     act: 'hand-out.styled',
     run: (actor, { signature }) => saveSignature(actor, signature, FIRST_SIGNATURE, clock),
   },
+  openTag: { action: 'hand-out.read', of: true, run: (actor, { tag }) => openTag(actor, tag, clock) },
+  sizeTag: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { tag }) => sizeTag(actor, tag, 496, clock),
+  },
+  renewTag: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.styled',
+    run: (actor, { tag }) => renewTag(actor, tag, clock),
+  },
+  tagWritten: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'hand-out.written',
+    run: (actor, { tag }) => tagWritten(actor, tag, { locked: false }, clock),
+  },
   signatureTaken: {
     action: 'hand-out.read',
     of: true,

@@ -35,6 +35,7 @@ const NOT_REFUSING = [
   'ownContact',
   'overrideOrRefuse',
   'confirmationFor',
+  'withheldToday',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

@@ -72,6 +72,7 @@ export const ACTS = [
   'hand-out.sent',
   'hand-out.package-shared',
   'hand-out.package-ended',
+  'hand-out.written',
   'copy.done',
   'copy.not-done',
   'codes.reserved',

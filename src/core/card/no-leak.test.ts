@@ -60,7 +60,7 @@ function outputsOf(composition: Composition, channel: Channel): string[] {
   if (channel === 'pass') return [JSON.stringify(passFields(composition, language))];
   const contact = writeFrozenContact(composition, channel);
   return channel === 'tag'
-    ? [Buffer.from(tagMemory('https://cards.example/h/0', contact)).toString('utf8')]
+    ? [Buffer.from(tagMemory({ link: 'https://cards.example/h/0', contact })).toString('utf8')]
     : [contact];
 }
 

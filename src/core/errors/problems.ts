@@ -28,6 +28,9 @@ export type Problem =
   | { code: 'DESIGN_UNREADABLE' }
   | { code: 'DESIGN_LOCKED' }
   | { code: 'ARTWORK_UNREADABLE' }
+  | { code: 'TAG_UNREADABLE' }
+  | { code: 'TAG_LOCKED' }
+  | { code: 'TAG_TOO_SMALL'; bytes: number; room: number; leaveOut: string[] }
   | { code: 'ARTWORK_LAYERS' }
   | { code: 'FILM_UNREADABLE' }
   | { code: 'TOO_MUCH_SHOWN'; lines: number; letters: number; mostLines: number; mostLetters: number }

@@ -88,6 +88,16 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: () => 'This is no PDF, PNG or JPEG that can be read. Save the design once more, as the print shop wants it.',
   },
+  TAG_UNREADABLE: { status: 422, say: () => 'What lies on this tag is no message that can be read.' },
+  TAG_LOCKED: {
+    status: 409,
+    say: () => 'This tag was locked when it was written: nothing can be written on it any more. Make a new one.',
+  },
+  TAG_TOO_SMALL: {
+    status: 422,
+    say: ({ bytes, room, leaveOut }) =>
+      `${bytes} bytes do not fit into the ${room} of this tag. ${leaveOut.length > 0 ? `Untick ${leaveOut.join(', ')} in its column and publish, or take a larger tag.` : 'Take a larger tag.'}`,
+  },
   ARTWORK_LAYERS: {
     status: 422,
     say: () =>

@@ -1,1 +1,13 @@
-export { encodeMessage, inTagMemory, mediaRecord, TAG_ROOM, tagMemory, uriRecord } from './message';
+export {
+  decodeMessage,
+  encodeMessage,
+  inTagMemory,
+  messageInMemory,
+  TAG_ROOM,
+  tagMemory,
+  tagRecords,
+  type InTag,
+  type TagRoom,
+} from './message';
+export { mediaRecord, seenRecord, textRecord, uriRecord, type NdefRecord, type SeenRecord } from './records';
+export { saysTheSame, seenByWeb, webRecords, type ReadByWeb, type WebRecord } from './web';

@@ -36,7 +36,7 @@ describe('the proof of a tag', () => {
         fc.nat(),
         fc.integer({ min: 1, max: 255 }),
         (contact, place, by) => {
-          const memory = tagMemory(LINK, contact);
+          const memory = tagMemory({ link: LINK, contact });
           expect(prove(memory, contact)).toEqual([]);
           const at = place % memory.length;
           const other = Uint8Array.from(memory, (byte, index) => (index === at ? byte ^ by : byte));
@@ -69,7 +69,7 @@ describe('the proof of a tag', () => {
   });
 
   test('what a tag does not hold is told with the figures', () => {
-    const memory = tagMemory(LINK, CONTACT);
+    const memory = tagMemory({ link: LINK, contact: CONTACT });
     const room = (bytes: number) => proveTag(memory, { link: LINK, contact: CONTACT }, [], bytes);
     expect(failed(room(memory.length))).toEqual([]);
     expect(failed(room(memory.length - 1))).toEqual(['room']);

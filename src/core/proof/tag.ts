@@ -43,8 +43,8 @@ function recordsIn(memory: Uint8Array): ReadRecord[] | null {
   return found;
 }
 
-/** Beginnings of addresses by their code (NFC Forum, URI Record Type Definition 1.0, 3.2.2; from memory), those of the web. */
-const BEGINNINGS = ['', 'http://www.', 'https://www.', 'http://', 'https://'];
+/** Beginnings of addresses by their code (NFC Forum, URI Record Type Definition 1.0, 3.2.2; from memory): those of the web, of calls and of mails. */
+const BEGINNINGS = ['', 'http://www.', 'https://www.', 'http://', 'https://', 'tel:', 'mailto:'];
 
 const linkOf = ({ tnf, type, payload }: ReadRecord): string | null => {
   const beginning = BEGINNINGS[payload[0] ?? -1];
@@ -54,13 +54,30 @@ const linkOf = ({ tnf, type, payload }: ReadRecord): string | null => {
 const contactOf = ({ tnf, type, payload }: ReadRecord): string | null =>
   tnf === 2 && type === 'text/vcard' ? textOf(payload) : null;
 
+/** Words with their language, as a text record has them in UTF-8 (Text Record Type Definition 1.0, 3.2). */
+function wordsOf({ tnf, type, payload }: ReadRecord): { language: string | null; text: string | null } | null {
+  const status = payload[0];
+  if (tnf !== 1 || type !== 'T' || status === undefined || status > 0x3f || payload.length < 1 + status) return null;
+  return { language: textOf(payload.subarray(1, 1 + status)), text: textOf(payload.subarray(1 + status)) };
+}
+
+const squeezed = (words: { language: string | null; text: string | null } | null): string =>
+  `${words?.language} ${words?.text}`;
+
+/** What a tag is held against: its link, and a contact or words after it. */
+export type TagHeld = {
+  link: string;
+  contact: string | null;
+  words?: { language: string; text: string } | null;
+};
+
 /**
- * The proof of a tag's bytes: the link comes first and is `link`, then the contact `contact` or nothing, and nothing of `withheld` is
- * in it. `room` is what the largest tag holds, in bytes.
+ * The proof of a tag's bytes: the link comes first and is `link`, then the contact or the words or nothing, and nothing of `withheld` is
+ * in it. `room` is what the tag holds, in bytes.
  */
 export function proveTag(
   memory: Uint8Array,
-  { link, contact }: { link: string; contact: string | null },
+  { link, contact, words = null }: TagHeld,
   withheld: string[],
   room: number,
 ): Proof {
@@ -72,7 +89,9 @@ export function proveTag(
   const whole =
     first !== undefined &&
     linkOf(first) === link &&
-    (contact === null ? records.length === 1 : records.length === 2 && contactOf(second!) === contact);
+    records.length === (contact === null && words === null ? 1 : 2) &&
+    (contact === null || contactOf(second!) === contact) &&
+    (words === null || squeezed(wordsOf(second!)) === squeezed(words));
   return proofOf([
     { name: 'read back', passed: whole, finding: { code: 'TAG_READ', records: whole ? records.length : 0 } },
     { name: 'link first', passed: linkFirst, finding: { code: 'LINK_FIRST', first: linkFirst } },

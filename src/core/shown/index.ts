@@ -22,6 +22,7 @@ export type { MadeFile } from './made-file';
 export type { ShownPass } from './pass';
 export type { ShownArtwork, ShownDesignerLink, ShownPiece, ShownRun } from './print';
 export type { ShownSignature } from './signature';
+export type { ShownTag } from './tag';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
 

@@ -19,7 +19,7 @@ export function specimenTag(
   { hold, link }: Pick<SpecimenOf, 'hold' | 'link'>,
 ): { memory: Uint8Array; contact: string | null } {
   const contact = hold === 'live' ? null : writeFrozenContact(composition, 'tag');
-  return { memory: tagMemory(link ?? '', contact), contact };
+  return { memory: tagMemory({ link: link ?? '', contact }), contact };
 }
 
 /** The signature of a draft as new messages end in it, with its face and without its logo, whose size the studio does not know. */

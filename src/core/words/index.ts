@@ -29,6 +29,7 @@ export { SHARE } from './hand-outs/share';
 export { SIGNATURE } from './hand-outs/signature';
 export { SPARES } from './hand-outs/spares';
 export { COPIES } from './hand-outs/copies';
+export { TAGS } from './hand-outs/tags';
 export { TOGETHER } from './people/together';
 export { TRAY } from './studio/tray';
 export { LANGUAGES_WORDS, WORDS } from './words';

@@ -2,18 +2,17 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState, type FormEvent } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
-import { LIMITS } from '@/core/limits';
 import type { MailAllowed, ShownHandOut } from '@/core/shown';
-import { CODES, FRAME, HAND_OUTS, MESSAGE, PAPER, PROFILE, SPARES } from '@/core/words';
+import { CODES, FRAME, HAND_OUTS, MESSAGE, PAPER, PROFILE, SPARES, TAGS } from '@/core/words';
 import { shownLink, type PersonRecord } from '@/core/record';
 import type { Figures } from '@/core/response';
 import { call } from '@/ui/studio/call';
 import { shortDayIn } from '@/ui/studio/instant';
-import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { ProblemNote } from '@/ui/studio/problem-note';
 
 const ChangeDialog = dynamic(() => import('./change-dialog').then((made) => made.ChangeDialog));
 const MessageDialog = dynamic(() => import('./sharing/message-dialog').then((made) => made.MessageDialog));
@@ -24,7 +23,15 @@ const NewCode = dynamic(() => import('./new-code').then((made) => made.NewCode))
 const TestDesign = dynamic(() => import('./test-design').then((made) => made.TestDesign));
 
 /** Hand-outs with a screen of their own. */
-const HAS_SCREEN = new Set<ShownHandOut['channel']>(['code', 'signature', 'profile', 'print', 'backdrop', 'pass']);
+const HAS_SCREEN = new Set<ShownHandOut['channel']>([
+  'code',
+  'tag',
+  'signature',
+  'profile',
+  'print',
+  'backdrop',
+  'pass',
+]);
 
 type Props = {
   cardId: string;
@@ -54,7 +61,7 @@ export function HandOuts({
   record,
   mail,
 }: Props) {
-  const [adding, setAdding] = useState(false);
+  const [adding, setAdding] = useState<'code' | 'tag' | null>(null);
   const [sending, setSending] = useState(false);
   const [spare, setSpare] = useState(false);
   const [paper, setPaper] = useState(false);
@@ -84,7 +91,10 @@ export function HandOuts({
         <Button variant="quiet" onClick={() => setPaper(true)}>
           {PAPER.new}
         </Button>
-        <Button onClick={() => setAdding(true)}>{HAND_OUTS.newCode}</Button>
+        <Button variant="quiet" onClick={() => setAdding('tag')}>
+          {TAGS.new}
+        </Button>
+        <Button onClick={() => setAdding('code')}>{HAND_OUTS.newCode}</Button>
       </div>
       <div className="wide">
         <table className="rows">
@@ -128,7 +138,6 @@ export function HandOuts({
           </tbody>
         </table>
       </div>
-      <NewTag cardId={cardId} />
       <TestDesign />
       {sending && (
         <MessageDialog
@@ -144,11 +153,12 @@ export function HandOuts({
       {profiling && <NewProfile cardId={cardId} onClose={() => setProfiling(false)} />}
       {adding && (
         <NewCode
+          channel={adding}
           cardId={cardId}
           composition={composition}
           record={record}
           link={`${publicUrl}/h/00000000`}
-          onClose={() => setAdding(false)}
+          onClose={() => setAdding(null)}
         />
       )}
     </section>
@@ -212,11 +222,6 @@ function Row({
           <Link className="btn btn-quiet btn-sm" href={`/cards/${cardId}/hand-outs/${handOut.id}`}>
             {HAND_OUTS.show[handOut.channel as keyof typeof HAND_OUTS.show]}
           </Link>
-        )}
-        {handOut.channel === 'tag' && (
-          <a className="btn btn-quiet btn-sm" href={`/api/hand-outs/${handOut.id}/tag.ndef`} download>
-            {HAND_OUTS.tagBytes}
-          </a>
         )}{' '}
         <button
           type="button"
@@ -260,56 +265,5 @@ function NewSignature({ cardId }: { cardId: string }) {
         {HAND_OUTS.signature}
       </Button>
     </>
-  );
-}
-
-/** A form that makes a tag. */
-function NewTag({ cardId }: { cardId: string }) {
-  const router = useRouter();
-  const [placement, setPlacement] = useState('');
-  const [frozen, setFrozen] = useState(false);
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const [busy, setBusy] = useState(false);
-  async function make(event: FormEvent) {
-    event.preventDefault();
-    setBusy(true);
-    const answer = await call('/api/hand-outs', { json: { cardId, placement, channel: 'tag', frozen } });
-    setBusy(false);
-    if (!answer.ok) return setProblem(answer.problem);
-    setProblem(null);
-    setPlacement('');
-    router.refresh();
-  }
-  return (
-    <Form onSubmit={(event) => void make(event)} className="inline" noValidate>
-      <Form.Group controlId="placement">
-        <Form.Label>{HAND_OUTS.further}</Form.Label>
-        <div className="pair">
-          <Form.Control
-            value={placement}
-            onChange={(event) => setPlacement(event.target.value)}
-            placeholder={HAND_OUTS.placementHint}
-            maxLength={LIMITS.placement}
-            {...invalid('hand-out-problem', problem !== null)}
-          />
-          <Form.Select
-            aria-label={HAND_OUTS.column.kind}
-            value={frozen ? 'frozen' : 'live'}
-            onChange={(event) => setFrozen(event.target.value === 'frozen')}
-          >
-            {(['live', 'frozen'] as const).map((each) => (
-              <option key={each} value={each}>
-                {HAND_OUTS.kinds[`${each} tag`]}
-              </option>
-            ))}
-          </Form.Select>
-          <Button type="submit" variant="quiet" disabled={busy || !placement.trim()}>
-            {HAND_OUTS.make}
-          </Button>
-        </div>
-      </Form.Group>
-      {frozen && <p className="attention">{HAND_OUTS.frozenNote}</p>}
-      <ProblemNote problem={problem} id="hand-out-problem" />
-    </Form>
   );
 }

@@ -2,13 +2,14 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, type FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { isLive, linesFor, LINE_ACTS, type Content, type LineAct } from '@/core/code';
+import { isLive, linesFor, LINE_ACTS, TAG_CONTENTS, type Content, type LineAct } from '@/core/code';
 import type { Composition } from '@/core/card';
 import type { Problem } from '@/core/errors';
 import { shownValue, type PersonRecord } from '@/core/record';
-import { CODES } from '@/core/words';
+import { CODES, TAGS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { ContactInTag } from '@/ui/tags/contact-in-tag';
 import { ContactForms } from './contact-forms';
 import { LeavingLines } from './leaving';
 import { PlacementField } from './placement-field';
@@ -16,12 +17,20 @@ import { OtherFields, OTHERS, type Other } from './other-fields';
 import { OccasionField } from './occasion-field';
 
 type What = Content['what'];
-type Props = { cardId: string; composition: Composition; record: PersonRecord; link: string; onClose: () => void };
+type Props = {
+  channel: 'code' | 'tag';
+  cardId: string;
+  composition: Composition;
+  record: PersonRecord;
+  link: string;
+  onClose: () => void;
+};
 
+const IN_TAGS = new Set<What>(TAG_CONTENTS);
 const ABOUT_CARD: readonly What[] = ['card', 'save', ...LINE_ACTS, 'contact'];
 
-/** What a scan should do, answered from the card's lines, and where the code will be; then the code is made. */
-export function NewCode({ cardId, composition, record, link, onClose }: Props) {
+/** What a scan or a tap should do, answered from the card's lines, and where the code or tag will be; then it is made. */
+export function NewCode({ channel, cardId, composition, record, link, onClose }: Props) {
   const router = useRouter();
   const [content, take] = useState<Content>({ what: 'card' });
   const [placement, setPlacement] = useState('');
@@ -45,13 +54,15 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
     event.preventDefault();
     setBusy(true);
     const answer = await call<{ id: string }>('/api/hand-outs', {
-      json: { cardId, placement, occasionId, channel: 'code', content },
+      json: { cardId, placement, occasionId, channel, content },
     });
     setBusy(false);
     if (!answer.ok) return setProblem(answer.problem);
     router.push(`/cards/${cardId}/hand-outs/${answer.value.id}`);
   }
 
+  const asked = channel === 'tag' ? TAGS.whatShould : CODES.whatShould;
+  const others = channel === 'tag' ? OTHERS.filter((each) => IN_TAGS.has(each)) : OTHERS;
   const choose = (what: What) => setContent(firstOf(what, lines));
   const option = (what: What) => {
     const isLine = (LINE_ACTS as readonly string[]).includes(what);
@@ -81,16 +92,16 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
       size="lg"
     >
       <Modal.Header closeButton>
-        <Modal.Title id="new-code-title">{CODES.whatShould}</Modal.Title>
+        <Modal.Title id="new-code-title">{asked}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <Form id="new-code" onSubmit={(event) => void make(event)} noValidate>
           <fieldset>
-            <legend className="visually-hidden">{CODES.whatShould}</legend>
+            <legend className="visually-hidden">{asked}</legend>
             {ABOUT_CARD.map(option)}
-            <details open={OTHERS.some((each) => each === content.what)}>
+            <details open={others.some((each) => each === content.what)}>
               <summary>{CODES.notAbout}</summary>
-              {OTHERS.map(option)}
+              {others.map(option)}
             </details>
           </fieldset>
           <div className="content-of">
@@ -110,7 +121,10 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
             {'line' in content && (
               <LeavingLines lines={lines[content.what].filter(({ id }) => id === content.line)} record={record} />
             )}
-            {content.what === 'contact' && (
+            {content.what === 'contact' && channel === 'tag' && (
+              <ContactInTag composition={composition} record={record} link={link} />
+            )}
+            {content.what === 'contact' && channel === 'code' && (
               <ContactForms
                 composition={composition}
                 record={record}
@@ -122,7 +136,9 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
             {OTHERS.some((each) => each === content.what) && (
               <OtherFields content={content as Other} onContent={setContent} />
             )}
-            <p className={isLive(content) ? 'note' : 'attention'}>{noteOf(content)}</p>
+            <p className={isLive(content) ? 'note' : 'attention'}>
+              {channel === 'tag' ? (isLive(content) ? TAGS.live : TAGS.frozen) : noteOf(content)}
+            </p>
           </div>
           <PlacementField value={placement} onValue={setPlacement} wrong={problem !== null} />
           <OccasionField value={occasionId} onValue={setOccasion} />
@@ -131,7 +147,7 @@ export function NewCode({ cardId, composition, record, link, onClose }: Props) {
       </Modal.Body>
       <Modal.Footer>
         <Button type="submit" form="new-code" disabled={busy || !placement.trim()}>
-          {CODES.make}
+          {channel === 'tag' ? TAGS.make : CODES.make}
         </Button>
       </Modal.Footer>
     </Modal>

@@ -81,6 +81,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'hand-out.sent': 'had a pass sent to their own address',
   'hand-out.package-shared': 'made a link for a designer',
   'hand-out.package-ended': 'ended a link for a designer',
+  'hand-out.written': 'wrote a tag',
   'copy.done': 'marked an out-of-date copy as dealt with',
   'copy.not-done': 'took the mark from an out-of-date copy',
   'hand-out.moved': 'pointed a hand-out at another card',

@@ -35,11 +35,9 @@ export const HAND_OUTS = {
     'live pass': 'pass in a phone',
     'frozen pass': 'pass in a phone',
   },
-  tagBytes: 'Bytes for the tag',
-  frozenNote:
-    'A frozen one carries a copy of what was published. When the card changes, it does not; a live one shows the card of the day.',
   show: {
     code: 'Show code',
+    tag: 'Open tag',
     signature: 'Open signature',
     profile: 'Open kit',
     print: 'Open paper',
@@ -47,9 +45,6 @@ export const HAND_OUTS = {
     pass: 'Open pass',
   },
   signature: 'Mail signature',
-  further: 'Add a tag to track separately',
-  placementHint: 'Where it will be, as in “stand banner”',
-  make: 'Make it',
 
   codeOf: (code: string) => `QR code ${code}`,
   code: 'Code',

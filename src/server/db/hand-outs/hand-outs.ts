@@ -3,6 +3,7 @@ import type { Backdrop } from '@/core/backdrop';
 import type { Piece } from '@/core/print';
 import type { CodeStyle, Level, Outlines } from '@/core/qr';
 import type { HandOutChannel, ShownProof } from '@/core/shown';
+import type { TagRoom } from '@/core/ndef';
 import type { SignatureOptions } from '@/core/signature';
 import type { Tx } from '../pool';
 
@@ -15,6 +16,9 @@ export type DrawnCode = {
   mask: number;
   drawing: number;
 };
+
+/** Bytes that a tag offers, when it was written last, how often, and whether it was locked then. */
+export type TagState = { room: TagRoom; writtenAt: string | null; writes: number; locked: boolean };
 
 export type HandOutRow = {
   id: string;
@@ -47,6 +51,8 @@ export type HandOutRow = {
   print: Piece | null;
   /** How a backdrop is made up; null of others, and of one that nobody has touched. */
   backdrop: Backdrop | null;
+  /** How much a tag holds, and what became of it; null of others, and of one that nobody has touched. */
+  tag: TagState | null;
   /** What the phone that keeps a pass fetches it by; null of others. */
   pass_token: string | null;
   created_at: Date;
@@ -61,16 +67,27 @@ export type NewHandOut = Omit<
   | 'print'
   | 'backdrop'
   | 'pass_token'
+  | 'tag'
   | 'state'
   | 'notice'
   | 'parameters'
   | 'testing_until'
   | 'tested_at'
   | 'taken_at'
-> & { pass_token?: string | null };
+> & { pass_token?: string | null; tag?: TagState | null };
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
-  tx('hand_outs').insert({ ...row, content: row.content && JSON.stringify(row.content) });
+  tx('hand_outs').insert({
+    ...row,
+    content: row.content && JSON.stringify(row.content),
+    ...(row.tag ? { tag: JSON.stringify(row.tag) } : {}),
+  });
+
+/** Keeps what is known of a tag, and what it carries where that is written anew. */
+export const setTag = (tx: Tx, id: string, tag: TagState, anew: { frozen: string; revision: number } | null = null) =>
+  tx('hand_outs')
+    .where({ id })
+    .update({ tag: JSON.stringify(tag), ...anew });
 
 export const handOut = async (tx: Tx, id: string): Promise<HandOutRow | undefined> =>
   tx('hand_outs').where({ id }).first();

@@ -18,7 +18,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { drawnOf, outlinesOf, refuseLocked, styled, symbolOf, textOf } from './drawing';
-import { linkOf, ownCode, plainName } from './own';
+import { linkOf, ownCode, ownHandOut, plainName } from './own';
 
 /** Printed width of a code unless another is asked for, in millimetres: a business card's usual code. */
 export const CODE_WIDTH_MM = 25;
@@ -166,13 +166,14 @@ export async function codeAsFile(
   return { bytes, fileName: `${name}.${format}`, type: TYPES[format] };
 }
 
-/** Waits for a scan of a live code from now on: the next one is its test, which is not counted. Errors: NOT_ALLOWED, NOT_FOUND, INPUT of a frozen one. */
+/** Waits for a scan of a live code, or a tap on a tag, from now on: the next one is its test, which is not counted. Errors: NOT_ALLOWED, NOT_FOUND, INPUT of a frozen one. */
 export async function testCode(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
   await inTenant(actor.organisationId, async (tx) => {
-    const { row } = await ownCode(tx, actor, id, 'hand-out.make');
-    // What is frozen tells nobody that it was read.
-    if (row.frozen !== null) throw new Refusal({ code: 'INPUT', field: 'id' });
+    const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
+    if (row.channel !== 'code' && row.channel !== 'tag') throw new Refusal({ code: 'NOT_FOUND' });
+    // What is frozen tells nobody that it was read; a tag has a link first that does.
+    if (row.frozen !== null && row.channel === 'code') throw new Refusal({ code: 'INPUT', field: 'id' });
     await beginTest(tx, id, new Date(clock.now() + TEST_MS));
     // Whoever keeps the card ready learns that a test is waited for.
     await touchCard(tx, row.card_id, actor.organisationId);

@@ -4,7 +4,7 @@ import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards/cards';
-import { type HandOutRow, insertHandOut } from '@/server/db/hand-outs/hand-outs';
+import { type HandOutRow, insertHandOut, type TagState } from '@/server/db/hand-outs/hand-outs';
 import { placementNamed } from '@/server/db/hand-outs/placements';
 import { insertRevision, latestRevision } from '@/server/db/cards/revisions';
 import { refuseWrongPrefix } from './address-prefix';
@@ -139,7 +139,7 @@ async function claimAddress(tx: Tx, actor: Actor, cardId: string, address: strin
   return true;
 }
 
-type Made = Pick<HandOutRow, 'channel' | 'frozen' | 'revision' | 'content' | 'occasion_id'>;
+type Made = Pick<HandOutRow, 'channel' | 'frozen' | 'revision' | 'content' | 'occasion_id'> & { tag?: TagState };
 const LIVE_CODE: Made = { channel: 'code', frozen: null, revision: null, content: { what: 'card' }, occasion_id: null };
 
 /** Makes a hand-out with a code that was never used before. */

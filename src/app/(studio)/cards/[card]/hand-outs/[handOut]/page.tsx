@@ -12,6 +12,7 @@ import { openPass } from '@/server/services/pieces/pass';
 import { openPiece } from '@/server/services/pieces/print';
 import { openProfile } from '@/server/services/hand-outs/profile';
 import { openSignature } from '@/server/services/hand-outs/signature';
+import { openTag } from '@/server/services/hand-outs/tags';
 import { CardHead } from '@/ui/card/card-head';
 import { ProfileScreen } from '@/ui/hand-outs/sharing/profile-screen';
 import { SignatureScreen } from '@/ui/hand-outs/signature-screen';
@@ -19,6 +20,8 @@ import { BackdropScreen } from '@/ui/paper/backdrop-screen';
 import { PassScreen } from '@/ui/paper/pass-screen';
 import { PaperScreen } from '@/ui/paper/paper-screen';
 import { CodeScreen } from '@/ui/hand-outs/code-screen';
+import { TagScreen } from '@/ui/tags/tag-screen';
+import { settings } from '@/server/env';
 
 export const generateMetadata = titleOfCard(HAND_OUTS.code);
 
@@ -65,6 +68,15 @@ export default async function CodePage({ params }: { params: Promise<{ card: str
       <>
         <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
         <PassScreen opened={pass} key={pass.id} />
+      </>
+    );
+  }
+  if (given?.channel === 'tag') {
+    const tag = await orNotFound(given.id, (id) => openTag(actor, id, systemClock));
+    return (
+      <>
+        <CardHead card={card} turn="hand-outs" note={<span>{given.placement}</span>} />
+        <TagScreen opened={tag} bench={settings().TAG_BENCH === 'on'} zone={actor.organisation.timeZone} key={tag.id} />
       </>
     );
   }

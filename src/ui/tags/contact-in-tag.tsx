@@ -1,0 +1,27 @@
+'use client';
+import { tagOf } from '@/core/code';
+import type { Composition } from '@/core/card';
+import { TAG_ROOM } from '@/core/ndef';
+import type { PersonRecord } from '@/core/record';
+import { TAGS } from '@/core/words';
+import { LeavingLines } from '@/ui/hand-outs/leaving';
+
+type Props = { composition: Composition; record: PersonRecord; link: string };
+
+/** A contact that a tag would carry: how many bytes it takes of each size, and what of it is private. */
+export function ContactInTag({ composition, record, link }: Props) {
+  const memory = tagOf({ what: 'contact', form: 'vCard 3.0', link: true }, composition, { link });
+  const bytes = memory.ok ? memory.value.length : 0;
+  return (
+    <>
+      <ul className="tag-sizes">
+        {TAG_ROOM.map((room) => (
+          <li key={room} className={bytes <= room ? '' : 'failed'}>
+            <span aria-hidden="true">{bytes <= room ? '✓' : '✕'}</span> {TAGS.sizes[room]}: {TAGS.bytes(bytes, room)}
+          </li>
+        ))}
+      </ul>
+      <LeavingLines lines={composition.lines.filter(({ on }) => on.includes('tag'))} record={record} />
+    </>
+  );
+}
