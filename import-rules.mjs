@@ -143,7 +143,10 @@ const LAYERS = {
     ],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],
-  fixtures: [['core', 'fixtures'], ['fast-check']],
+  fixtures: [
+    ['core', 'fixtures'],
+    ['@taptrack/ndef', 'fast-check'],
+  ],
 };
 
 /** Each subject of the core, and the subjects that it may import: none before those that it stands on, so that there is no circle. */
@@ -343,6 +346,7 @@ export const READS_ENV = {
 
 /** Libraries that tests hold our outputs against; nothing else may use them. */
 const REFERENCES = [
+  '@taptrack/ndef',
   'fast-check',
   'axe-core',
   'jsqr',

@@ -61,6 +61,7 @@ async function main() {
     PORT: String(APPLICATION),
     FILES_DIR: mkdtempSync(path.join(tmpdir(), 'heathland-e2e-')),
     LOG_LEVEL: 'error',
+    TAG_BENCH: 'on',
     ...tray.environment,
   };
   let application = await startApplication(environment, { dev: false });

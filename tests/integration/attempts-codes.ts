@@ -30,6 +30,7 @@ import {
   signatureTaken,
   signatureFile,
 } from '@/server/services/hand-outs/signature';
+import { openTag, renewTag, sizeTag, tagWritten } from '@/server/services/hand-outs/tags';
 import { countAllOutOfDate, listCopies, outThere } from '@/server/services/wild/list-copies';
 import { setCopyDone } from '@/server/services/wild/mark-copy';
 import { addRun, editRun, makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';

@@ -16,7 +16,7 @@ export const isTagContent = (content: Content): content is TagContent =>
  * What stands in a tag: first of all a link, since some phones act on nothing else. `link` is where the hand-out's code leads. Errors: those of
  * {@link contentText}.
  */
-export function inTag(content: TagContent, composition: Composition, { link }: CodeLink): Result<InTag> {
+function inTag(content: TagContent, composition: Composition, { link }: CodeLink): Result<InTag> {
   if (content.what === 'card') return ok({ link });
   if (content.what === 'save') return ok({ link: `${link}.vcf` });
   if (content.what === 'contact') return ok({ link, contact: writeFrozenContact(composition, 'tag') });

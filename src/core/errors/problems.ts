@@ -30,7 +30,7 @@ export type Problem =
   | { code: 'ARTWORK_UNREADABLE' }
   | { code: 'TAG_UNREADABLE' }
   | { code: 'TAG_LOCKED' }
-  | { code: 'TAG_TOO_SMALL'; bytes: number; room: number; leaveOut: string[] }
+  | { code: 'TAG_TOO_SMALL'; bytes: number; room: number }
   | { code: 'ARTWORK_LAYERS' }
   | { code: 'FILM_UNREADABLE' }
   | { code: 'TOO_MUCH_SHOWN'; lines: number; letters: number; mostLines: number; mostLetters: number }

@@ -95,8 +95,8 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   },
   TAG_TOO_SMALL: {
     status: 422,
-    say: ({ bytes, room, leaveOut }) =>
-      `${bytes} bytes do not fit into the ${room} of this tag. ${leaveOut.length > 0 ? `Untick ${leaveOut.join(', ')} in its column and publish, or take a larger tag.` : 'Take a larger tag.'}`,
+    say: ({ bytes, room }) =>
+      `${bytes} bytes do not fit into the ${room} of this tag. Take a larger one, or untick a line in its column.`,
   },
   ARTWORK_LAYERS: {
     status: 422,

@@ -9,5 +9,5 @@ export {
   type InTag,
   type TagRoom,
 } from './message';
-export { mediaRecord, seenRecord, textRecord, uriRecord, type NdefRecord, type SeenRecord } from './records';
+export { mediaRecord, seenRecord, uriRecord, type NdefRecord, type SeenRecord } from './records';
 export { saysTheSame, seenByWeb, webRecords, type ReadByWeb, type WebRecord } from './web';

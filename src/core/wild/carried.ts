@@ -7,8 +7,7 @@ import { nameValue, normalised, recognised, valueShown, type Value, type ValueKi
  * Whose value it is: the card's, the house style's, one that was typed for a single piece, or one that is recognised inside another. Only the first
  * two can be out of date.
  */
-export const SOURCES = ['card', 'house', 'typed', 'inside'] as const;
-export type Source = (typeof SOURCES)[number];
+export type Source = 'card' | 'house' | 'typed' | 'inside';
 
 /** One value that a copy carries: the line that it came from, by its id, and itself, as it is compared and as it was. */
 export type Carried = { line: string; kind: ValueKind; value: string; source: Source; label: string; detail: Value };

@@ -3,9 +3,8 @@ export {
   carriedOn,
   publishedBy,
   publishedByHouse,
-  SOURCES,
   type Carried,
   type Published,
   type Source,
 } from './carried';
-export { normalised, sought, valueShown, type Value, type ValueKind } from './value';
+export { sought, valueShown, type Value, type ValueKind } from './value';

@@ -1,5 +1,5 @@
 'use client';
-import { tagOf } from '@/core/code';
+import { leaveOutFor, tagOf } from '@/core/code';
 import type { Composition } from '@/core/card';
 import { TAG_ROOM } from '@/core/ndef';
 import type { PersonRecord } from '@/core/record';
@@ -12,6 +12,7 @@ type Props = { composition: Composition; record: PersonRecord; link: string };
 export function ContactInTag({ composition, record, link }: Props) {
   const memory = tagOf({ what: 'contact', form: 'vCard 3.0', link: true }, composition, { link });
   const bytes = memory.ok ? memory.value.length : 0;
+  const leaveOut = leaveOutFor(composition, { link }, TAG_ROOM[2]);
   return (
     <>
       <ul className="tag-sizes">
@@ -21,6 +22,8 @@ export function ContactInTag({ composition, record, link }: Props) {
           </li>
         ))}
       </ul>
+      {leaveOut !== null && leaveOut.length > 0 && <p className="attention">{TAGS.leaveOut(leaveOut)}</p>}
+      {leaveOut === null && <p className="attention">{TAGS.fitsNever}</p>}
       <LeavingLines lines={composition.lines.filter(({ on }) => on.includes('tag'))} record={record} />
     </>
   );

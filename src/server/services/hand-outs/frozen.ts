@@ -1,5 +1,5 @@
 import { reconcile, withheldFrom, type Composition } from '@/core/card';
-import { contentText, leaksOf, leaveOutFor, readTagContent, tagOf, type Content } from '@/core/code';
+import { contentText, leaksOf, readTagContent, tagOf, type Content } from '@/core/code';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { Finding } from '@/core/findings';
 import { withoutHouse, type HouseStyle } from '@/core/house';
@@ -66,10 +66,7 @@ export function frozenBytes({ channel, content, composition, link, withheld }: F
   if (channel === 'code') return Buffer.from(text);
   const memory = orRefuse(tagOf(orRefuse(readTagContent(content)), composition, { link }));
   const room = Math.max(...TAG_ROOM);
-  if (memory.length > room) {
-    const leaveOut = content.what === 'contact' ? (leaveOutFor(composition, { link }, room) ?? []) : [];
-    throw new Refusal({ code: 'TAG_TOO_SMALL', bytes: memory.length, room, leaveOut });
-  }
+  if (memory.length > room) throw new Refusal({ code: 'TAG_TOO_SMALL', bytes: memory.length, room });
   return Buffer.from(memory);
 }
 

@@ -151,7 +151,7 @@ export async function tagWritten(
     const state = stateOf(row);
     if (state.locked) throw new Refusal({ code: 'TAG_LOCKED' });
     const bytes = memoryOf(row).length;
-    if (bytes > state.room) throw new Refusal({ code: 'TAG_TOO_SMALL', bytes, room: state.room, leaveOut: [] });
+    if (bytes > state.room) throw new Refusal({ code: 'TAG_TOO_SMALL', bytes, room: state.room });
     const at = new Date(clock.now());
     await setTag(tx, id, { ...state, locked, writtenAt: at.toISOString(), writes: state.writes + 1 });
     const of = row.revision === null ? undefined : await revision(tx, row.card_id, row.revision);
