@@ -19,10 +19,10 @@ const carriedRows = (organisation_id: string, copy_id: string, carried: Carried[
 /** Writes down a copy that is out, and what it carries. */
 export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Promise<void> {
   const id = randomUUID();
-  // A run that a job notes once more is there already.
+  // A run that a job notes once more is there already, and what two take out at once one of them notes.
   const made: unknown[] = await tx('copies')
     .insert({ id, ...copy })
-    .onConflict(tx.raw('(organisation_id, run_id)'))
+    .onConflict()
     .ignore()
     .returning('id');
   if (made.length > 0 && carried.length > 0) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried));
