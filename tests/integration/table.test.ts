@@ -222,5 +222,5 @@ test('a frozen code says what was ticked for it and no more; what does not fit i
   await saveCard(actor, cardId, { baseVersion: 3, lines: [...lines, long], audience: 'Work' }, clock);
   await publishCard(actor, cardId, { baseVersion: 4, address: 'ilse-frozen' }, clock);
   const tag = makeHandOut(actor, { cardId, placement: 'tag', channel: 'tag', frozen: true }, clock);
-  await expect(tag).rejects.toMatchObject({ problem: { code: 'CONTENT_TOO_LARGE', room: 872 } });
+  await expect(tag).rejects.toMatchObject({ problem: { code: 'TAG_TOO_SMALL', room: 872 } });
 });
