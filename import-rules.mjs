@@ -227,6 +227,7 @@ const SUBJECTS = {
     'face',
   ],
   specimen: [
+    'code',
     'signature',
     'pass',
     'card',

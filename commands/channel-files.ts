@@ -1,7 +1,8 @@
 import { gzipSync } from 'node:zlib';
 import { saidIn, type Composition } from '../src/core/card';
 import { wordsAbove } from '../src/core/letter';
-import { TAG_ROOM, tagMemory } from '../src/core/ndef';
+import { liveTag, tagContent } from '../src/core/code';
+import { TAG_ROOM } from '../src/core/ndef';
 import { heldInTag } from '../src/core/specimen/tag-held';
 import { proveContactFile, provePage, type Proof } from '../src/core/proof';
 import { proveCode } from '../src/core/proof/code';
@@ -84,14 +85,13 @@ export async function code({ served, withheld, text, drawn }: ExportParts): Prom
   };
 }
 
-export function tag({ withheld, link, frozen }: ExportParts): Written {
-  const memory = frozen ?? tagMemory({ link });
-  const held = heldInTag(memory, null);
-  // One that carries nothing besides a link may have one of its own.
-  const own = frozen !== null && held.contact === null && !held.words;
+export function tag({ withheld, link, frozen, content }: ExportParts): Written {
+  const does = tagContent(content, frozen !== null);
+  const memory = frozen ?? liveTag(does, link);
+  const held = heldInTag(memory, does, link);
   return {
     files: { 'tag.ndef': memory },
-    proof: proveTag(memory, own ? held : { ...held, link }, withheld, Math.max(...TAG_ROOM)),
+    proof: proveTag(memory, held, withheld, Math.max(...TAG_ROOM)),
   };
 }
 

@@ -59,6 +59,10 @@ export function leaveOutFor(composition: Composition, of: CodeLink, room: number
   return null;
 }
 
+/** The memory of a live tag, whatever its card says: it opens the card, or gives its contact file. */
+export const liveTag = ({ what }: Pick<Content, 'what'>, link: string): Uint8Array =>
+  tagMemory({ link: what === 'save' ? `${link}.vcf` : link });
+
 /** A content of a tag that was made before that was asked. */
 export const tagContent = (content: Content | null, frozen: boolean): TagContent =>
   content !== null && isTagContent(content)

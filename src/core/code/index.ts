@@ -1,5 +1,5 @@
 export { nearOf, type Near } from './near';
-export { leaveOutFor, readTagContent, TAG_CONTENTS, tagContent, tagOf, type TagContent } from './in-tag';
+export { leaveOutFor, liveTag, readTagContent, TAG_CONTENTS, tagContent, tagOf, type TagContent } from './in-tag';
 export {
   CONTACT_FORMS,
   contactText,

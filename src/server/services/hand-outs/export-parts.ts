@@ -1,4 +1,5 @@
 import type { Channel } from '@/core/card';
+import type { Content } from '@/core/code';
 import { Refusal } from '@/core/errors';
 import { withoutBelow } from '@/core/house';
 import type { HandOutChannel } from '@/core/shown';
@@ -39,8 +40,9 @@ export type ExportParts = {
   /** The code of the hand-out, and where it leads. */
   code: string;
   link: string;
-  /** What a frozen one carries. */
+  /** What a frozen one carries, and what a code or tag does; null of one that was made before that was asked. */
   frozen: Buffer | null;
+  content: Content | null;
   /** Of a code what it holds and how it is drawn. */
   text: string;
   drawn: DrawnCode;
@@ -82,6 +84,7 @@ async function partsOf(
   return {
     ...{ served, base, drawn, code: row.code, link: linkOf(row), text: textOf(row) },
     frozen: row.frozen === null ? null : Buffer.from(row.frozen, 'base64'),
+    content: row.content,
     withheld: signature ? withoutBelow(withheld, wordsBelow(signature)) : withheld,
     below: signature ? seenBelow(signature, stripOf(signature, 'message', clock.now())) : [],
   };

@@ -1,8 +1,8 @@
-import { isLive, readTagContent, type Content } from '@/core/code';
+import { isLive, liveTag, readTagContent, type Content } from '@/core/code';
 import { orRefuse, Refusal } from '@/core/errors';
 import { applyHouseStyle } from '@/core/house';
 import { LIMITS } from '@/core/limits';
-import { TAG_ROOM, tagMemory } from '@/core/ndef';
+import { TAG_ROOM } from '@/core/ndef';
 import { cleanLine } from '@/core/record';
 import { card } from '@/server/db/cards/cards';
 import { handOut, setDrawn, type TagState } from '@/server/db/hand-outs/hand-outs';
@@ -66,7 +66,7 @@ export async function makeHandOut(
         ...{ channel, content, occasion_id: input.occasionId ?? null },
         frozen: bytes && bytes.toString('base64'),
         revision: frozen ? revision.number : null,
-        ...(channel === 'tag' ? { tag: newTag(bytes ?? liveMemory(content, link)) } : {}),
+        ...(channel === 'tag' ? { tag: newTag(bytes ?? liveTag(content, link)) } : {}),
       };
     });
     if (frozen) {
@@ -86,9 +86,6 @@ const newTag = (memory: Uint8Array): TagState => ({
   room: TAG_ROOM.find((room) => memory.length <= room) ?? TAG_ROOM[2],
   ...{ writtenAt: null, writes: 0, locked: false },
 });
-/** What a live tag holds, whatever its card says. */
-const liveMemory = ({ what }: Content, link: string) => tagMemory({ link: what === 'save' ? `${link}.vcf` : link });
-
 /** A new code is proven in the style that it starts with; where the compute pool is busy it is when it is first opened. */
 async function proveNew(actor: Actor, id: string): Promise<void> {
   const first = await inTenant(actor.organisationId, async (tx) => {

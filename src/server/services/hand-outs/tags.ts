@@ -1,8 +1,8 @@
-import { leaveOutFor, tagContent, tagOf, type TagContent } from '@/core/code';
+import { leaveOutFor, liveTag, tagContent, tagOf, type TagContent } from '@/core/code';
 import { leavingOf, privacyOf, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { applyHouseStyle } from '@/core/house';
-import { TAG_ROOM, tagMemory, type TagRoom } from '@/core/ndef';
+import { TAG_ROOM, type TagRoom } from '@/core/ndef';
 import { proveTag } from '@/core/proof/tag';
 import type { ShownTag } from '@/core/shown';
 import { heldInTag } from '@/core/specimen/tag-held';
@@ -33,8 +33,7 @@ const contentOf = ({ content, frozen }: HandOutRow): TagContent => tagContent(co
 /** The bytes of a tag as they lie in its memory. */
 function memoryOf(row: HandOutRow): Buffer {
   if (row.frozen !== null) return Buffer.from(row.frozen, 'base64');
-  const link = linkOf(row);
-  return Buffer.from(tagMemory({ link: contentOf(row).what === 'save' ? `${link}.vcf` : link }));
+  return Buffer.from(liveTag(contentOf(row), linkOf(row)));
 }
 
 /** What is known of a tag; one that nobody has touched is of the smallest size that it fits. */
@@ -73,14 +72,13 @@ export async function openTag(actor: Actor, id: string, clock: Clock): Promise<S
     const state = stateOf(row);
     const opensCard = content.what === 'card' || content.what === 'contact' || content.what === 'words';
     const withheld = row.frozen === null ? [] : await withheldToday(tx, actor, owner, 'tag', house, content);
-    const opens = opensCard ? link : content.what === 'save' ? `${link}.vcf` : null;
     const today = tagOf(content, composition, { link });
     return {
       ...{ id, cardId: row.card_id, code: row.code, placement: row.placement, link, content, state },
       ...{ live: row.frozen === null, revision: row.revision, latest: number, memory: memory.toString('base64') },
       // What a line of the card says by now, where it is another thing than the tag does.
       renews: row.frozen !== null && today.ok && !Buffer.from(today.value).equals(memory),
-      proof: proveTag(memory, heldInTag(memory, opens), withheld, state.room),
+      proof: proveTag(memory, heldInTag(memory, content, link), withheld, state.room),
       leaveOut: content.what === 'contact' ? leaveOutFor(composition, { link }, state.room) : [],
       leaving: leavingIn(content, composition, person.body),
       tests: opensCard,
