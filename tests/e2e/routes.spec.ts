@@ -131,6 +131,7 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'DELETE /api/hand-outs/[handOut]/artwork': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/designer': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/taken': 'hand-out.read',
+  'POST /api/hand-outs/[handOut]/shared': 'hand-out.make',
   'GET /api/hand-outs/[handOut]/tag': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/tag': 'hand-out.make',
   'POST /api/hand-outs/[handOut]/tag': 'hand-out.make',

@@ -31,6 +31,7 @@ import {
   signatureFile,
 } from '@/server/services/hand-outs/signature';
 import { openTag, renewTag, sizeTag, tagWritten } from '@/server/services/hand-outs/tags';
+import { cardShared } from '@/server/services/hand-outs/share';
 import { countAllOutOfDate, listCopies, outThere } from '@/server/services/wild/list-copies';
 import { setCopyDone } from '@/server/services/wild/mark-copy';
 import { addRun, editRun, makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
@@ -286,6 +287,7 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
     act: 'hand-out.written',
     run: (actor, { tag }) => tagWritten(actor, tag, { locked: false }, clock),
   },
+  cardShared: { action: 'hand-out.make', of: true, run: (actor, { share }) => cardShared(actor, share, clock) },
   signatureTaken: {
     action: 'hand-out.read',
     of: true,

@@ -39,6 +39,7 @@ export type Belongings = {
   signature: string;
   paper: string;
   printRun: string;
+  share: string;
   copy: string;
   designerLink: string;
   backdrop: string;
@@ -91,6 +92,8 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
   const designerLink = (await askDesigner(owner, paper, 7, clock)).links[0]!.id;
   const made = (channel: 'backdrop' | 'pass') => addPiece(owner, { cardId, placement: channel, channel }, clock);
   const [backdrop, pass] = [(await made('backdrop')).id, (await made('pass')).id];
+  const at = { placement: 'Shared', occasionId: null };
+  const share = (await reusedHandOut(owner, cardId, { ...at, channel: 'share' }, clock)).id;
   const page = { channel: 'profile' as const, placement: 'Profile', occasionId: null };
   const profile = (await reusedHandOut(owner, cardId, page, clock)).id;
   return {
@@ -100,6 +103,7 @@ export async function belongings(owner: Actor, member: string): Promise<Belongin
     tag,
     signature,
     profile,
+    share,
     paper,
     printRun,
     copy,

@@ -4,6 +4,7 @@ import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { messageDraft } from '@/server/services/hand-outs/message';
+import { cardShared, shareCard } from '@/server/services/hand-outs/share';
 import { makeSignature, signatureTaken } from '@/server/services/hand-outs/signature';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
@@ -46,27 +47,31 @@ test('saved contacts are counted by the revision that was saved, those sent alon
   await signatureTaken(actor, id, clock);
   for (const agent of ['Firefox/140.0', 'Firefox/141.0', 'Firefox/141.0'])
     await ask('/c/copied.vcf', { 'user-agent': `Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 ${agent}` });
+  // What is only about to be shared is out nowhere.
+  const shared = await shareCard(actor, cardId, { placement: 'Hall', occasionId: null }, clock);
+  expect((await listCopies(actor, { handOutId: shared.id, which: 'all', value: OLD })).copies).toEqual([]);
+  await cardShared(actor, shared.id, clock);
   for (let sent = 0; sent < 2; sent += 1)
     await messageDraft(actor, cardId, { note: '', placement: '', occasionId: null }, clock);
-  expect((await listCopies(actor, { which: 'wild' })).toDo).toBe(0);
+  expect((await listCopies(actor, { which: 'wild' })).unsettled).toBe(0);
   await renumber('+442079460155');
-  const { copies, toDo, gone } = await listCopies(actor, { which: 'wild' });
-  expect([toDo, copies.map(({ channel }) => channel)]).toEqual([1, ['signature']]);
+  const { copies, unsettled, gone } = await listCopies(actor, { which: 'wild' });
+  expect([unsettled, copies.map(({ channel }) => channel)]).toEqual([1, ['signature']]);
   expect(gone.map(({ saved, sent, values }) => [saved, sent, values.map(({ was, now }) => [was, now])])).toEqual([
-    [2, 2, [['+44 20 7946 0123', '+44 20 7946 0155']]],
+    [2, 3, [['+44 20 7946 0123', '+44 20 7946 0155']]],
   ]);
   // Beside the field of the record, whatever is typed there.
   const out = (await outThere(actor, recordId)).filter(({ value }) => value === '+442079460123');
   expect(out.map(({ channel, pieces, copies: count }) => [channel, pieces, count]).sort()).toEqual([
     ['file', 1, 2],
-    ['mail', 1, 2],
+    ['mail', 2, 3],
     ['signature', 1, null],
   ]);
 });
 
 test('a number is found however it is written, also inside words; another organisation finds nothing, and marks nothing', async () => {
   for (const text of [OLD, '+44 20 7946 0123', '(020) 7946-0123'])
-    expect((await carrying(text)).map(({ channel }) => channel).sort()).toEqual(['file', 'mail', 'signature']);
+    expect((await carrying(text)).map(({ channel }) => channel).sort()).toEqual(['file', 'mail', 'mail', 'signature']);
   expect(await carrying('020 7946 0124 1')).toEqual([]);
   const content = { what: 'words', text: 'At night ring 020 7946 0991, or write to night@tarnhope.example.' } as const;
   const { code } = await makeHandOut(actor, { cardId, placement: 'Gate', content }, clock);
@@ -90,9 +95,9 @@ test('a copy stays dealt with when it is out of date once more; a line in words 
   const [copy] = (await listCopies(actor, { which: 'wild' })).copies;
   await setCopyDone(actor, copy!.id, true, clock);
   await renumber('+442079460166');
-  expect((await listCopies(actor, { which: 'wild' })).toDo).toBe(0);
+  expect((await listCopies(actor, { which: 'wild' })).unsettled).toBe(0);
   await setCopyDone(actor, copy!.id, false, clock);
-  expect((await listCopies(actor, { which: 'wild' })).toDo).toBe(1);
+  expect((await listCopies(actor, { which: 'wild' })).unsettled).toBe(1);
   const phone = (await openRecord(actor, recordId)).body.details.find(
     (each) => each.kind === 'phone' && each.uses.includes('work'),
   )!;
@@ -101,7 +106,7 @@ test('a copy stays dealt with when it is out of date once more; a line in words 
   await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: card.audience }, clock);
   expect((await outThere(actor, recordId)).filter(({ line }) => line === phone.id)).toEqual([]);
   await publishCard(actor, cardId, { baseVersion: card.version + 1, address: 'copied' }, clock);
-  expect((await listCopies(actor, { which: 'wild' })).toDo).toBe(0);
+  expect((await listCopies(actor, { which: 'wild' })).unsettled).toBe(0);
 });
 
 test('a list goes on where it ended, each copy once', async () => {

@@ -3,6 +3,7 @@ import knex from 'knex';
 import { fillCopies } from '../../migrations/0037-copies';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
+import { NOWHERE } from '@/core/card';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { setState } from '@/server/services/cards/card-state';
@@ -119,20 +120,10 @@ class Life {
 
   private async writeTicks() {
     const card = await openCard(this.actor, this.ids.cardId);
-    const none = {
-      page: false,
-      file: false,
-      code: false,
-      tag: false,
-      signature: false,
-      print: false,
-      backdrop: false,
-      pass: false,
-    };
     const lines = card.lines.map((line) => {
       const at = /^p(\d)$/.exec(line.detail)?.[1];
-      if (at !== undefined) return { ...line, ticks: { ...none, ...this.ticks[Number(at)]! } };
-      return line.detail === 'firm' ? { ...line, ticks: { ...none, page: true, tag: true, print: true } } : line;
+      if (at !== undefined) return { ...line, ticks: { ...NOWHERE, ...this.ticks[Number(at)]! } };
+      return line.detail === 'firm' ? { ...line, ticks: { ...NOWHERE, page: true, tag: true, print: true } } : line;
     });
     await saveCard(this.actor, this.ids.cardId, { baseVersion: card.version, lines, audience: card.audience }, clock);
   }
@@ -273,7 +264,7 @@ class Life {
   }
 
   async check(): Promise<void> {
-    const { copies, toDo } = await listCopies(this.actor, { which: 'wild' });
+    const { copies, unsettled } = await listCopies(this.actor, { which: 'wild' });
     const told = new Map(
       copies.map(({ handOutId, channel, values }) => [
         keyOf(handOutId, channel),
@@ -282,7 +273,9 @@ class Life {
     );
     const wanted = this.wanted();
     expect(Object.fromEntries([...told].sort())).toEqual(Object.fromEntries([...wanted].sort()));
-    expect(toDo).toBe([...wanted.keys()].filter((key) => !this.copies.find((each) => each.key === key)!.done).length);
+    expect(unsettled).toBe(
+      [...wanted.keys()].filter((key) => !this.copies.find((each) => each.key === key)!.done).length,
+    );
   }
 }
 

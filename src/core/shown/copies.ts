@@ -37,12 +37,12 @@ export type GoneContacts = {
   values: CopyValue[];
 };
 
-/** Copies that are out, the latest first, and from where the list goes on; `of` names the card or hand-out that it is of; `toDo` counts those that are out of date and not dealt with, of all of them. */
+/** Copies that are out, the latest first, and from where the list goes on; `of` names the card or hand-out that it is of; `unsettled` counts those that are out of date and not dealt with, of all of them. */
 export type CopiesPage = {
   copies: ShownCopy[];
   next: string | null;
   of: string | null;
-  toDo: number;
+  unsettled: number;
   gone: GoneContacts[];
 };
 

@@ -1,5 +1,7 @@
 /** What a device shares of a card: its link, whose it is, and the contact file as recipients get it. */
 export type SharedCard = {
+  /** The hand-out that is shared. */
+  id: string;
   link: string;
   name: string;
   file: { name: string; text: string };

@@ -23,9 +23,13 @@ const ofLine = ({ id, label, detail }: ComposedLine): Carried => carry(id, label
 
 const PHONE = { id: 'inside', label: '', preferred: false, uses: [] };
 
+/** So many values of a card are looked into. */
+const MOST_LOOKED_INTO = 60;
+
 /** Numbers and addresses that stand inside these values, and numbers without their extension, so that they are found. */
 function inside(values: Carried[], country: string): Carried[] {
   const known = new Set(values.map(({ kind, value }) => `${kind} ${value}`));
+  let looked = 0;
   return values.flatMap(({ line, label, detail }) => {
     const found =
       detail.kind === 'phone'
@@ -34,7 +38,9 @@ function inside(values: Carried[], country: string): Carried[] {
           : []
         : detail.kind === 'email' || detail.kind === 'link'
           ? []
-          : recognised(valueShown(detail), country);
+          : (looked += 1) > MOST_LOOKED_INTO
+            ? []
+            : recognised(valueShown(detail), country);
     return found.flatMap(({ kind, value }) => {
       if (known.has(`${kind} ${value}`)) return [];
       known.add(`${kind} ${value}`);

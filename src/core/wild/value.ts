@@ -51,18 +51,19 @@ export const valueShown = (value: Value): string => (value.kind === 'name' ? val
 /** Something that is dialled, with at least seven digits. Sentences end with a digit, a space or a sign between two of them is one. */
 const NUMBER = /(?<![\p{L}\p{N}])\+?\(?\d(?:[\s()./‑–-]{0,3}\d){6,17}(?![\p{L}\p{N}])/gu;
 const MAIL = /[^\s@<>(),;:"']{1,64}@[^\s@<>(),;:"']{1,190}\.\p{L}{2,24}/gu;
-/** So much of a text is looked through. */
+/** So much of a text is looked through, and so many numbers and addresses in it are read: reading one takes its time, and others wait for it. */
 const LOOKED_THROUGH = 4_000;
+const MOST_READ = 20;
 
 /** Numbers (E.164) and mail addresses that stand within a text, each once. A national number is read by `country`. */
 export function recognised(text: string, country: string): { kind: 'phone' | 'email'; value: string }[] {
   const within = text.slice(0, LOOKED_THROUGH);
   const found = new Map<string, 'phone' | 'email'>();
-  for (const [number] of within.matchAll(NUMBER)) {
+  for (const [number] of [...within.matchAll(NUMBER)].slice(0, MOST_READ)) {
     const read = readPhone(number, country);
     if (read.ok) found.set(read.value.number, 'phone');
   }
-  for (const [address] of within.matchAll(MAIL)) found.set(plain(address), 'email');
+  for (const [address] of [...within.matchAll(MAIL)].slice(0, MOST_READ)) found.set(plain(address), 'email');
   return [...found].map(([value, kind]) => ({ kind, value }));
 }
 

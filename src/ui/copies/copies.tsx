@@ -29,7 +29,7 @@ type Props = { first: CopiesPage; listed: Listed; zone: string; mayMark: boolean
 /** A worklist of copies that are out: what each carries, what the card says now, and what can be done. */
 export function Copies({ first, listed, zone, mayMark }: Props) {
   const router = useRouter();
-  const [{ copies, next, toDo }, setPage] = useState(first);
+  const [{ copies, next, unsettled }, setPage] = useState(first);
   const [typed, setTyped] = useState(listed.value);
   const [problem, setProblem] = useState<Problem | null>(null);
   function search(event: FormEvent) {
@@ -50,7 +50,7 @@ export function Copies({ first, listed, zone, mayMark }: Props) {
     setPage((page) => ({
       ...page,
       copies: page.copies.map((copy) => (copy.id === id ? { ...copy, done: at } : copy)),
-      toDo: page.toDo + (counts ? (done ? -1 : 1) : 0),
+      unsettled: page.unsettled + (counts ? (done ? -1 : 1) : 0),
     }));
   }
   return (
@@ -89,7 +89,7 @@ export function Copies({ first, listed, zone, mayMark }: Props) {
         </Form>
       </header>
       <div className="copies">
-        <Finding listed={listed} toDo={toDo} found={copies.length} more={next !== null} />
+        <Finding listed={listed} unsettled={unsettled} found={copies.length} more={next !== null} />
         <ProblemNote problem={problem} />
         <ul className="copy-list">
           {copies.map((copy) => (
@@ -120,7 +120,17 @@ export function Copies({ first, listed, zone, mayMark }: Props) {
 }
 
 /** The sentence above the list. */
-function Finding({ listed, toDo, found, more }: { listed: Listed; toDo: number; found: number; more: boolean }) {
+function Finding({
+  listed,
+  unsettled,
+  found,
+  more,
+}: {
+  listed: Listed;
+  unsettled: number;
+  found: number;
+  more: boolean;
+}) {
   if (listed.value && found > 0) return <p className="finding">{COPIES.found(found, more, listed.value)}</p>;
   if (listed.value)
     return (
@@ -129,7 +139,7 @@ function Finding({ listed, toDo, found, more }: { listed: Listed; toDo: number; 
         <p className="note">{COPIES.nowhereText}</p>
       </>
     );
-  if (toDo > 0) return <p className="finding">{COPIES.finding(toDo)}</p>;
+  if (unsettled > 0) return <p className="finding">{COPIES.finding(unsettled)}</p>;
   if (listed.which === 'all' && found === 0)
     return (
       <>

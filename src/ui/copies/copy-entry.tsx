@@ -64,7 +64,7 @@ export function CopyEntry({ copy, zone, onMark }: Props) {
                   : `/cards/${cardId}/hand-outs/${handOutId}`
               }
             >
-              {COPIES.todo[channel]}
+              {COPIES.remedy[channel]}
             </Link>
             {onMark && (
               <button

@@ -45,7 +45,7 @@ export const COPIES = {
   now: (value: string | null) => (value === null ? 'the card says nothing there any more' : `now ${value}`),
   name: 'Name',
   live: 'Its code is live: a scan shows today’s card.',
-  todo: {
+  remedy: {
     code: 'Make a live one',
     tag: 'Write it anew',
     print: 'Print it anew',

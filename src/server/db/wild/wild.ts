@@ -24,7 +24,7 @@ const OLD = `k.source IN ('card', 'house')
           AND (h.locked OR NOT h.line = ANY (o.published_hides))))))`;
 
 /** Copies that somebody can do something about: neither dealt with nor of a piece that is given up; saved contacts cannot be called back. */
-const TO_DO = `c.done_at IS NULL AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired'`;
+const UNSETTLED = `c.done_at IS NULL AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired'`;
 
 const FROM = `FROM copies c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
   LEFT JOIN hand_outs h ON h.id = c.hand_out_id LEFT JOIN print_runs n ON n.id = c.run_id`;
@@ -116,7 +116,7 @@ export async function countWild(tx: Tx, of: CopiesOf): Promise<Map<string, numbe
   const { sql, bind } = within(of);
   const { rows } = await tx.raw<{ rows: { card_id: string; count: number }[] }>(
     `SELECT c.card_id, count(*)::int AS count FROM copies c JOIN cards o ON o.id = c.card_id LEFT JOIN hand_outs h ON h.id = c.hand_out_id
-     WHERE ${sql} AND ${TO_DO} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`,
+     WHERE ${sql} AND ${UNSETTLED} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`,
     bind,
   );
   return new Map(rows.map(({ card_id, count }) => [card_id, count]));

@@ -10,7 +10,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { loadPublished } from '@/server/services/publishing/load-published';
 import { noteAttached, takenOf } from '@/server/services/wild/note-copy';
-import { linkOf } from './own';
+import { linkOf, ownHandOut } from './own';
 import { reusedHandOut, type Reused } from './reused';
 import { contactOf } from './signature';
 
@@ -28,17 +28,29 @@ export async function shareCard(
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
   const { name, bytes } = contactOf(served);
   const body = await inTenant(actor.organisationId, async (tx) => {
-    await noteAttached(tx, takenOf({ id }, served, clock), served.composition, actor.organisation.country);
     const row = await card(tx, cardId);
     return row && (await record(tx, row.record_id))?.body;
   });
   if (!body) throw new Refusal({ code: 'NOT_FOUND' });
   const leaving = leavingOf(served.composition, null, ['file'], (detail) => privacyOf(detail, body));
   return {
+    id,
     link: linkOf({ organisation_id: actor.organisationId, code }),
     name: writtenName(served.composition.name),
     file: { name, text: bytes.toString('utf8') },
     leaving: leaving.map(({ value }) => value),
     country: actor.organisation.country,
   };
+}
+
+/** Counts a contact that a device shared, once it did. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED. */
+export async function cardShared(actor: Actor, id: string, clock: Clock): Promise<void> {
+  authorise(actor, 'hand-out.make');
+  const { row } = await inTenant(actor.organisationId, (tx) => ownHandOut(tx, actor, id, 'hand-out.make'));
+  if (row.channel !== 'share') throw new Refusal({ code: 'NOT_FOUND' });
+  const served = await loadPublished({ code: row.code }, clock);
+  if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
+  await inTenant(actor.organisationId, (tx) =>
+    noteAttached(tx, takenOf(row, served, clock), served.composition, actor.organisation.country),
+  );
 }

@@ -159,9 +159,9 @@ export async function listCopies(actor: Actor, asked: CopiesAsked): Promise<Copi
     const { scope, of } = await scopeOf(tx, actor, asked);
     const values = typed ? sought(typed, actor.organisation.country) : null;
     const { copies, next } = await pageOf(tx, scope, values ? { values } : asked.which, after);
-    const toDo = [...(await countWild(tx, scope)).values()].reduce((sum, each) => sum + each, 0);
+    const unsettled = [...(await countWild(tx, scope)).values()].reduce((sum, each) => sum + each, 0);
     const gone = after || typed ? [] : await goneOf(tx, scope);
-    return { copies, next, of, toDo, gone };
+    return { copies, next, of, unsettled, gone };
   });
 }
 

@@ -114,7 +114,11 @@ function WithSomebody({ shared, occasion }: { shared: SharedCard | null; occasio
     // Some devices drop the words beside a file: the link stands in them as well.
     const data = takesFile && withFile ? { title: shared.name, text, files: [file] } : link;
     await navigator.share(data).then(
-      () => setTold(SHARE.shared),
+      () => {
+        setTold(SHARE.shared);
+        // The contact is out from now on.
+        if (takesFile && withFile) void call(`/api/hand-outs/${shared.id}/shared`, { json: {} });
+      },
       (error: Error) => setTold(error.name === 'AbortError' ? SHARE.left : SHARE.failed),
     );
   }
