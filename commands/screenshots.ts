@@ -61,14 +61,6 @@ async function main() {
   await page.getByRole('button', { name: 'More about Job title' }).click();
   await keep(page, 'lines');
   const card = page.url();
-  await page.getByRole('button', { name: /^Gallery/ }).click();
-  await page.getByRole('listitem', { name: 'Entry 1' }).waitFor();
-  await page
-    .locator('.blocks')
-    .first()
-    .evaluate((blocks) => blocks.scrollIntoView());
-  await keep(page, 'blocks');
-  await page.evaluate(() => window.scrollTo(0, 0));
   await page.goto(`${card}/hand-outs`);
   await page.getByRole('link', { name: 'Code on screen' }).click();
   await page.getByText(/Scans at/).waitFor();
@@ -94,6 +86,11 @@ async function main() {
   await page.getByRole('link', { name: 'Open paper' }).click();
   await page.getByText('Ready for print.').waitFor();
   await keep(page, 'paper');
+  await page.goto(`${ADDRESS}/copies`);
+  await keep(page, 'copies');
+  await page.getByRole('link', { name: 'Write it anew' }).click();
+  await page.getByText('Ready to be written.').waitFor();
+  await keep(page, 'tag');
   await page.goto(`${ADDRESS}/response`);
   await keep(page, 'response');
   await page.goto(`${ADDRESS}/people`);
@@ -124,10 +121,6 @@ async function main() {
   await phone.goto(`${ADDRESS}/c/odile-clients`);
   await phone.waitForLoadState('networkidle');
   await keep(phone, 'page-phone');
-
-  const arabic = await (await browser.newContext({ viewport: PHONE, locale: 'ar-EG' })).newPage();
-  await arabic.goto(`${ADDRESS}/c/odile-clients`);
-  await keep(arabic, 'page-arabic');
 
   const odile = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
   await signedIn(odile, DEMO_SIGN_INS.length - 1);
