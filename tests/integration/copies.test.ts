@@ -105,7 +105,12 @@ test('a copy stays dealt with when it is out of date once more; a line in words 
   const lines = card.lines.map((line) => (line.detail === phone.id ? { ...line, wording: OLD } : line));
   await saveCard(actor, cardId, { baseVersion: card.version, lines, audience: card.audience }, clock);
   expect((await outThere(actor, recordId)).filter(({ line }) => line === phone.id)).toEqual([]);
-  await publishCard(actor, cardId, { baseVersion: card.version + 1, address: 'copied' }, clock);
+  // Nor does a part of a value: it never was the whole.
+  const cut = lines.map((line) => (line.detail === 'name' ? { ...line, part: 'initials' as const } : line));
+  await saveCard(actor, cardId, { baseVersion: card.version + 1, lines: cut, audience: card.audience }, clock);
+  expect((await outThere(actor, recordId)).filter(({ line }) => line === 'name')).toEqual([]);
+  await saveCard(actor, cardId, { baseVersion: card.version + 2, lines, audience: card.audience }, clock);
+  await publishCard(actor, cardId, { baseVersion: card.version + 3, address: 'copied' }, clock);
   expect((await listCopies(actor, { which: 'wild' })).unsettled).toBe(0);
 });
 

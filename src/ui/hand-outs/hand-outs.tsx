@@ -33,6 +33,9 @@ const HAS_SCREEN = new Set<ShownHandOut['channel']>([
   'pass',
 ]);
 
+/** What needs no word beside its kind: what opens the card, and a frozen tag, which carries the contact. */
+const PLAIN = new Set(['code card', 'tag card', 'tag contact', 'print card', 'backdrop card', 'pass card']);
+
 type Props = {
   cardId: string;
   published: boolean;
@@ -203,7 +206,9 @@ function Row({
       </td>
       <td>
         {kind}
-        {handOut.what && handOut.what !== 'card' && <span className="note"> · {CODES.does[handOut.what]}</span>}
+        {handOut.what && !PLAIN.has(`${handOut.channel} ${handOut.what}`) && (
+          <span className="note"> · {CODES.does[handOut.what]}</span>
+        )}
         {handOut.revision !== null && <span className="note"> · {HAND_OUTS.revision(handOut.revision)}</span>}
       </td>
       <td>

@@ -160,7 +160,7 @@ export type OutOfRecord = {
   placements: string[] | null;
 };
 
-/** Copies of the cards of a record by the lines that follow it: not those that say it in words of the card's own. */
+/** Copies of the cards of a record by the lines that follow it: not those that say it in words of the card's own, nor a part of it. */
 export const outOfRecord = async (tx: Tx, recordId: string): Promise<OutOfRecord[]> =>
   (
     await tx.raw<{ rows: OutOfRecord[] }>(
@@ -175,7 +175,7 @@ export const outOfRecord = async (tx: Tx, recordId: string): Promise<OutOfRecord
        LEFT JOIN saves s ON c.channel = 'file' AND s.card_id = c.card_id AND s.revision = c.revision
        WHERE o.record_id = ? AND k.source = 'card' AND c.done_at IS NULL AND coalesce(h.state, 'out') <> 'retired'
          AND (c.channel <> 'file' OR s.count > 0)
-         AND NOT EXISTS (SELECT FROM jsonb_array_elements(o.lines) l WHERE l->>'detail' = k.line AND l->>'wording' IS NOT NULL)
+         AND NOT EXISTS (SELECT FROM jsonb_array_elements(o.lines) l WHERE l->>'detail' = k.line AND (l->>'wording' IS NOT NULL OR l->>'part' IS NOT NULL))
        GROUP BY k.line, k.value, c.channel`,
       [recordId, recordId],
     )
