@@ -37,6 +37,7 @@ import * as madeFiles from './0035-made-files';
 import * as artworks from './0036-artworks';
 import * as copies from './0037-copies';
 import * as tags from './0038-tags';
+import * as privacyMap from './0039-privacy-map';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -79,6 +80,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0036-artworks', ...artworks },
   { name: '0037-copies', ...copies },
   { name: '0038-tags', ...tags },
+  { name: '0039-privacy-map', ...privacyMap },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

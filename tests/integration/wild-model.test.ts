@@ -17,18 +17,21 @@ import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { listCopies } from '@/server/services/wild/list-copies';
 import { setCopyDone } from '@/server/services/wild/mark-copy';
+import { privacyMap } from '@/server/services/wild/privacy-map';
 import { clock } from './full-card';
 import { databaseUrl, newActor, useDatabase } from './place';
 
 useDatabase();
 
 // Copies of a card that leads any life, against a plain recomputation that keeps lists of numbers and knows of no database: after each step
-// just those copies are out of date that carry what neither the card nor the house style gives out, each with just those values.
+// just those copies are out of date that carry what neither the card nor the house style gives out, each with just those values; and the map names
+// just those numbers that are marked as home and public.
 
 type Carrier = 'tag' | 'print';
 type Step =
   | { do: 'tick'; detail: number; on: Carrier | 'page'; ticked: boolean }
   | { do: 'renumber'; detail: number; to: number }
+  | { do: 'mark'; detail: number; home: boolean }
   | { do: 'firm'; name: number }
   | { do: 'publish' }
   | { do: 'freeze'; on: Carrier }
@@ -51,6 +54,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
     }),
   },
   { weight: 4, arbitrary: fc.record({ do: fc.constant('renumber' as const), detail, to: number }) },
+  { weight: 2, arbitrary: fc.record({ do: fc.constant('mark' as const), detail, home: fc.boolean() }) },
   { weight: 1, arbitrary: fc.record({ do: fc.constant('firm' as const), name: firm }) },
   { weight: 4, arbitrary: fc.constant({ do: 'publish' as const }) },
   {
@@ -73,15 +77,21 @@ const digits = (text: string) => text.replace(/\D/g, '');
 const bare = (text: string) => (/\d{6}/.test(digits(text)) ? digits(text) : text);
 
 type Ticks = Record<Carrier | 'page', boolean>;
+/** A number that went out of a detail, and whether that was marked as home then. */
+type Given = { detail: number; number: number; home: boolean };
+type Out = { numbers: number[]; home: boolean[]; firm: number; ticks: Ticks[] };
+const givenBy = ({ numbers, home, ticks }: Out, on: (ticks: Ticks) => boolean): Given[] =>
+  numbers.flatMap((number, detail) => (on(ticks[detail]!) ? [{ detail, number, home: home[detail]! }] : []));
 
 class Life {
   private numbers = [0, 1, 2];
+  private home = [false, false, true];
   private firm = 0;
   private ticks: Ticks[] = [0, 1, 2].map((at) => ({ page: at === 0, tag: false, print: false }));
-  private out: { numbers: number[]; firm: number; ticks: Ticks[] } | null = null;
+  private out: Out | null = null;
   private retired = false;
   private house: { number: number; firm: number | null } | null = null;
-  private copies: { key: string; carries: string[]; done: boolean }[] = [];
+  private copies: { key: string; on: Carrier; carries: string[]; given: Given[]; done: boolean }[] = [];
   private piece: string | null = null;
 
   private constructor(
@@ -111,7 +121,7 @@ class Life {
         id: `p${id}`,
         ...common,
         number: NUMBERS[at]!,
-        uses: ['work' as const],
+        uses: [this.home[id] ? ('home' as const) : ('work' as const)],
       })),
       { kind: 'organisation', id: 'firm', ...common, name: FIRMS[this.firm]!, units: [] },
     ];
@@ -140,13 +150,17 @@ class Life {
       case 'renumber':
         this.numbers[step.detail] = step.to;
         return this.writeRecord();
+      case 'mark':
+        this.home[step.detail] = step.home;
+        return this.writeRecord();
       case 'firm':
         this.firm = step.name;
         return this.writeRecord();
       case 'publish': {
         const { version } = await openCard(actor, cardId);
         await publishCard(actor, cardId, { baseVersion: version, address: this.address }, clock);
-        this.out = structuredClone({ numbers: this.numbers, firm: this.firm, ticks: this.ticks });
+        const { numbers, home, firm: name, ticks } = this;
+        this.out = structuredClone({ numbers, home, firm: name, ticks });
         this.retired = false;
         return;
       }
@@ -202,13 +216,14 @@ class Life {
       case 'freeze': {
         if (!this.out || this.retired) return;
         const { out, house } = this;
-        const own = out.numbers.filter((_, at) => out.ticks[at]![step.on]).map((at) => digits(NUMBERS[at]!));
+        const given = givenBy(out, (ticks) => ticks[step.on]);
+        const own = given.map((each) => digits(NUMBERS[each.number]!));
         const firmNow = house?.firm ?? out.firm;
         const carries = [
           ...new Set(['Ilse Varrow', ...own, FIRMS[firmNow]!, ...(house ? [digits(NUMBERS[house.number]!)] : [])]),
         ];
         const key = await this.freeze(step.on);
-        if (key !== null) this.copies.push({ key, carries, done: false });
+        if (key !== null) this.copies.push({ key, on: step.on, carries, given, done: false });
         return;
       }
       case 'deal': {
@@ -263,7 +278,36 @@ class Life {
     return new Map(stale.filter(([, values]) => values.length > 0));
   }
 
+  /** What the plain recomputation says is private and public: by what the record says of it today, else by how it went out. */
+  private wantedOnMap(): string[] {
+    const { out, copies } = this;
+    const any = out ? givenBy(out, (ticks) => Object.values(ticks).some(Boolean)) : [];
+    const ever = [...any, ...copies.flatMap(({ given }) => given)];
+    const isHome = ({ detail, number }: Given) =>
+      this.numbers[detail] === number
+        ? this.home[detail]!
+        : ever.some((each) => each.detail === detail && each.number === number && each.home);
+    const live = out && !this.retired ? givenBy(out, ({ page }) => page) : [];
+    const found = [
+      ...live.map((each) => ({ each, on: 'page' })),
+      ...copies.filter(({ done }) => !done).flatMap(({ given, on }) => given.map((each) => ({ each, on }))),
+    ];
+    const hidden = found.filter(({ each }) => isHome(each));
+    return [...new Set(hidden.map(({ each, on }) => `p${each.detail} ${digits(NUMBERS[each.number]!)} ${on}`))].sort();
+  }
+
+  private async checkMap(): Promise<void> {
+    const { people, counts, exposed } = await privacyMap(this.actor, {});
+    const told = people.flatMap(({ values }) =>
+      values.flatMap(({ line, value, on }) => on.map((each) => `${line} ${digits(value)} ${each}`)),
+    );
+    const wanted = this.wantedOnMap();
+    expect(told.sort()).toEqual(wanted);
+    expect([exposed, counts.map(({ privacy }) => privacy)]).toEqual(wanted.length > 0 ? [1, ['home']] : [0, []]);
+  }
+
   async check(): Promise<void> {
+    await this.checkMap();
     const { copies, unsettled } = await listCopies(this.actor, { which: 'wild' });
     const told = new Map(
       copies.map(({ handOutId, channel, values }) => [

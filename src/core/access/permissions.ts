@@ -30,6 +30,7 @@ const TABLE = {
   'addresses.write': ['all', 'all', 'none', 'none', 'none'],
   'hand-out.read': ['all', 'all', 'all', 'own', 'none'],
   'hand-out.make': ['all', 'all', 'none', 'own', 'none'],
+  'privacy.read': ['all', 'all', 'none', 'own', 'none'],
   'code.reserve': ['all', 'all', 'none', 'none', 'none'],
   'contact.refer': ['own', 'own', 'own', 'own', 'none'],
   'picture.read': ['all', 'all', 'all', 'own', 'none'],

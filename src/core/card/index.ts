@@ -47,7 +47,7 @@ export {
 export { languagesAmong, languagesOf, linesIn, saidIn, wordsOf } from './languages';
 export { leavingOf, type Leaving } from './leaving';
 export { partsOf } from './parts';
-export { isPrivate, isWarned, privacyOf, type Privacy, type TypeOf } from './privacy';
+export { isPrivate, isWarned, privacyOf, PRIVACIES, type Privacy, type TypeOf } from './privacy';
 export { same } from './same';
 export {
   AudiencePresetsSchema,

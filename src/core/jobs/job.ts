@@ -1,7 +1,15 @@
 import type { Problem } from '@/core/errors';
 
 /** Work that goes on by itself, by task. */
-export const TASKS = ['read-contacts', 'take-contacts', 'undo-contacts', 'prove-cards', 'print-cards'] as const;
+export const TASKS = [
+  'read-contacts',
+  'take-contacts',
+  'undo-contacts',
+  'prove-cards',
+  'print-cards',
+  'mend-privacy',
+  'undo-mend',
+] as const;
 export type Task = (typeof TASKS)[number];
 
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;

@@ -66,6 +66,7 @@ export const LIMITS = {
   templates: 30,
   printRuns: 500,
   printedTogether: 500,
+  mendedTogether: 500,
   contacts: 1_000,
   contactDetails: 60,
   referralDays: 90,

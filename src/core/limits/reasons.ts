@@ -96,6 +96,10 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'people whose cards are printed into one file',
     'a file that a print shop still opens; more go into a second one',
   ],
+  mendedTogether: [
+    'people of whom what is private is mended in one act',
+    'a plan that one still reads before it is carried out',
+  ],
   printRuns: ['print runs of a piece', 'whoever prints every week for nine years'],
   templates: ['templates of a member', 'more are not found again in a list'],
   contacts: ['contacts of a member', 'whom one person refers; a register of customers is another thing'],

@@ -19,6 +19,21 @@ export type { SharedCard } from './share';
 export type { ShownBackdrop } from './backdrop';
 export type { CopiesPage, CopyChannel, CopyValue, GoneContacts, OutThere, ShownCopy } from './copies';
 export type { MadeFile } from './made-file';
+export {
+  LEFT_FOR,
+  MENDS,
+  PUBLIC_CHANNELS,
+  type ExposedPerson,
+  type LeftFor,
+  type MendAct,
+  type Mended,
+  type MendEntry,
+  type MendPlan,
+  type PrivacyMap,
+  type PublicAbout,
+  type PublicChannel,
+  type ShownPublic,
+} from './privacy';
 export type { ShownPass } from './pass';
 export type { ShownArtwork, ShownDesignerLink, ShownPiece, ShownRun } from './print';
 export type { ShownSignature } from './signature';

@@ -30,6 +30,7 @@ export { SIGNATURE } from './hand-outs/signature';
 export { SPARES } from './hand-outs/spares';
 export { COPIES } from './hand-outs/copies';
 export { TAGS } from './hand-outs/tags';
+export { PRIVACY } from './people/privacy';
 export { TOGETHER } from './people/together';
 export { TRAY } from './studio/tray';
 export { LANGUAGES_WORDS, WORDS } from './words';

@@ -6,13 +6,16 @@ import { sayFinding } from '@/core/findings';
 import { figure } from '@/core/language';
 import { LIMITS } from '@/core/limits';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import type { MadeFile } from '@/core/shown';
-import { FRAME, JOBS, TASK_WORDS } from '@/core/words';
+import type { MadeFile, Mended } from '@/core/shown';
+import { FRAME, JOBS, PRIVACY, TASK_WORDS } from '@/core/words';
+import { MendedList } from '@/ui/privacy/mended-list';
 import { JobProgress } from './job-progress';
 import { useJob } from './use-job';
 
+type Props = { first: ShownJob; made: MadeFile | null; mended: Mended | null };
+
 /** One job while it goes on. It may be left: it goes on by itself. */
-export function JobSheet({ first, made }: { first: ShownJob; made: MadeFile | null }) {
+export function JobSheet({ first, made, mended }: Props) {
   const job = useJob(first);
   const router = useRouter();
   const ended = hasEnded(job.state) && !hasEnded(first.state);
@@ -28,11 +31,14 @@ export function JobSheet({ first, made }: { first: ShownJob; made: MadeFile | nu
       </p>
       <JobProgress job={job} />
       {made && hasEnded(job.state) && <Made job={job.id} made={made} />}
+      {mended && hasEnded(job.state) && <MendedList job={job.id} mended={mended} />}
       <p>
         {job.import ? (
           <Link href={`/imports/${job.import}`}>{JOBS.toContacts}</Link>
         ) : job.task === 'prove-cards' ? (
           <Link href="/company/house-style">{JOBS.toHouse}</Link>
+        ) : mended ? (
+          <Link href="/privacy">{PRIVACY.toMap}</Link>
         ) : (
           <Link href="/people">{FRAME.toPeople}</Link>
         )}

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { COPIES, DELETION, PEOPLE, REFER } from '@/core/words';
+import { COPIES, DELETION, PEOPLE, PRIVACY, REFER } from '@/core/words';
 import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
@@ -19,6 +19,7 @@ type Props = {
   /** How many copies are out of date and not dealt with. */
   wild: number;
   mayAdd: boolean;
+  seesPrivacy: boolean;
   country: string;
   zone: string;
   /** The signed-in person, who begins with a card of their own. */
@@ -26,7 +27,7 @@ type Props = {
 };
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ first, deleted, wild, mayAdd, country, zone, self }: Props) {
+export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zone, self }: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -89,6 +90,7 @@ export function People({ first, deleted, wild, mayAdd, country, zone, self }: Pr
             <Link href="/copies" className={wild > 0 ? 'attention' : undefined}>
               {wild > 0 ? COPIES.wild(wild) : COPIES.title}
             </Link>
+            {seesPrivacy && <Link href="/privacy">{PRIVACY.link}</Link>}
           </p>
         </div>
         <div className="acts">

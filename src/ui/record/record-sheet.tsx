@@ -1,10 +1,11 @@
 'use client';
+import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { NAME_LINE, privacyOf, type Audience } from '@/core/card';
 import { wordingOf } from '@/core/errors';
 import type { LayoutName } from '@/core/look';
-import { DELETION, EXPORT, FRAME, RECORD } from '@/core/words';
+import { DELETION, EXPORT, FRAME, PRIVACY, RECORD } from '@/core/words';
 import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DeleteDialog } from '@/ui/deletion/delete-dialog';
@@ -25,10 +26,11 @@ type Props = {
   zone: string;
   audiences: Audience[];
   mayDelete: boolean;
+  seesPrivacy: boolean;
 };
 
 /** The record: every detail that is known, on which cards it goes out, and what came with a file and was not understood. */
-export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Props) {
+export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesPrivacy }: Props) {
   const record = useRecordDraft(opened);
   const { body } = record;
   const [open, setOpen] = useState<string | null>(null);
@@ -69,6 +71,11 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete }: Pro
           </div>
         </div>
         <div className="acts">
+          {seesPrivacy && (
+            <Link className="btn btn-quiet" href={`/people/${opened.id}/public`}>
+              {PRIVACY.aboutLink}
+            </Link>
+          )}
           <a className="btn btn-quiet" href={`/api/contacts?records=${opened.id}`} download title={EXPORT.recordNote}>
             {EXPORT.record}
           </a>

@@ -2,6 +2,7 @@ import type { Task } from '@/core/jobs';
 import { proveHouse } from '@/server/services/house/house-proofs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { printTogether } from '@/server/services/pieces/together';
+import { mendPrivacy, undoMend } from '@/server/services/wild/run-mend';
 import { readImport, takeContacts, undoContacts } from '@/server/services/imports/run-import';
 
 /** Every task by its name: what runs a job that was asked for under it. */
@@ -11,4 +12,6 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'undo-contacts': undoContacts,
   'prove-cards': proveHouse,
   'print-cards': printTogether,
+  'mend-privacy': mendPrivacy,
+  'undo-mend': undoMend,
 };

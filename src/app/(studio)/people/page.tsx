@@ -22,6 +22,7 @@ export default async function PeoplePage() {
       first={first}
       deleted={deleted}
       wild={wild}
+      seesPrivacy={reachOf(actor.role, 'privacy.read') !== 'none'}
       mayAdd={reachOf(actor.role, 'record.create') === 'all'}
       country={country}
       zone={timeZone}

@@ -7,6 +7,8 @@ export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
   'undo-contacts': { does: 'Undoes an import', counts: 'contacts' },
   'prove-cards': { does: 'Proves the cards under the house style', counts: 'cards' },
   'print-cards': { does: 'Prints cards of several people into one file', counts: 'people' },
+  'mend-privacy': { does: 'Mends what is private in public', counts: 'people' },
+  'undo-mend': { does: 'Undoes a mend of what is private', counts: 'entries' },
 };
 
 export const JOBS = {
@@ -31,6 +33,8 @@ export const JOBS = {
     'undo-contacts': 'The import was undone.',
     'prove-cards': 'Every published card was proven under the house style.',
     'print-cards': 'The file is there. Look at one page before all of it is printed.',
+    'mend-privacy': 'What could be mended is mended. Copies out there that still say it are under Copies out there.',
+    'undo-mend': 'The cards and records say again what they said before.',
   } satisfies Record<Task, string>,
   stays: 'What was done before it ended remains.',
   download: 'Download PDF',

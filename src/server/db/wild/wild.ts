@@ -135,6 +135,14 @@ export const savedContacts = async (
     )
   ).rows;
 
+/** How many contacts of these cards went along with messages or were shared. */
+export const sentContacts = async (tx: Tx, cards: string[]): Promise<number> =>
+  Number(
+    (
+      await tx('copies').whereIn('card_id', cards).where({ channel: 'mail' }).sum<{ sum: string | null }[]>('copies')
+    )[0]!.sum ?? 0,
+  );
+
 export type GoneRow = Pick<CopyRow, 'id' | 'card_id' | 'person' | 'audience' | 'channel' | 'revision' | 'copies'>;
 
 /** Contacts of these cards that cannot be called back, saved or sent along, that carry something out of date. */

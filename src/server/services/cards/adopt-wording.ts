@@ -1,14 +1,15 @@
 import { draftOf, detailOf, detailOn, NAME_LINE, nameOn, reconcile } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { writtenName, type PersonRecord } from '@/core/record';
+import type { PersonRecord } from '@/core/record';
 import { cardForUpdate, updateCard } from '@/server/db/cards/cards';
 import { inTenant } from '@/server/db/pool';
-import { record, updateRecord } from '@/server/db/cards/records';
+import { record } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { writeRecord } from '@/server/services/records/write-record';
 
 /**
  * Adopts a card's own wording, or a line that stands on the card alone, into the record: both are changed in one act. Answers
@@ -46,18 +47,12 @@ export async function adoptWording(
           : body.details.map((each) => (each.id === line.detail ? { ...each, ...worded } : each)),
       };
     }
-    const at = new Date(clock.now());
-    await updateRecord(tx, row.record_id, person.version, {
-      written_name: writtenName(next.name),
-      body: next,
-      updated_at: at,
-    }).then((written) => {
-      if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: person.version });
-    });
+    if (!(await writeRecord(tx, row.record_id, person.version, next, clock)))
+      throw new Refusal({ code: 'RECORD_CHANGED', version: person.version });
     await updateCard(tx, id, row.version, {
       ...draftOf(row),
       lines: lines.map((each) => (each === line ? { ...each, wording: null, own: null } : each)),
-      updated_at: at,
+      updated_at: new Date(clock.now()),
     });
     await recordAudit(tx, actor, 'wording.adopted', { kind: 'record', id: row.record_id }, clock, {
       version: person.version + 1,

@@ -16,7 +16,7 @@ import {
   type NewEntry,
 } from '@/server/db/jobs/imports';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { deleteUntouched, record, recordsBy, updateRecord } from '@/server/db/cards/records';
+import { deleteUntouched, record, recordsBy } from '@/server/db/cards/records';
 import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -26,6 +26,7 @@ import { importContact, withPhoto } from './import-contact';
 import { knowPeople } from './know-people';
 import { keepPicture } from '@/server/services/media/pictures';
 import { showOnDrafts } from '@/server/services/records/show-added';
+import { writeRecord } from '@/server/services/records/write-record';
 import { Cancelled, type RunningJob } from '@/server/services/jobs/run-job';
 
 const AT_ONCE = 100;
@@ -241,11 +242,7 @@ async function changeRecord(
     const parsed = RecordSchema.safeParse(body);
     if (!parsed.success) return null;
     await showOnDrafts(tx, row.id, row.body, parsed.data, clock);
-    await updateRecord(tx, row.id, row.version, {
-      written_name: writtenName(body.name),
-      body: parsed.data,
-      updated_at: new Date(clock.now()),
-    });
+    await writeRecord(tx, row.id, row.version, parsed.data, clock);
     await recordAudit(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });
     await markMade(tx, id, entry.at, {
       made_record: row.id,
@@ -293,11 +290,7 @@ async function undoEntry({ actor, clock }: Pick<RunningJob, 'actor' | 'clock'>, 
     const version = each.made_version!;
     const subject = { kind: 'record' as const, id: recordId };
     const gone = each.before
-      ? await updateRecord(tx, recordId, version, {
-          written_name: writtenName(each.before.name),
-          body: each.before,
-          updated_at: new Date(clock.now()),
-        })
+      ? await writeRecord(tx, recordId, version, each.before, clock)
       : await deleteUntouched(tx, recordId, version);
     if (!gone) return false;
     await markUndone(tx, importId, each.at);

@@ -4,13 +4,14 @@ import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
 import { writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards/cards';
 import { inTenant } from '@/server/db/pool';
-import { record, updateRecord } from '@/server/db/cards/records';
+import { record } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { showOnDrafts } from './show-added';
+import { writeRecord } from './write-record';
 import { mayShow } from '@/server/services/media/pictures';
 
 export type OpenedRecord = {
@@ -72,12 +73,8 @@ export async function saveRecord(
       for (const hash of named) if (!(await mayShow(tx, actor, hash))) throw new Refusal({ code: 'NOT_FOUND' });
     }
     await showOnDrafts(tx, id, row.body, body, clock);
-    const written = await updateRecord(tx, id, baseVersion, {
-      written_name: writtenName(body.name),
-      body,
-      updated_at: new Date(clock.now()),
-    });
-    if (!written) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
+    if (!(await writeRecord(tx, id, baseVersion, body, clock)))
+      throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
     const version = baseVersion + 1;
     await recordAudit(tx, actor, 'record.changed', { kind: 'record', id }, clock, { version });
     return { version };

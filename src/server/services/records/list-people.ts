@@ -1,6 +1,4 @@
-import { z } from 'zod';
 import { recordsWithin } from '@/core/access';
-import { Refusal } from '@/core/errors';
 import { addDays, dayOf, gather, noFigures, ofCardAlone } from '@/core/response';
 import type { ListedCard, PeoplePage } from '@/core/shown';
 import type { Clock } from '@/server/clock';
@@ -9,45 +7,20 @@ import { sortInbox } from '@/server/db/response/events';
 import { wordsOf } from '@/server/db/cards/find';
 import { failingProofs } from '@/server/db/house/house';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
-import {
-  countCards,
-  countListed,
-  listedIds,
-  listedRecords,
-  type Listed,
-  type ListedRecord,
-} from '@/server/db/cards/records';
+import { countCards, countListed, listedIds, listedRecords, type Listed } from '@/server/db/cards/records';
 import { keptFigures } from '@/server/db/response/response';
 import { revisionNumbers } from '@/server/db/cards/revisions';
 import { countWild } from '@/server/db/wild/wild';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { figuresDue } from '@/server/services/response/figures';
+import { placeOf, readPlace } from './name-place';
 
 const PAGE = 100;
 /** A list that is longer begins with fewer: what is in sight, and somewhat below it. */
 const FIRST_OF_LONG = 40;
 /** Among these one is chosen; more are told apart by typing more. */
 const TO_CHOOSE = 8;
-
-/** Where a page ended, as it goes out and comes back. */
-const Place = z.tuple([
-  z
-    .string()
-    .max(1_000)
-    .regex(/^[^\0]*$/),
-  z.uuid(),
-]);
-const placeOf = ({ written_name, id }: ListedRecord): string =>
-  Buffer.from(JSON.stringify([written_name, id])).toString('base64url');
-function readPlace(text: string): { name: string; id: string } {
-  try {
-    const [name, id] = Place.parse(JSON.parse(Buffer.from(text, 'base64url').toString()));
-    return { name, id };
-  } catch {
-    throw new Refusal({ code: 'INPUT', field: 'after' });
-  }
-}
 
 const ofActor = (actor: Actor, typed: string): Listed => ({
   within: recordsWithin(actor, 'record.read'),

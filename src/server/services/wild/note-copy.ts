@@ -6,6 +6,7 @@ import { carriedOn, publishedBy, publishedByHouse, type Carried } from '@/core/w
 import { countCopy, insertCopy, replaceCopy, writePublished, writePublishedByHouse } from '@/server/db/wild/copies';
 import type { Clock } from '@/server/clock';
 import type { Tx } from '@/server/db/pool';
+import { judgeCard } from './judge';
 
 /** Whose copy it is, of which revision, as of when. */
 export type CopyOf = {
@@ -29,11 +30,13 @@ const rowOf = ({ organisationId, cardId, handOutId, revision, at }: CopyOf, chan
 });
 
 /** Notes a frozen code or tag that was made or written anew. */
-export const noteFrozen = (tx: Tx, of: CopyOf, channel: 'code' | 'tag', carried: Carried[]): Promise<void> =>
-  replaceCopy(tx, rowOf(of, channel), carried);
+export async function noteFrozen(tx: Tx, of: CopyOf, channel: 'code' | 'tag', carried: Carried[]): Promise<void> {
+  await replaceCopy(tx, rowOf(of, channel), carried);
+  await judgeCard(tx, of.cardId);
+}
 
 /** Notes copies that were printed, by the note of their run. */
-export function notePrinted(
+export async function notePrinted(
   tx: Tx,
   of: CopyOf & { runId: string },
   piece: Piece,
@@ -43,18 +46,22 @@ export function notePrinted(
   const carried = carriedOn(shown, 'print', country);
   // What has no room for lines tells who it is.
   const onPiece = carriesLines(piece) ? carried : carried.filter(({ kind }) => WHO.has(kind));
-  return insertCopy(tx, { ...rowOf(of, 'print'), run_id: of.runId }, onPiece);
+  await insertCopy(tx, { ...rowOf(of, 'print'), run_id: of.runId }, onPiece);
+  await judgeCard(tx, of.cardId);
 }
 const WHO = new Set<Carried['kind']>(['name', 'title', 'organisation']);
 
 /** Notes that a picture, pass or signature was taken out: whoever takes it again puts it in the place of the one before. */
-export const noteTaken = (
+export async function noteTaken(
   tx: Tx,
   of: CopyOf,
   channel: 'backdrop' | 'pass' | 'signature',
   shown: Composition,
   country: string,
-): Promise<void> => replaceCopy(tx, rowOf(of, channel), carriedOn(shown, channel, country));
+): Promise<void> {
+  await replaceCopy(tx, rowOf(of, channel), carriedOn(shown, channel, country));
+  await judgeCard(tx, of.cardId);
+}
 
 /** What a contact file carries of the card's own: what the house style adds changes without it, and nobody counts by that. */
 const inFile = (composition: Composition, country: string): Carried[] =>
@@ -75,6 +82,7 @@ export async function notePublished(
   await insertCopy(tx, { ...copy, channel: 'file', revision, made_at: at }, inFile(shown, country));
   const values = publishedBy(composition, country);
   await writePublished(tx, { organisationId, cardId, hides: composition.look.hides }, values);
+  await judgeCard(tx, cardId);
 }
 
 /** The same of a house style that was saved. */

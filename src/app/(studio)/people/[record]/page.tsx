@@ -31,6 +31,7 @@ export default async function RecordPage({ params }: Params) {
       country={country}
       zone={timeZone}
       audiences={audiences}
+      seesPrivacy={reachOf(actor.role, 'privacy.read') !== 'none'}
       mayDelete={reachOf(actor.role, 'record.delete') !== 'none'}
       key={record.id}
     />

@@ -1,0 +1,47 @@
+import { exposureOf } from '@/core/wild';
+import { lineTypeOf } from '@/core/record/line-type';
+import { card } from '@/server/db/cards/cards';
+import { recordsBy } from '@/server/db/cards/records';
+import { givenOut, setJudged, unjudged, writePrivacy } from '@/server/db/wild/exposed';
+import type { Tx } from '@/server/db/pool';
+
+/**
+ * Writes down which of what these people's cards give out, and of what copies of them carry, is private: after every act that gives something out or
+ * says something else of it.
+ */
+export async function judgeExposed(tx: Tx, records: string[]): Promise<void> {
+  const given = await givenOut(tx, records);
+  if (given.length === 0) return;
+  const people = await recordsBy(tx, [...new Set(given.map(({ record_id }) => record_id))]);
+  const keyOf = ({ record_id, line, kind, value, source }: (typeof given)[number]) =>
+    JSON.stringify([record_id, line, kind, value, source]);
+  const judged = new Map<string, { row: (typeof given)[number]; differs: boolean }>();
+  for (const row of given) {
+    const person = people.get(row.record_id);
+    if (!person) continue;
+    const known = judged.get(keyOf(row));
+    // Of one value that was given out in several ways what is private anywhere is private.
+    const privacy = known?.row.privacy ?? exposureOf(row, person.body, lineTypeOf);
+    const differs = (known?.differs ?? false) || row.privacy !== privacy;
+    judged.set(keyOf(row), { row: { ...row, privacy }, differs });
+  }
+  const changed = [...judged.values()].filter(({ differs }) => differs).map(({ row }) => row);
+  if (changed.length > 0) await writePrivacy(tx, changed);
+}
+
+/** The same of the person whose card it is. */
+export async function judgeCard(tx: Tx, cardId: string): Promise<void> {
+  const row = await card(tx, cardId);
+  if (row) await judgeExposed(tx, [row.record_id]);
+}
+
+/** So many people of before are looked at while somebody waits. */
+const AT_ONCE = 150;
+
+/** Looks at some of the people of before it was written down what of them is private; they are few after a while, and then none. */
+export async function judgeOlder(tx: Tx): Promise<void> {
+  const ids = await unjudged(tx, AT_ONCE);
+  if (ids.length === 0) return;
+  await judgeExposed(tx, ids);
+  await setJudged(tx, ids);
+}
