@@ -32,6 +32,7 @@ import { addHouseStyle, dress, dressOdile, LAYOUT_OF, OWN_LAYOUT } from './looks
 import { giveNewNumber } from './new-number';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
 import { drawPortrait } from './portrait';
+import { letSlip } from './slips';
 
 /** Sign-ins of the demo; the passwords are no secret. */
 export const DEMO_SIGN_INS = [
@@ -123,6 +124,7 @@ async function loadTarnhope(
     await reword(maud, made.cardId, (line, kind) =>
       kind === 'photo' ? { ...line, ticks: { ...line.ticks, signature: true } } : line,
     );
+    await letSlip(maud, made.cardId, person.family);
     if (NOT_YET_PUBLISHED.has(person.family)) continue;
     audiences.push(
       await published(

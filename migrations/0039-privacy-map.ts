@@ -9,6 +9,11 @@ const TENANT = `nullif(current_setting('heathland.organisation', true), '')::uui
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
+    -- Figures of days and times are no numbers to call.
+    DELETE FROM published_values k USING published_values b WHERE k.source = 'inside' AND b.kind IN ('birthday', 'hours')
+      AND b.organisation_id = k.organisation_id AND b.card_id = k.card_id AND b.line = k.line;
+    DELETE FROM carried k USING carried b WHERE k.source = 'inside' AND b.kind IN ('birthday', 'hours')
+      AND b.organisation_id = k.organisation_id AND b.copy_id = k.copy_id AND b.line = k.line;
     ALTER TABLE published_values ADD COLUMN privacy text;
     ALTER TABLE carried ADD COLUMN privacy text;
     CREATE INDEX published_values_private ON published_values (organisation_id, card_id) WHERE privacy IS NOT NULL;

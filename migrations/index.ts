@@ -38,6 +38,7 @@ import * as artworks from './0036-artworks';
 import * as copies from './0037-copies';
 import * as tags from './0038-tags';
 import * as privacyMap from './0039-privacy-map';
+import * as blankTags from './0040-blank-tags';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -81,6 +82,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0037-copies', ...copies },
   { name: '0038-tags', ...tags },
   { name: '0039-privacy-map', ...privacyMap },
+  { name: '0040-blank-tags', ...blankTags },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

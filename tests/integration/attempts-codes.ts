@@ -46,7 +46,7 @@ import { cancelJob } from '@/server/services/jobs/jobs';
 import { askTogether, madeFileBytes, readMadeFile } from '@/server/services/pieces/together';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
-import { clock, DESIGN } from './belongings';
+import { clock, DESIGN, next } from './belongings';
 
 const A_CODE = Buffer.from(drawSymbol(symbolFor('heath at dusk'), { title: 'x', widthMm: 25 }));
 
@@ -92,6 +92,7 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
         code,
         organisation_id: actor.organisationId,
         placement: 'Blank cards',
+        ...{ number: next(), channel: 'code' as const },
         made_at: new Date(clock.now()),
       };
       await inTenant(actor.organisationId, (tx) => insertSpares(tx, [row]));

@@ -47,6 +47,7 @@ import { CONTACT_ATTEMPTS } from './attempts-contacts';
 import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { MEMBER_ATTEMPTS } from './attempts-members';
+import { PRIVACY_ATTEMPTS } from './attempts-privacy';
 import { SIGN_IN_ATTEMPTS } from './attempts-sign-in';
 import { clock, FILM, FIRST, next, TWO, type Belongings } from './belongings';
 
@@ -306,6 +307,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   },
   ...CODE_ATTEMPTS,
   ...CONTACT_ATTEMPTS,
+  ...PRIVACY_ATTEMPTS,
   readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
   readResponse: {
     action: 'response.read',

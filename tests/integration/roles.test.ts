@@ -36,6 +36,8 @@ const NOT_REFUSING = [
   'overrideOrRefuse',
   'confirmationFor',
   'withheldToday',
+  'soughtBy',
+  'planMends',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

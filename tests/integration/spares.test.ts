@@ -49,7 +49,7 @@ test('a code made in advance says that it leads to no card yet, and opens the ca
   const other = await publishedCard(maud, 'Dell Hythe', 'takes-over');
   await pointElsewhere(maud, id, other, clock);
   expect(await pageAt(path)).toContain('Dell Hythe');
-  await expect(give(one.code)).rejects.toMatchObject(refused('CODE_NOT_SPARE'));
+  await expect(give(one.code)).rejects.toMatchObject(refused('CODE_GIVEN'));
 });
 
 test('two who give one code to a card at once: one of them does; nobody else’s code can be given', async () => {

@@ -76,6 +76,8 @@ export const ACTS = [
   'copy.done',
   'copy.not-done',
   'codes.reserved',
+  'tags.made',
+  'tags.written',
   'occasion.made',
   'occasion.changed',
   'occasion.removed',

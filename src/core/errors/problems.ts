@@ -57,6 +57,7 @@ export type Problem =
   | { code: 'HAND_OUT_THERE' }
   | { code: 'SPARES_FULL'; limit: number }
   | { code: 'CODE_NOT_SPARE' }
+  | { code: 'CODE_GIVEN' }
   | { code: 'CODE_SPARE' }
   | { code: 'NOTHING_TICKED' }
   | { code: 'LOOK_NAME_TAKEN' }

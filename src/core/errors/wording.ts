@@ -213,7 +213,12 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   CODE_NOT_SPARE: {
     status: 422,
     say: () =>
-      'No code of yours waits for a card under these letters. Look at them once more: eight letters and digits, the last part of its address.',
+      'None of yours waits for a card under that. Look once more: its number, or the eight letters and digits at the end of its address.',
+  },
+  CODE_GIVEN: {
+    status: 409,
+    say: () =>
+      'That one was given to a card already. Find it by its code under Go to, and have it open another card from there.',
   },
   CODE_SPARE: { status: 404, say: () => 'This code points at no card yet.' },
   HAND_OUT_THERE: {

@@ -67,6 +67,8 @@ export const LIMITS = {
   printRuns: 500,
   printedTogether: 500,
   mendedTogether: 500,
+  tagsTogether: 1_000,
+  tagsShown: 2_000,
   contacts: 1_000,
   contactDetails: 60,
   referralDays: 90,

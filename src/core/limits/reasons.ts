@@ -100,6 +100,8 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
     'people of whom what is private is mended in one act',
     'a plan that one still reads before it is carried out',
   ],
+  tagsTogether: ['people who get a tag at once', 'a box of badges for a company; more go into a second one'],
+  tagsShown: ['tags of one placement in a list', 'the badges of a large company, twice'],
   printRuns: ['print runs of a piece', 'whoever prints every week for nine years'],
   templates: ['templates of a member', 'more are not found again in a list'],
   contacts: ['contacts of a member', 'whom one person refers; a register of customers is another thing'],

@@ -38,6 +38,7 @@ export type { ShownPass } from './pass';
 export type { ShownArtwork, ShownDesignerLink, ShownPiece, ShownRun } from './print';
 export type { ShownSignature } from './signature';
 export type { ShownTag } from './tag';
+export type { RowTag, TagRows } from './tag-row';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
 

@@ -23,6 +23,8 @@ const ofLine = ({ id, label, detail }: ComposedLine): Carried => carry(id, label
 
 const PHONE = { id: 'inside', label: '', preferred: false, uses: [] };
 
+/** What has nothing inside: addresses of their own, and days and times, whose figures would read as numbers. */
+const WHOLE = new Set<ValueKind>(['email', 'link', 'birthday', 'hours']);
 /** So many values of a card are looked into. */
 const MOST_LOOKED_INTO = 60;
 
@@ -36,7 +38,7 @@ function inside(values: Carried[], country: string): Carried[] {
         ? detail.extension
           ? [{ kind: 'phone' as const, value: detail.number }]
           : []
-        : detail.kind === 'email' || detail.kind === 'link'
+        : WHOLE.has(detail.kind)
           ? []
           : (looked += 1) > MOST_LOOKED_INTO
             ? []

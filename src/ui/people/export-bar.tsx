@@ -3,11 +3,12 @@ import dynamic from 'next/dynamic';
 import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { EXPORT, TOGETHER } from '@/core/words';
+import { EXPORT, TAGS, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
+const TagsFor = dynamic(() => import('./tags-for').then((made) => made.TagsFor));
 const PrintTogether = dynamic(() => import('./print-together').then((made) => made.PrintTogether));
 
 /** So many go out without the password being typed lately. */
@@ -29,6 +30,7 @@ export function ExportBar({
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [problem, setProblem] = useState<Problem | null>(null);
   const [printing, setPrinting] = useState(false);
+  const [tagging, setTagging] = useState(false);
   /** An address book goes out after the password was typed lately; the browser then saves the file as it comes. */
   async function submit(event: FormEvent<HTMLFormElement>) {
     const form = event.currentTarget;
@@ -80,6 +82,10 @@ export function ExportBar({
       <button type="button" className="btn btn-quiet" onClick={() => setPrinting(true)}>
         {TOGETHER.print}
       </button>
+      <button type="button" className="btn btn-quiet" onClick={() => setTagging(true)}>
+        {TAGS.people.act}
+      </button>
+      {tagging && <TagsFor chosen={chosen} onClose={() => setTagging(false)} />}
       {printing && <PrintTogether chosen={chosen} onClose={() => setPrinting(false)} />}
       <ProblemNote problem={problem} />
       <span className="small">{EXPORT.note}</span>

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { COPIES, DELETION, PEOPLE, PRIVACY, REFER } from '@/core/words';
+import { COPIES, DELETION, PEOPLE, PRIVACY, REFER, TAGS } from '@/core/words';
 import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
@@ -90,6 +90,7 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
             <Link href="/copies" className={wild > 0 ? 'attention' : undefined}>
               {wild > 0 ? COPIES.wild(wild) : COPIES.title}
             </Link>
+            <Link href="/tags">{TAGS.rows.link}</Link>
             {seesPrivacy && <Link href="/privacy">{PRIVACY.link}</Link>}
           </p>
         </div>

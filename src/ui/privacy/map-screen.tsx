@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, type FormEvent } from 'react';
+import { useEffect, useMemo, useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
@@ -24,6 +24,7 @@ export function PrivacyMapScreen({ first, asked, organisation, today, mayMend }:
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [act, setAct] = useState<MendAct | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
+  const records = useMemo(() => [...chosen], [chosen]);
   const { counts, exposed, matching, waiting } = first;
   const isNarrow = asked.privacy !== null || asked.channel !== null || asked.typed !== '';
   // People of before the map are looked at some at a time; the page asks again until everybody was.
@@ -107,24 +108,26 @@ export function PrivacyMapScreen({ first, asked, organisation, today, mayMend }:
           </p>
         )}
         {isNarrow && people.length === 0 && <p className="nothing">{PRIVACY.noMatch}</p>}
-        <ul className="map-people">
-          {people.map(({ id, name, values }) => (
-            <li key={id}>
-              <span className="map-person">
-                {mayMend && (
-                  <Form.Check
-                    id={`choose-${id}`}
-                    aria-label={PRIVACY.choose(name)}
-                    checked={chosen.has(id)}
-                    onChange={({ target }) => choose(id, target.checked)}
-                  />
-                )}
-                <Link href={`/people/${id}`}>{name}</Link>
-              </span>
-              <PublicValues values={values} />
-            </li>
-          ))}
-        </ul>
+        {people.length > 0 && (
+          <ul className="map-people">
+            {people.map(({ id, name, values }) => (
+              <li key={id}>
+                <span className="map-person">
+                  {mayMend && (
+                    <Form.Check
+                      id={`choose-${id}`}
+                      aria-label={PRIVACY.choose(name)}
+                      checked={chosen.has(id)}
+                      onChange={({ target }) => choose(id, target.checked)}
+                    />
+                  )}
+                  <Link href={`/people/${id}`}>{name}</Link>
+                </span>
+                <PublicValues values={values} />
+              </li>
+            ))}
+          </ul>
+        )}
         {next && (
           <Button variant="quiet" className="more" onClick={() => void load(false)}>
             {PRIVACY.more}
@@ -149,7 +152,7 @@ export function PrivacyMapScreen({ first, asked, organisation, today, mayMend }:
       {act && (
         <MendDialog
           act={act}
-          records={[...chosen]}
+          records={records}
           kinds={asked.privacy ? [asked.privacy] : counts.map(({ privacy }) => privacy)}
           onClose={() => setAct(null)}
         />

@@ -29,7 +29,7 @@ export function MendedList({ job, mended: { rows, mayUndo } }: { job: string; me
         </p>
       )}
       <ProblemNote problem={problem} />
-      {rows.length > 0 && <h2>{PRIVACY.mendedList}</h2>}
+      {rows.length > 0 && <h2 className="caps">{PRIVACY.mendedList}</h2>}
       <ul>
         {rows.map(({ recordId, person, card, finding, undone }, at) => (
           <li key={at}>

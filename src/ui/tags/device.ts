@@ -1,5 +1,8 @@
 import { seenByWeb, type ReadByWeb, type SeenRecord, type WebRecord } from '@/core/ndef';
 
+/** The bytes of a tag from base64. */
+export const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+
 /** Why a tag was not written or read. */
 export type TagFault = 'off' | 'refused' | 'none' | 'io' | 'unreadable' | 'stopped' | 'unknown';
 

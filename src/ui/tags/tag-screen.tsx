@@ -11,12 +11,11 @@ import { CODES, PAPER, TAGS } from '@/core/words';
 import { FirstFinding, Measured } from '@/ui/paper/findings';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { bytesOf } from './device';
 import { TagHelp } from './tag-help';
 import { TagUse } from './tag-use';
 
-const TagOnBench = dynamic(() => import('./tag-on-bench').then((made) => made.TagOnBench));
-
-const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+const OnBench = dynamic(() => import('./on-bench').then((made) => made.OnBench));
 
 type Props = { opened: ShownTag; bench: boolean; zone: string };
 
@@ -113,7 +112,9 @@ export function TagScreen({ opened, bench, zone }: Props) {
       </div>
       <div className="paper-use">
         {bench ? (
-          <TagOnBench shown={shown} memory={memory} zone={zone} onWritten={written} />
+          <OnBench room={state.room} of={shown.id}>
+            {(device) => <TagUse shown={shown} memory={memory} zone={zone} onWritten={written} device={device} />}
+          </OnBench>
         ) : (
           <TagUse shown={shown} memory={memory} zone={zone} onWritten={written} device={null} />
         )}

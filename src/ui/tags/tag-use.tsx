@@ -1,13 +1,13 @@
 'use client';
-import { useMemo, useSyncExternalStore } from 'react';
 import { Button } from 'react-bootstrap';
 import type { ShownTag } from '@/core/shown';
 import { TAGS } from '@/core/words';
 import { CopyButton } from '@/ui/studio/copy-button';
 import { shortDayIn } from '@/ui/studio/instant';
-import { deviceOver, webReader, type TagDevice } from './device';
+import type { TagDevice } from './device';
 import { TagTest } from './tag-test';
 import { TagWriter } from './tag-writer';
+import { useOwnDevice } from './use-own-device';
 
 type Props = {
   shown: ShownTag;
@@ -19,21 +19,10 @@ type Props = {
   device: TagDevice | null;
 };
 
-const never = () => () => undefined;
-
 /** The ways of writing a tag: here where the browser can, else by a program; and whether a tap arrives. */
 export function TagUse({ shown, memory, zone, onWritten, device }: Props) {
   const { state, proof } = shown;
-  // What the browser can is known once the page is in it.
-  const can = useSyncExternalStore(
-    never,
-    () => webReader() !== null,
-    () => false,
-  );
-  const own = useMemo(() => {
-    const make = can ? webReader() : null;
-    return make && deviceOver(make);
-  }, [can]);
+  const own = useOwnDevice();
   const writer = device ?? own;
   if (!proof.passed) return null;
   return (

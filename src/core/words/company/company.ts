@@ -70,6 +70,8 @@ export const ACT_WORDS: Record<Act, string> = {
   'address.set': 'set a short address',
   'card.sent': 'sent a card by mail',
   'codes.reserved': 'made codes in advance',
+  'tags.made': 'made tags for several people',
+  'tags.written': 'noted that several tags are written',
   'contact.added': 'noted a contact to refer',
   'contact.changed': 'changed a contact',
   'contact.removed': 'removed a contact',

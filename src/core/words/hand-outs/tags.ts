@@ -1,4 +1,4 @@
-import { figure } from '@/core/language';
+import { figure, plural } from '@/core/language';
 import type { SeenRecord } from '@/core/ndef';
 
 /** Tags that a phone is held to. */
@@ -78,9 +78,7 @@ export const TAGS = {
   written: 'I have written it',
   writtenLocked: 'I have written and locked it',
   writtenOn: (day: string, writes: number) =>
-    writes > 1
-      ? `Written ${day}, the ${figure(writes)}th time.`.replace('2th', '2nd').replace('3th', '3rd')
-      : `Written ${day}.`,
+    writes > 1 ? `Written ${day}, ${figure(writes)} times in all.` : `Written ${day}.`,
   isLocked: 'It is locked: nothing can be written on it any more.',
   tapNow: 'Tap it now',
   tapNote: 'Hold a phone to the tag. This tap is your test and is not counted.',
@@ -121,6 +119,86 @@ export const TAGS = {
     'It was taken away too soon: hold it for a second.',
     'It is empty, or was torn away while it was written: write it again.',
   ],
+
+  rows: {
+    title: 'Tags',
+    link: 'Tags',
+    which: 'Of which placement',
+    choice: (name: string, written: number, tags: number) => `${name} (${figure(written)} of ${figure(tags)} written)`,
+    finding: (written: number, tags: number) =>
+      written === tags
+        ? tags === 1
+          ? 'The tag is written.'
+          : `All ${figure(tags)} tags are written.`
+        : `${figure(written)} of ${plural(tags, { one: '# tag is', other: '# tags are' })} written.`,
+    none: 'No tags yet.',
+    noneText:
+      'Choose people in the list and make a tag for each of them, or make one from the hand-outs of a card. Here they are written one after the other, or listed for whoever encodes them.',
+    toPeople: 'Choose people',
+    part: (shown: number, total: number) => `The first ${figure(shown)} of ${figure(total)} are shown.`,
+    column: { number: 'No.', person: 'Person', does: 'A tap', size: 'Bytes', state: 'State' },
+    does: { card: 'opens the card', save: 'Save contact', frozen: 'carries a copy' },
+    written: (day: string) => `written ${day}`,
+    unwritten: 'to write',
+    locked: 'locked',
+    resting: 'resting',
+    bytes: (used: number, room: number) => `${figure(used)} of ${figure(room)}`,
+    now: 'Now',
+    next: 'Next one',
+    done: (name: string) => `✓ ${name} is written.`,
+    allDone: 'Nothing is left to write here.',
+    write: (name: string) => `Write the tag of ${name}`,
+    choose: 'Write',
+    chooseOf: (name: string) => `Write this one: ${name}`,
+    mark: 'It is written',
+    markAll: (count: number) => `All ${figure(count)} came back written`,
+    markAllSure: 'Note it for all of them',
+    markAllText:
+      'For tags that somebody else has printed and encoded from the list. Tap a few of them before they go out.',
+    supplier: 'List for whoever encodes them',
+    csv: 'CSV',
+    xlsx: 'XLSX',
+    lost: 'Lost',
+    lostOf: (name: string) => `Lost: the tag of ${name}`,
+    lostTitle: (name: string) => `The tag of ${name} is lost`,
+    lostText:
+      'Whoever finds it and taps it reads that it rests, and no details. Written or locked, that needs no tag in hand.',
+    rest: 'Let it rest now',
+    restNotice: 'This tag was lost.',
+    elsewhere: 'Or have it open another card',
+    elsewhereHint: 'Name or audience of the card',
+    frozenLost: 'It carries a copy of the contact, which nobody can take back; its link can rest.',
+    open: 'Have it open that card',
+    wake: 'Bring it back',
+    wakeOf: (name: string) => `Bring back the tag of ${name}`,
+  },
+  people: {
+    act: 'Tags …',
+    title: (count: number) => plural(count, { one: 'A tag for # person', other: 'Tags for # people' }),
+    where: 'Where they are',
+    whereHint: 'As in “name badges of May”',
+    does: 'What a tap does',
+    make: 'Make them',
+    note: 'Each opens its person’s first published card. Who has a tag there already keeps it.',
+    without: (names: string[]) => `No published card, so no tag: ${names.join(', ')}.`,
+    show: 'Show the tags',
+  },
+  list: {
+    column: {
+      number: 'No.',
+      person: 'Person',
+      card: 'Card',
+      does: 'A tap',
+      link: 'Link',
+      bytes: 'Bytes',
+      size: 'Tag of at least, bytes',
+    },
+    does: {
+      card: 'opens the card',
+      save: 'saves the contact',
+      frozen: 'link and contact: the bytes are downloaded one by one',
+    },
+  },
 
   bench: 'Tag bench',
   benchNote: 'A stand-in for a phone with NFC, for trying out: the tag is in this page’s memory.',

@@ -1,6 +1,9 @@
 import type { Privacy } from '@/core/card';
 import { plural } from '@/core/language';
-import type { LeftFor, MendAct, PublicChannel } from '@/core/shown';
+
+type PublicChannel = 'page' | 'file' | 'code' | 'tag' | 'signature' | 'print' | 'backdrop' | 'pass';
+type MendAct = 'take off' | 'for work';
+type LeftFor = 'inside' | 'changed' | 'copies only' | 'not marked' | 'refused';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
@@ -74,7 +77,7 @@ export const PRIVACY = {
       ? plural(count, { one: '# card is published anew', other: '# cards are published anew' })
       : plural(count, { one: '# record changes', other: '# records change' }),
   nothing: 'Nothing can be mended that way.',
-  stillOut: (on: PublicChannel[]) => `${PRIVACY.onAll(on)} out there still carry it`,
+  stillOut: (on: PublicChannel[]) => `still out there in ${PRIVACY.onAll(on)}`,
   left: 'Stays as it is',
   leftFor: {
     inside: 'stands within other words: change the words',

@@ -53,6 +53,8 @@ export type HandOutRow = {
   backdrop: Backdrop | null;
   /** How much a tag holds, and what became of it; null of others, and of one that nobody has touched. */
   tag: TagState | null;
+  /** The number of one that was made in advance, by which it is told apart; null of others. */
+  number: number | null;
   /** What the phone that keeps a pass fetches it by; null of others. */
   pass_token: string | null;
   created_at: Date;
@@ -74,7 +76,8 @@ export type NewHandOut = Omit<
   | 'testing_until'
   | 'tested_at'
   | 'taken_at'
-> & { pass_token?: string | null; tag?: TagState | null };
+  | 'number'
+> & { number?: number | null; pass_token?: string | null; tag?: TagState | null };
 
 export const insertHandOut = (tx: Tx, row: NewHandOut) =>
   tx('hand_outs').insert({

@@ -28,9 +28,4 @@ export const keepMend = (tx: Tx, row: Omit<MendRow, 'undone_at'>) =>
 export const mendsOf = async (tx: Tx, jobId: string): Promise<MendRow[]> =>
   tx('mends').where({ job_id: jobId }).orderBy(['record_id', 'card_id']);
 
-export const mendOf = async (
-  tx: Tx,
-  of: { job_id: string; record_id: string; card_id: string | null },
-): Promise<MendRow | undefined> => tx('mends').where(of).first();
-
 export const setUndone = (tx: Tx, id: string, at: Date) => tx('mends').where({ id }).update({ undone_at: at });

@@ -82,7 +82,8 @@ export async function makeHandOut(
   return made;
 }
 
-const newTag = (memory: Uint8Array): TagState => ({
+/** What is known of a tag that nobody has written yet: it is of the smallest size that its bytes fit. */
+export const newTag = (memory: Uint8Array): TagState => ({
   room: TAG_ROOM.find((room) => memory.length <= room) ?? TAG_ROOM[2],
   ...{ writtenAt: null, writes: 0, locked: false },
 });

@@ -2,7 +2,7 @@ import { leaveOutFor, liveTag, tagContent, tagOf, type TagContent } from '@/core
 import { leavingOf, privacyOf, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import { applyHouseStyle } from '@/core/house';
-import { TAG_ROOM, type TagRoom } from '@/core/ndef';
+import type { TagRoom } from '@/core/ndef';
 import { proveTag } from '@/core/proof/tag';
 import type { ShownTag } from '@/core/shown';
 import { heldInTag } from '@/core/specimen/tag-held';
@@ -19,6 +19,7 @@ import { houseOf } from '@/server/services/house/house-style';
 import { noteFrozen } from '@/server/services/wild/note-copy';
 import { mayReach } from '@/core/access';
 import { carriedInFrozen, frozenBytes, withheldToday } from './frozen';
+import { newTag } from './make';
 import { linkOf, ownHandOut } from './own';
 
 /** A tag that the member may do this with. Errors: NOT_ALLOWED, NOT_FOUND. */
@@ -37,11 +38,7 @@ function memoryOf(row: HandOutRow): Buffer {
 }
 
 /** What is known of a tag; one that nobody has touched is of the smallest size that it fits. */
-const stateOf = (row: HandOutRow): TagState =>
-  row.tag ?? {
-    room: TAG_ROOM.find((room) => memoryOf(row).length <= room) ?? TAG_ROOM[2],
-    ...{ writtenAt: null, writes: 0, locked: false },
-  };
+const stateOf = (row: HandOutRow): TagState => row.tag ?? newTag(memoryOf(row));
 
 /** The NDEF bytes of a tag as they lie in its memory. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function tagBytes(actor: Actor, id: string): Promise<{ bytes: Buffer; fileName: string }> {

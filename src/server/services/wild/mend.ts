@@ -9,7 +9,7 @@ import type { MendAct, MendEntry, MendPlan, PublicChannel } from '@/core/shown';
 import { valueShown } from '@/core/wild';
 import type { Clock } from '@/server/clock';
 import { cardsBy, type CardRow } from '@/server/db/cards/cards';
-import { recordsBy, type RecordRow } from '@/server/db/cards/records';
+import { recordNames, recordsBy, type RecordRow } from '@/server/db/cards/records';
 import { latestRevision } from '@/server/db/cards/revisions';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { publicOf, type PublicRow } from '@/server/db/wild/exposed';
@@ -140,13 +140,22 @@ function refuseMend(actor: Actor, { records, privacies, act }: MendAsked): void 
       if (!mayReach(actor, each, id)) throw new Refusal({ code: 'NOT_FOUND' });
 }
 
+/** Error: NOT_FOUND where one of them is not there. */
+async function refuseUnknown(tx: Tx, records: string[]): Promise<void> {
+  const wanted = [...new Set(records)];
+  if ((await recordNames(tx, wanted)).length < wanted.length) throw new Refusal({ code: 'NOT_FOUND' });
+}
+
 /** What a mend would do and what it would leave, before it is asked for. Errors: NOT_ALLOWED, NOT_FOUND, NOTHING_CHOSEN, TOO_MANY_CHOSEN. */
 export async function previewMend(actor: Actor, asked: MendAsked): Promise<MendPlan> {
   refuseMend(actor, asked);
   const plan: MendPlan = { mended: [], left: [] };
   for (let at = 0; at < asked.records.length; at += AT_ONCE) {
     const some = { ...asked, records: asked.records.slice(at, at + AT_ONCE) };
-    const { mended, left } = await inTenant(actor.organisationId, (tx) => planMends(tx, actor, some));
+    const { mended, left } = await inTenant(actor.organisationId, async (tx) => {
+      await refuseUnknown(tx, some.records);
+      return planMends(tx, actor, some);
+    });
     plan.mended.push(
       ...mended.map(({ recordId, person, card, values, copies }) => ({ recordId, person, card, values, copies })),
     );
@@ -161,7 +170,7 @@ export async function askToMend(actor: Actor, asked: MendAsked, clock: Clock): P
   const { records, privacies, act } = asked;
   const input = { records: [...new Set(records)].join(','), privacies: privacies.join(','), act };
   const job = await inTenant(actor.organisationId, async (tx) => {
-    if ((await recordsBy(tx, records)).size < new Set(records).size) throw new Refusal({ code: 'NOT_FOUND' });
+    await refuseUnknown(tx, records);
     return askForJob(tx, actor, { task: 'mend-privacy', input, total: new Set(records).size }, clock);
   });
   return { job };

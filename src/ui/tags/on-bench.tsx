@@ -1,35 +1,34 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { ShownTag } from '@/core/shown';
 import { TAGS } from '@/core/words';
 import { freshTag, TagBench, type BenchTag } from './bench';
-import { deviceOver, type WebReader } from './device';
-import { TagUse } from './tag-use';
+import { deviceOver, type TagDevice, type WebReader } from './device';
 
 type Kind = keyof typeof TAGS.benchKinds;
-type Props = {
-  shown: ShownTag;
-  memory: Uint8Array;
-  zone: string;
-  onWritten: (locked: boolean) => Promise<boolean>;
-};
 
 const tagOf = (kind: Kind, room: number): BenchTag => ({
   ...freshTag(kind === 'small' ? 48 : room),
   ...{ locked: kind === 'locked', torn: kind === 'torn', other: kind === 'other' },
 });
 
-/** The ways of writing a tag, with a stand-in for the phone and the tag, where an installation is for trying out. */
-export function TagOnBench({ shown, memory, zone, onWritten }: Props) {
+/** A stand-in for the phone and the tag, where an installation is for trying out; `of` names the tag that is meant, each a fresh one. */
+export function OnBench({
+  room,
+  of,
+  children,
+}: {
+  room: number;
+  of: string;
+  children: (device: TagDevice) => ReactNode;
+}) {
   const bench = useMemo(() => new TagBench(), []);
   const device = useMemo(() => deviceOver(() => bench.reader() as unknown as WebReader), [bench]);
   const [kind, setKind] = useState<Kind>('fine');
   const [waits, setWaits] = useState(false);
-  const { room } = shown.state;
   useEffect(() => {
     bench.lay(tagOf(kind, room));
-  }, [bench, kind, room]);
+  }, [bench, kind, room, of]);
   useEffect(() => {
     const told = () => setWaits(bench.waiting > 0);
     bench.addEventListener('waits', told);
@@ -37,7 +36,7 @@ export function TagOnBench({ shown, memory, zone, onWritten }: Props) {
   }, [bench]);
   return (
     <>
-      <TagUse shown={shown} memory={memory} zone={zone} onWritten={onWritten} device={device} />
+      {children(device)}
       <fieldset className="tag-bench">
         <legend className="caps">{TAGS.bench}</legend>
         <p className="note">{TAGS.benchNote}</p>
