@@ -64,7 +64,7 @@ const LAYERS = {
   ],
   services: [
     ['core', 'env', 'db', 'intake', 'mail', 'services', ...SERVER],
-    ['zod', 'sharp', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth', 'write-excel-file/node'],
+    ['zod', 'sharp', 'yazl', 'tar-stream', '@node-rs/argon2', 'otpauth', 'write-excel-file'],
   ],
   intake: [['core', 'env', 'db', 'intake', ...SERVER], []],
   recipient: [['core', 'env', 'db', 'intake', 'services', 'recipient', ...SERVER], ['lru-cache']],
@@ -139,7 +139,7 @@ const LAYERS = {
       'microformats-parser',
       'jsonld',
       'mediabunny',
-      ...['mailparser', 'smtp-server', 'read-excel-file/node'],
+      ...['mailparser', 'smtp-server', 'read-excel-file'],
     ],
   ],
   rules: [['commands'], ['eslint', 'typescript-eslint']],

@@ -28,6 +28,7 @@ import { measureTable } from './table';
 import { measureTwo } from './two';
 import { measureViews } from './views';
 import { measureWalk } from './walk/walk';
+import { measureWild } from './wild';
 
 const DATABASE = 'heathland_bench';
 const SECRET = 'a secret of the bench, which is no secret';
@@ -48,6 +49,7 @@ const PARTS = [
   'kills',
   'survival',
   'scale',
+  'wild',
   'walk',
   'contacts',
 ];
@@ -129,6 +131,7 @@ export async function run(args: string[]): Promise<number> {
     await take('kills', () => measureKills(environment, cluster));
     await take('survival', () => measureSurvival(environment, cluster, odile));
     await take('scale', () => measureScale(environment));
+    await take('wild', () => measureWild(environment));
     await take('walk', measureWalk);
     // Last, since it leaves this process with a heap of fifty thousand contacts.
     await take('contacts', measureContacts);

@@ -25,7 +25,7 @@ const FAMILY = list(
 const pick = (words: string, length: number, by: string) => `${words}[1 + (${by}) % ${length}]`;
 
 /** People with a published card, a code and a tag each, made from one card by the database itself, in an organisation. */
-const crowd = (organisation: string, from: string, count: number, prefix: string) => `
+export const crowd = (organisation: string, from: string, count: number, prefix: string) => `
   WITH made AS MATERIALIZED (
     SELECT n, gen_random_uuid() AS record, gen_random_uuid() AS card, gen_random_uuid() AS code, gen_random_uuid() AS tag,
       ${pick(GIVEN, 16, 'n')} AS given, ${pick(FAMILY, 14, 'n / 16')} || ' ' || n AS family

@@ -2,11 +2,12 @@ import { startApplication } from '../application';
 import { asOwner } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
 import { say } from '../stop';
-import { newcomer, type Newcomer } from './account';
+import { newcomer } from './account';
+import { ground, percentile95, repeated, timed } from './asked';
 import { countOf, pause, rowsOf } from './database';
 import type { Figure } from './figure';
 import { residentOf } from './memory';
-import { CARDS, ENTRIES, fillDatabase, ORGANISATIONS, type Ground } from './scale-rows';
+import { CARDS, ENTRIES, fillDatabase, ORGANISATIONS } from './scale-rows';
 
 /** Each is asked so often; the figure is the 95th percentile. */
 const TIMES = 20;
@@ -24,44 +25,6 @@ const SEARCHES = [
   '% _',
   'a b c d',
 ];
-
-const percentile95 = (times: number[]): number =>
-  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.ceil(times.length * 0.95) - 1)]!;
-
-/** Somebody's organisation with one card that is out, from which the database makes the others. */
-async function ground({ ask, email }: Newcomer, url: string, address: string): Promise<Ground> {
-  const { cardId } = await ask<{ cardId: string }>('POST', '/api/records', {
-    name: 'First Of The Crowd',
-    title: 'Rope engineer',
-    firm: 'Heath Works',
-    phone: '020 7946 0000',
-    email: 'first@crowd.example',
-  });
-  const { version } = await ask<{ version: number }>('GET', `/api/cards/${cardId}`);
-  await ask('POST', `/api/cards/${cardId}/publish`, { baseVersion: version, address });
-  const [user] = await rowsOf<{ id: string; organisation_id: string }>(
-    url,
-    'SELECT id, organisation_id FROM users WHERE email = $1',
-    [email],
-  );
-  return { organisation: user!.organisation_id, user: user!.id, card: cardId };
-}
-
-/** Milliseconds until the whole of an answer is there, over loopback. */
-async function timed(address: string, { session }: Newcomer, path: string, init: RequestInit = {}): Promise<number> {
-  const began = performance.now();
-  const answer = await fetch(`${address}${path}`, { ...init, headers: { ...session, ...init.headers } });
-  const text = await answer.text();
-  const ms = performance.now() - began;
-  if (!answer.ok) throw new Error(`${path} was answered with ${answer.status}: ${text.slice(0, 200)}`);
-  return ms;
-}
-
-async function repeated(times: number, work: (at: number) => Promise<number>): Promise<number[]> {
-  const made: number[] = [];
-  for (let at = 0; at < times; at += 1) made.push(await work(at));
-  return made;
-}
 
 const contactOf = (at: number): string =>
   `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse ${at};;;\r\nFN:Ilse ${at} Varrow\r\nTEL;TYPE=CELL:+447700900${200 + at}\r\nEMAIL:ilse${at}@varrow.example\r\nUID:scale-${at}\r\nEND:VCARD\r\n`;

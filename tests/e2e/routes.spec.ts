@@ -184,6 +184,17 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/jobs/[job]': 'job.read',
   'GET /api/jobs/[job]/progress': 'job.read',
   'POST /api/jobs/[job]/cancel': 'job.read',
+  'POST /api/jobs/[job]/undo': 'privacy.read',
+  'GET /api/privacy': 'privacy.read',
+  'POST /api/privacy/preview': 'privacy.read',
+  'POST /api/privacy/mend': 'privacy.read',
+  'PAGE /privacy': 'privacy.read',
+  'PAGE /people/[record]/public': 'privacy.read',
+  'GET /api/tags': 'hand-out.read',
+  'POST /api/tags': 'hand-out.make',
+  'PUT /api/tags': 'hand-out.make',
+  'GET /api/tags/[placement]/[as]': 'hand-out.read',
+  'PAGE /tags': 'hand-out.read',
   'GET /api/go-to': null,
   'PAGE /people': 'record.read',
   'PAGE /people/[record]': 'record.read',
@@ -273,6 +284,8 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/designer$/, { days: 7 }],
   [/^\/api\/copies\//, { done: true }],
   [/\/tag$/, { room: 144, act: 'renew' }],
+  [/^\/api\/privacy\//, { records: [NOBODYS], privacies: ['home'], act: 'take off' }],
+  [/^\/api\/tags$/, { records: [NOBODYS], placement: 'x', what: 'card', tags: [NOBODYS] }],
   [/\/print-together$/, { records: [NOBODYS], piece: FIRST_PIECE, placement: 'x', copies: 0 }],
   [/\/changes$/, CHANGE],
   [/\/passed$/, { way: 'file' }],
@@ -284,6 +297,7 @@ const INPUT_BY: [RegExp, object][] = [
 const addressOf = (route: string) =>
   route
     .replace('[file]', 'code.svg')
+    .replace('[as]', 'csv')
     .replace('[face]', 'card-lying.svg')
     .replace('[number]', '1')
     .replace('[hash]', 'f'.repeat(64))

@@ -1,12 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useRef, useState, type DragEvent } from 'react';
+import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { Button, Spinner } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { PEOPLE } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { useStable } from '@/ui/studio/use-stable';
 
 /** A place to drop a contact file, or to choose one. One new contact opens at once, anything else goes to review. */
 export function ContactFileDrop() {
@@ -35,6 +36,13 @@ export function ContactFileDrop() {
       'imported' in answer.value ? `/cards/${answer.value.imported.cardId}` : `/imports/${answer.value.import}`,
     );
   }
+
+  // A file that was chosen before the page could hear of it is not lost.
+  const readFirst = useStable(read);
+  useEffect(() => {
+    const early = input.current?.files?.[0];
+    if (early) queueMicrotask(() => void readFirst(early));
+  }, [readFirst]);
 
   const drop = (event: DragEvent) => {
     event.preventDefault();

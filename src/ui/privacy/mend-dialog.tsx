@@ -65,9 +65,9 @@ export function MendDialog({ act, records, kinds, onClose }: Props) {
         <ProblemNote problem={problem} />
         {plan && (
           <>
-            <h3 className="caps" aria-live="polite">
+            <h2 className="caps" aria-live="polite">
               {count > 0 ? PRIVACY.changes(act, count) : PRIVACY.nothing}
-            </h3>
+            </h2>
             <ul className="mend-list">
               {plan.mended.map((entry, at) => (
                 <li key={at}>
@@ -79,7 +79,7 @@ export function MendDialog({ act, records, kinds, onClose }: Props) {
                 </li>
               ))}
             </ul>
-            {plan.left.length > 0 && <h3 className="caps">{PRIVACY.left}</h3>}
+            {plan.left.length > 0 && <h2 className="caps">{PRIVACY.left}</h2>}
             <ul className="mend-list">
               {plan.left.map((entry, at) => (
                 <li key={at}>

@@ -22,6 +22,7 @@ import {
   tagsAt,
   type TagRow,
 } from '@/server/db/hand-outs/tags';
+import { countAlone } from '@/server/db/locks';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -55,6 +56,8 @@ export async function makeTags(
     if (people.length < wanted.length) throw new Refusal({ code: 'NOT_FOUND' });
     const cards = await firstPublished(tx, wanted);
     const id = await placementNamed(tx, organisationId, placement);
+    // Of two who ask at once one makes them.
+    await countAlone(tx, organisationId, 'tags');
     const there = await cardsWithTag(tx, id, [...cards.values()]);
     const created_at = new Date(clock.now());
     const rows = [...cards.values()]
