@@ -1,3 +1,4 @@
+import { COUNTED } from '../../migrations/0039-privacy-map';
 import { startApplication } from '../application';
 import { freePort } from '../cluster/ports';
 import { say } from '../stop';
@@ -70,6 +71,7 @@ export async function measureWild(environment: Record<string, string>): Promise<
     await rowsOf(url, crowd(of.organisation, of.card, CARDS - 1, 'wild'));
     await rowsOf(url, published(of));
     await rowsOf(url, pieces(of));
+    await rowsOf(url, COUNTED);
     await rowsOf(url, 'VACUUM ANALYZE');
     const out = await countOf(url, 'SELECT count(*) FROM copies WHERE organisation_id = $1', [of.organisation]);
     const people = (

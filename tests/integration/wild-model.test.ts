@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import knex from 'knex';
 import { fillCopies } from '../../migrations/0037-copies';
+import { COUNTED } from '../../migrations/0039-privacy-map';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
 import { NOWHERE } from '@/core/card';
 import { inTenant } from '@/server/db/pool';
+import { recountCopies } from '@/server/db/wild/count';
 import type { Actor } from '@/server/services/accounts/actor';
 import { setState } from '@/server/services/cards/card-state';
 import { saveCard } from '@/server/services/cards/edit-card';
@@ -325,6 +327,9 @@ class Life {
 
 const keyOf = (handOut: string | null, channel: string) => `${channel} ${handOut}`;
 
+const countsOf = (actor: Actor) =>
+  inTenant(actor.organisationId, async (tx) => tx('cards').orderBy('id').select('id', 'wild', 'stale'));
+
 /** What is written down of copies, without ids and times of its own; numbers inside other values were recognised later. */
 async function written(actor: Actor) {
   return inTenant(actor.organisationId, async (tx) => ({
@@ -367,8 +372,15 @@ test('whatever happens to a card, nothing that is out of date is missing and not
         await life.check();
       }
       const before = await written(life.actor);
+      const counts = await countsOf(life.actor);
+      // Counted for all at once it is the same as card by card.
+      await inTenant(life.actor.organisationId, (tx) => recountCopies(tx, 'all'));
+      expect(await countsOf(life.actor)).toEqual(counts);
       const owner = knex({ client: 'pg', connection: databaseUrl });
       try {
+        await owner('cards').update({ wild: 0, stale: false });
+        await owner.raw(COUNTED);
+        expect(await countsOf(life.actor)).toEqual(counts);
         await owner('copies').delete();
         await owner('published_values').delete();
         await owner.transaction(fillCopies);

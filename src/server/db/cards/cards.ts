@@ -1,6 +1,7 @@
 import type { CardState, Draft, Line, PageParts } from '@/core/card';
 import type { Language } from '@/core/language';
 import type { Tx } from '../pool';
+import { recountCopies } from '../wild/count';
 
 export type CardRow = {
   id: string;
@@ -121,8 +122,14 @@ export async function updateCard(
   return changed === 1;
 }
 
-export const setCardState = (tx: Tx, id: string, row: { state: CardState; notice?: string; instead?: string | null }) =>
-  tx('cards').where({ id }).update(row);
+export async function setCardState(
+  tx: Tx,
+  id: string,
+  row: { state: CardState; notice?: string; instead?: string | null },
+): Promise<void> {
+  await tx('cards').where({ id }).update(row);
+  await recountCopies(tx, { cards: [id] });
+}
 
 export const cardsBy = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
   tx('cards').whereIn('id', ids).orderBy('id');

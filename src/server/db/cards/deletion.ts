@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import type { Stopping } from '@/core/deletion';
 import type { Tx } from '../pool';
+import { recountCopies } from '../wild/count';
 
 /** A hidden card or record; seen by a transaction that shows what is deleted. */
 export type DeletedRow = { id: string; record_id: string; name: string; audience: string | null; deleted_at: Date };
@@ -28,7 +29,10 @@ export const hiddenCard = async (tx: Tx, id: string): Promise<{ id: string; reco
 export const hiddenRecord = async (tx: Tx, id: string): Promise<{ id: string; deleted_at: Date } | undefined> =>
   tx('records').where({ id }).whereNotNull('deleted_at').forUpdate().first('id', 'deleted_at');
 
-export const showCard = (tx: Tx, id: string) => tx('cards').where({ id }).update({ deleted_at: null });
+export async function showCard(tx: Tx, id: string): Promise<void> {
+  await tx('cards').where({ id }).update({ deleted_at: null });
+  await recountCopies(tx, { cards: [id] });
+}
 
 /** Shows a record again and the cards that went with it; cards that were deleted before stay so. Answers with their ids. */
 export async function showRecord(tx: Tx, id: string): Promise<string[]> {
@@ -37,7 +41,10 @@ export async function showRecord(tx: Tx, id: string): Promise<string[]> {
     .where('deleted_at', tx('records').where({ id }).select('deleted_at'))
     .update({ deleted_at: null }, ['id']);
   await tx('records').where({ id }).update({ deleted_at: null });
-  return rows.map((row) => row.id);
+  const shown = rows.map((row) => row.id);
+  // The house style may be another by now.
+  await recountCopies(tx, { cards: shown });
+  return shown;
 }
 
 const hidden = (tx: Tx) =>

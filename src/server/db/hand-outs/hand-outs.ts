@@ -6,6 +6,7 @@ import type { HandOutChannel, ShownProof } from '@/core/shown';
 import type { TagRoom } from '@/core/ndef';
 import type { SignatureOptions } from '@/core/signature';
 import type { Tx } from '../pool';
+import { recountCopies } from '../wild/count';
 
 /** How a code is drawn, resolved: with these it is the same for ever. `drawing` is the number of the way of drawing. */
 export type DrawnCode = {
@@ -112,8 +113,10 @@ type HandOutChange = Pick<
   HandOutRow,
   'placement' | 'placement_id' | 'occasion_id' | 'state' | 'notice' | 'card_id' | 'parameters'
 >;
-export const changeHandOut = (tx: Tx, id: string, change: Partial<HandOutChange>) =>
-  tx('hand_outs').where({ id }).update(change);
+export async function changeHandOut(tx: Tx, id: string, change: Partial<HandOutChange>): Promise<void> {
+  await tx('hand_outs').where({ id }).update(change);
+  if (change.state) await recountCopies(tx, { handOut: id });
+}
 
 type MoveRow = { organisation_id: string; hand_out_id: string; from_card: string; to_card: string; at: Date };
 export const noteMove = (tx: Tx, row: MoveRow) => tx('hand_out_moves').insert(row);

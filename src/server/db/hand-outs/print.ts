@@ -1,6 +1,7 @@
 import type { Backdrop } from '@/core/backdrop';
 import type { Piece } from '@/core/print';
 import type { Tx } from '../pool';
+import { recountCopies } from '../wild/count';
 
 export const setPiece = (tx: Tx, id: string, piece: Piece) =>
   tx('hand_outs')
@@ -40,8 +41,11 @@ type RunChange = Pick<RunRow, 'printed_on' | 'copies' | 'place'>;
 export const changeRun = (tx: Tx, handOutId: string, id: string, change: RunChange): Promise<number> =>
   tx('print_runs').where({ id, hand_out_id: handOutId }).update(change);
 
-export const dropRun = (tx: Tx, handOutId: string, id: string): Promise<number> =>
-  tx('print_runs').where({ id, hand_out_id: handOutId }).delete();
+export async function dropRun(tx: Tx, handOutId: string, id: string): Promise<number> {
+  const dropped = await tx('print_runs').where({ id, hand_out_id: handOutId }).delete();
+  await recountCopies(tx, { handOut: handOutId });
+  return dropped;
+}
 
 export const countRuns = async (tx: Tx, handOutId: string): Promise<number> => {
   const row = await tx('print_runs').where({ hand_out_id: handOutId }).count<{ count: string }>('* as count').first();

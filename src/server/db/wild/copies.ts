@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { CopyChannel } from '@/core/shown';
 import type { Carried, Published } from '@/core/wild';
 import type { Tx } from '../pool';
+import { recountCopies } from './count';
 
 export type NewCopy = {
   organisation_id: string;
@@ -25,7 +26,9 @@ export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Pro
     .onConflict()
     .ignore()
     .returning('id');
-  if (made.length > 0 && carried.length > 0) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried));
+  if (made.length === 0) return;
+  if (carried.length > 0) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried));
+  await recountCopies(tx, { cards: [copy.card_id] });
 }
 
 /** Puts a copy in the place of those that a hand-out had before: what is pasted, downloaded or written again. */
@@ -48,7 +51,9 @@ export async function countCopy(tx: Tx, copy: NewCopy, carried: () => Carried[])
     .merge({ copies: tx.raw('copies.copies + 1') })
     .returning('id');
   // Of two who are the first, one writes what it carries.
-  if (made[0]?.id === id) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried()));
+  if (made[0]?.id !== id) return;
+  await tx('carried').insert(carriedRows(copy.organisation_id, id, carried()));
+  await recountCopies(tx, { cards: [copy.card_id] });
 }
 
 const publishedRows = (organisation_id: string, card_id: string | null, values: (Published & { locked?: boolean })[]) =>
@@ -63,6 +68,7 @@ export async function writePublished(
   await tx('published_values').where({ card_id: cardId }).delete();
   if (values.length > 0) await tx('published_values').insert(publishedRows(organisationId, cardId, values));
   await tx('cards').where({ id: cardId }).update({ published_hides: hides });
+  await recountCopies(tx, { cards: [cardId] });
 }
 
 /** The same of the house style; `locked` where no card may leave its lines out. */
@@ -75,11 +81,18 @@ export async function writePublishedByHouse(
   await tx('published_values').whereNull('card_id').delete();
   const rows = values.map((each) => ({ ...each, locked }));
   if (rows.length > 0) await tx('published_values').insert(publishedRows(organisationId, null, rows));
+  await recountCopies(tx, 'all');
 }
 
-/** Marks a copy as dealt with, or with null takes the mark away; answers whether there is one. */
-export const markCopy = async (tx: Tx, id: string, done: Date | null): Promise<boolean> =>
-  (await tx('copies').where({ id }).update({ done_at: done })) > 0;
+/** Marks a copy of a card as dealt with, or with null takes the mark away. */
+export async function markCopy(
+  tx: Tx,
+  { id, cardId }: { id: string; cardId: string },
+  done: Date | null,
+): Promise<void> {
+  await tx('copies').where({ id }).update({ done_at: done });
+  await recountCopies(tx, { cards: [cardId] });
+}
 
 export const copyById = async (tx: Tx, id: string): Promise<{ card_id: string; channel: CopyChannel } | undefined> =>
   tx('copies').where({ id }).first('card_id', 'channel');

@@ -1,6 +1,7 @@
 import type { CopyChannel } from '@/core/shown';
 import type { Source, Value, ValueKind } from '@/core/wild';
 import type { Tx } from '../pool';
+import { OLD, UNSETTLED } from './count';
 
 /** Of a hand-out, of these cards, of those of these records, or of all. */
 export type CopiesOf = { handOut: string } | { cards: string[] } | { records: string[] } | 'all';
@@ -13,18 +14,6 @@ function within(of: CopiesOf): { sql: string; bind: (string | string[])[] } {
     ? { sql: 'o.id = ANY (?::uuid[])', bind: [of.cards] }
     : { sql: 'o.record_id = ANY (?::uuid[])', bind: [of.records] };
 }
-
-/** A value `k` of a copy of the card `o` is given out by neither the card nor the house style any more. An own firm gives way to one that the house style shows. */
-const OLD = `k.source IN ('card', 'house')
-  AND NOT EXISTS (SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = k.kind AND h.value = k.value)
-  AND (o.state = 'retired' OR NOT EXISTS (
-    SELECT FROM published_values p WHERE p.card_id = o.id AND p.kind = k.kind AND p.value = k.value
-      AND (p.kind <> 'organisation' OR NOT EXISTS (
-        SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = 'organisation' AND h.source = 'house'
-          AND (h.locked OR NOT h.line = ANY (o.published_hides))))))`;
-
-/** Copies that somebody can do something about: neither dealt with nor of a piece that is given up; saved contacts cannot be called back. */
-const UNSETTLED = `c.done_at IS NULL AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired'`;
 
 const FROM = `FROM copies c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
   LEFT JOIN hand_outs h ON h.id = c.hand_out_id LEFT JOIN print_runs n ON n.id = c.run_id`;
@@ -68,7 +57,7 @@ export async function copiesOf(
     which === 'all'
       ? `c.channel NOT IN ('file', 'mail')`
       : which === 'wild'
-        ? `c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired' AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})`
+        ? `o.stale AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired' AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})`
         : `c.id IN (SELECT k.copy_id FROM carried k WHERE md5(k.value) = ANY (ARRAY(SELECT md5(v) FROM unnest(?::text[]) v)) AND k.value = ANY (?::text[]))`;
   const values = typeof which === 'object' ? [which.values, which.values] : [];
   const { rows } = await tx.raw<{ rows: CopyRow[] }>(
@@ -114,11 +103,13 @@ export const publishedNow = async (
 /** How many out-of-date copies there are to deal with, by card. */
 export async function countWild(tx: Tx, of: CopiesOf): Promise<Map<string, number>> {
   const { sql, bind } = within(of);
-  const { rows } = await tx.raw<{ rows: { card_id: string; count: number }[] }>(
-    `SELECT c.card_id, count(*)::int AS count FROM copies c JOIN cards o ON o.id = c.card_id LEFT JOIN hand_outs h ON h.id = c.hand_out_id
-     WHERE ${sql} AND ${UNSETTLED} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`,
-    bind,
-  );
+  // A card knows its own; of one hand-out they are looked at.
+  const counted =
+    of !== 'all' && 'handOut' in of
+      ? `SELECT c.card_id, count(*)::int AS count FROM copies c JOIN cards o ON o.id = c.card_id LEFT JOIN hand_outs h ON h.id = c.hand_out_id
+         WHERE ${sql} AND ${UNSETTLED} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`
+      : `SELECT o.id AS card_id, o.wild AS count FROM cards o WHERE o.wild > 0 AND ${sql}`;
+  const { rows } = await tx.raw<{ rows: { card_id: string; count: number }[] }>(counted, bind);
   return new Map(rows.map(({ card_id, count }) => [card_id, count]));
 }
 
@@ -151,7 +142,7 @@ export async function goneContacts(tx: Tx, of: CopiesOf, most: number): Promise<
   const { rows } = await tx.raw<{ rows: GoneRow[] }>(
     `SELECT c.id, c.card_id, c.channel, c.revision, c.copies, r.written_name AS person, o.audience
      FROM copies c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
-     WHERE ${sql} AND c.channel IN ('file', 'mail') AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})
+     WHERE ${sql} AND o.stale AND c.channel IN ('file', 'mail') AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})
      ORDER BY c.made_at DESC LIMIT ?`,
     [...bind, most],
   );

@@ -16,7 +16,7 @@ export async function setCopyDone(actor: Actor, id: string, done: boolean, clock
     // What was saved or sent is nobody's to deal with.
     if (!copy || !owner || copy.channel === 'file' || copy.channel === 'mail') throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', owner.record_id);
-    await markCopy(tx, id, done ? new Date(clock.now()) : null);
+    await markCopy(tx, { id, cardId: copy.card_id }, done ? new Date(clock.now()) : null);
     await recordAudit(tx, actor, done ? 'copy.done' : 'copy.not-done', { kind: 'card', id: copy.card_id }, clock);
   });
 }

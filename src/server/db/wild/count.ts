@@ -1,0 +1,46 @@
+import type { Tx } from '../pool';
+
+/** A value `k` of a copy of the card `o` is given out by neither the card nor the house style any more. An own firm gives way to one that the house style shows. */
+export const OLD = `k.source IN ('card', 'house')
+  AND NOT EXISTS (SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = k.kind AND h.value = k.value)
+  AND (o.state = 'retired' OR NOT EXISTS (
+    SELECT FROM published_values p WHERE p.card_id = o.id AND p.kind = k.kind AND p.value = k.value
+      AND (p.kind <> 'organisation' OR NOT EXISTS (
+        SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = 'organisation' AND h.source = 'house'
+          AND (h.locked OR NOT h.line = ANY (o.published_hides))))))`;
+
+/** Copies that somebody can do something about: neither dealt with nor of a piece that is given up; saved contacts cannot be called back. */
+export const UNSETTLED = `c.done_at IS NULL AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired'`;
+
+/** Which cards: these, that of a hand-out, or all of the organisation. */
+export type CardsCounted = { cards: string[] } | { handOut: string } | 'all';
+
+/**
+ * Counts anew how many copies of cards are out of date and not dealt with, and whether any is at all: kept with the card, since every look at People asks
+ * for it. After each act that changes what a card or the house style gives out, what copies there are, or what became of them. What copies of a card carry
+ * is looked at value by value, however many carry it.
+ */
+export async function recountCopies(tx: Tx, of: CardsCounted): Promise<void> {
+  const [within, bind] =
+    of === 'all'
+      ? ['true', []]
+      : 'cards' in of
+        ? ['id = ANY (?::uuid[])', [of.cards]]
+        : ['id = (SELECT card_id FROM hand_outs WHERE id = ?)', [of.handOut]];
+  await tx.raw(
+    `WITH o AS MATERIALIZED (SELECT id, state, published_hides FROM cards WHERE ${within}),
+     carried_by AS MATERIALIZED (
+       SELECT DISTINCT c.card_id, k.kind, k.value, k.source FROM copies c JOIN o ON o.id = c.card_id JOIN carried k ON k.copy_id = c.id
+     ), old AS MATERIALIZED (SELECT k.card_id, k.kind, k.value, k.source FROM carried_by k JOIN o ON o.id = k.card_id WHERE ${OLD}),
+     counted AS (
+       SELECT card_id, count(*) FILTER (WHERE unsettled)::int AS wild FROM (
+         SELECT DISTINCT c.id, c.card_id, ${UNSETTLED} AS unsettled FROM old JOIN copies c ON c.card_id = old.card_id
+         JOIN carried k ON k.copy_id = c.id AND k.kind = old.kind AND k.value = old.value AND k.source = old.source
+         LEFT JOIN hand_outs h ON h.id = c.hand_out_id
+       ) stale GROUP BY card_id
+     )
+     UPDATE cards SET wild = coalesce(n.wild, 0), stale = n.card_id IS NOT NULL FROM o LEFT JOIN counted n ON n.card_id = o.id
+     WHERE cards.id = o.id AND (cards.wild, cards.stale) IS DISTINCT FROM (coalesce(n.wild, 0), n.card_id IS NOT NULL)`,
+    bind as (string | string[])[],
+  );
+}
