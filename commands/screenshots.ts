@@ -86,6 +86,9 @@ async function main() {
   await page.getByRole('link', { name: 'Open paper' }).click();
   await page.getByText('Ready for print.').waitFor();
   await keep(page, 'paper');
+  await page.goto(`${ADDRESS}/privacy`);
+  await page.getByText(/have something private in public/).waitFor();
+  await keep(page, 'privacy');
   await page.goto(`${ADDRESS}/copies`);
   await keep(page, 'copies');
   await page.getByRole('link', { name: 'Write it anew' }).click();
@@ -121,16 +124,6 @@ async function main() {
   await phone.goto(`${ADDRESS}/c/odile-clients`);
   await phone.waitForLoadState('networkidle');
   await keep(phone, 'page-phone');
-
-  const odile = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
-  await signedIn(odile, DEMO_SIGN_INS.length - 1);
-  await odile.goto(`${ADDRESS}/refer`);
-  await odile.getByRole('link', { name: 'Dell Hythe' }).first().click();
-  await odile.getByRole('checkbox', { name: /Mobile/ }).check();
-  await odile.getByRole('button', { name: 'Make a link' }).first().click();
-  await odile.getByRole('button', { name: 'Make a link' }).last().click();
-  await odile.getByText('Passed on so far').waitFor();
-  await keep(odile, 'refer');
 
   const fresh = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
   await fresh.goto(`${ADDRESS}/sign-up`);

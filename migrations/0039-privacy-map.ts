@@ -40,6 +40,10 @@ export async function up(knex: Knex): Promise<void> {
     -- How many copies of a card are out of date and not dealt with, and whether any is at all: with the card, since every look at People asks for it.
     ALTER TABLE cards ADD COLUMN wild integer NOT NULL DEFAULT 0, ADD COLUMN stale boolean NOT NULL DEFAULT false;
     GRANT UPDATE (wild, stale) ON cards TO ${APP};
+    -- Kinds of private values that are public, with their forms, as kind/form.
+    ALTER TABLE cards ADD COLUMN exposed text[] NOT NULL DEFAULT '{}';
+    GRANT UPDATE (exposed) ON cards TO ${APP};
+    CREATE INDEX cards_exposed ON cards (organisation_id) WHERE exposed <> '{}';
     CREATE INDEX cards_wild ON cards (organisation_id) WHERE wild > 0;
     CREATE INDEX copies_by_time ON copies (organisation_id, made_at, id);
     ${COUNTED}
@@ -71,7 +75,7 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     DROP TABLE mends;
     DROP INDEX copies_by_time;
-    ALTER TABLE cards DROP COLUMN wild, DROP COLUMN stale;
+    ALTER TABLE cards DROP COLUMN wild, DROP COLUMN stale, DROP COLUMN exposed;
     ALTER TABLE records DROP COLUMN judged;
     ALTER TABLE published_values DROP COLUMN privacy;
     ALTER TABLE carried DROP COLUMN privacy;

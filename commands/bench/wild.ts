@@ -72,6 +72,10 @@ export async function measureWild(environment: Record<string, string>): Promise<
     await rowsOf(url, published(of));
     await rowsOf(url, pieces(of));
     await rowsOf(url, COUNTED);
+    await rowsOf(
+      url,
+      `UPDATE cards SET exposed = '{mobile/page,mobile/file,mobile/print}' WHERE id IN (SELECT card_id FROM published_values WHERE privacy IS NOT NULL)`,
+    );
     await rowsOf(url, 'VACUUM ANALYZE');
     const out = await countOf(url, 'SELECT count(*) FROM copies WHERE organisation_id = $1', [of.organisation]);
     const people = (

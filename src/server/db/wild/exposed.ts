@@ -2,6 +2,7 @@ import type { Privacy } from '@/core/card';
 import type { PublicChannel } from '@/core/shown';
 import type { GivenOut } from '@/core/wild';
 import type { Tx } from '../pool';
+import { publicNow } from './public-now';
 
 /** A value that cards of a record give out or copies of them carry, with what is held of it now. */
 export type GivenRow = GivenOut & { record_id: string; privacy: Privacy | null };
@@ -68,29 +69,19 @@ export type ExposedBy = {
   words: string[];
 };
 
-/** A copy that is still out somewhere: neither dealt with nor of a piece that is given up. */
-const STILL_OUT = `c.channel NOT IN ('file', 'mail') AND c.done_at IS NULL AND coalesce(h.state, 'out') <> 'retired'`;
-
-/** Every value that is public now, by each form: what published cards show, and what copies carry. `only` narrows it. */
-const publicNow = (only: string): string => `(
-    SELECT o.record_id, o.id AS card_id, o.audience, v.line, v.kind, v.value, v.source, v.label, v.detail, v.privacy, a.channel
-    FROM published_values v JOIN cards o ON o.id = v.card_id CROSS JOIN LATERAL unnest(v.channels) a(channel)
-    WHERE o.state = 'published' AND a.channel IN ('page', 'file') AND ${only}
-    UNION ALL
-    SELECT o.record_id, o.id, o.audience, v.line, v.kind, v.value, v.source, v.label, v.detail, v.privacy, c.channel
-    FROM carried v JOIN copies c ON c.id = v.copy_id JOIN cards o ON o.id = c.card_id LEFT JOIN hand_outs h ON h.id = c.hand_out_id
-    WHERE ${STILL_OUT} AND ${only}
-  )`;
-const PRIVATE = publicNow('v.privacy IS NOT NULL');
-
 function narrowed({ within, privacy, channel, words }: ExposedBy): { sql: string; bind: (string | string[])[] } {
   const parts: [string, string | string[]][] = [];
-  if (within !== 'all') parts.push(['e.record_id = ANY (?::uuid[])', within]);
-  if (privacy) parts.push(['e.privacy = ?', privacy]);
-  if (channel) parts.push(['e.channel = ?', channel]);
-  if (words.length > 0) parts.push(['e.record_id IN (SELECT record_id FROM find_people(?::text[]))', words]);
-  return { sql: ['true', ...parts.map(([sql]) => sql)].join(' AND '), bind: parts.map(([, bind]) => bind) };
+  if (within !== 'all') parts.push(['o.record_id = ANY (?::uuid[])', within]);
+  if (privacy) parts.push(["split_part(e, '/', 1) = ?", privacy]);
+  if (channel) parts.push(["split_part(e, '/', 2) = ?", channel]);
+  if (words.length > 0) parts.push(['o.record_id IN (SELECT record_id FROM find_people(?::text[]))', words]);
+  return {
+    sql: ["o.exposed <> '{}'", ...parts.map(([sql]) => sql)].join(' AND '),
+    bind: parts.map(([, bind]) => bind),
+  };
 }
+
+const EXPOSED = 'cards o CROSS JOIN LATERAL unnest(o.exposed) e';
 
 /** How many people have something private in public, by kind and form; null is any. */
 export type ExposedCount = { privacy: Privacy | null; channel: PublicChannel | null; people: number };
@@ -98,8 +89,9 @@ export const countExposed = async (tx: Tx, of: ExposedBy): Promise<ExposedCount[
   const { sql, bind } = narrowed(of);
   return (
     await tx.raw<{ rows: ExposedCount[] }>(
-      `SELECT e.privacy, e.channel, count(DISTINCT e.record_id)::int AS people FROM ${PRIVATE} e WHERE ${sql}
-       GROUP BY GROUPING SETS ((e.privacy, e.channel), (e.privacy), ())`,
+      `SELECT privacy, channel, count(DISTINCT record_id)::int AS people
+       FROM (SELECT o.record_id, split_part(e, '/', 1) AS privacy, split_part(e, '/', 2) AS channel FROM ${EXPOSED} WHERE ${sql}) found
+       GROUP BY GROUPING SETS ((privacy, channel), (privacy), ())`,
       bind,
     )
   ).rows;
@@ -114,7 +106,7 @@ export const exposedPeople = async (
   const { sql, bind } = narrowed(of);
   return (
     await tx.raw<{ rows: { id: string; written_name: string }[] }>(
-      `SELECT r.id, r.written_name FROM records r WHERE r.id IN (SELECT e.record_id FROM ${PRIVATE} e WHERE ${sql})
+      `SELECT r.id, r.written_name FROM records r WHERE r.id IN (SELECT o.record_id FROM ${EXPOSED} WHERE ${sql})
        ${after ? 'AND (r.written_name, r.id) > (?, ?::uuid)' : ''} ORDER BY r.written_name, r.id LIMIT ?`,
       [...bind, ...(after ? [after.name, after.id] : []), most],
     )
@@ -134,7 +126,7 @@ export type PublicRow = Omit<GivenRow, 'source'> & {
 export const publicOf = async (tx: Tx, records: string[], which: 'private' | 'all'): Promise<PublicRow[]> =>
   (
     await tx.raw<{ rows: PublicRow[] }>(
-      `SELECT DISTINCT e.* FROM ${which === 'all' ? publicNow('true') : PRIVATE} e WHERE e.record_id = ANY (?::uuid[])
+      `SELECT DISTINCT e.* FROM ${publicNow(which === 'all' ? 'true' : 'v.privacy IS NOT NULL')} e WHERE e.record_id = ANY (?::uuid[])
        ORDER BY e.audience, e.line, e.value`,
       [records],
     )

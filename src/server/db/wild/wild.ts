@@ -1,7 +1,8 @@
 import type { CopyChannel } from '@/core/shown';
 import type { Source, Value, ValueKind } from '@/core/wild';
 import type { Tx } from '../pool';
-import { OLD, UNSETTLED } from './count';
+import { OLD } from './count';
+import { STILL_OUT } from './public-now';
 
 /** Of a hand-out, of these cards, of those of these records, or of all. */
 export type CopiesOf = { handOut: string } | { cards: string[] } | { records: string[] } | 'all';
@@ -14,9 +15,6 @@ function within(of: CopiesOf): { sql: string; bind: (string | string[])[] } {
     ? { sql: 'o.id = ANY (?::uuid[])', bind: [of.cards] }
     : { sql: 'o.record_id = ANY (?::uuid[])', bind: [of.records] };
 }
-
-const FROM = `FROM copies c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
-  LEFT JOIN hand_outs h ON h.id = c.hand_out_id LEFT JOIN print_runs n ON n.id = c.run_id`;
 
 export type CopyRow = {
   id: string;
@@ -60,9 +58,13 @@ export async function copiesOf(
         ? `o.stale AND c.channel NOT IN ('file', 'mail') AND coalesce(h.state, 'out') <> 'retired' AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD})`
         : `c.id IN (SELECT k.copy_id FROM carried k WHERE md5(k.value) = ANY (ARRAY(SELECT md5(v) FROM unnest(?::text[]) v)) AND k.value = ANY (?::text[]))`;
   const values = typeof which === 'object' ? [which.values, which.values] : [];
+  // Which they are first, and of those few all that is shown.
   const { rows } = await tx.raw<{ rows: CopyRow[] }>(
-    `SELECT ${COLUMNS} ${FROM} WHERE ${sql} AND ${carries} ${after ? 'AND (c.made_at, c.id) < (?, ?)' : ''}
-     ORDER BY c.made_at DESC, c.id DESC LIMIT ?`,
+    `SELECT ${COLUMNS} FROM (
+       SELECT c.* FROM copies c JOIN cards o ON o.id = c.card_id ${which === 'wild' ? 'LEFT JOIN hand_outs h ON h.id = c.hand_out_id' : ''}
+       WHERE ${sql} AND ${carries} ${after ? 'AND (c.made_at, c.id) < (?, ?)' : ''} ORDER BY c.made_at DESC, c.id DESC LIMIT ?
+     ) c JOIN cards o ON o.id = c.card_id JOIN records r ON r.id = o.record_id
+     LEFT JOIN hand_outs h ON h.id = c.hand_out_id LEFT JOIN print_runs n ON n.id = c.run_id ORDER BY c.made_at DESC, c.id DESC`,
     [...bind, ...values, ...(after ? [after.at, after.id] : []), most],
   );
   return rows;
@@ -107,7 +109,7 @@ export async function countWild(tx: Tx, of: CopiesOf): Promise<Map<string, numbe
   const counted =
     of !== 'all' && 'handOut' in of
       ? `SELECT c.card_id, count(*)::int AS count FROM copies c JOIN cards o ON o.id = c.card_id LEFT JOIN hand_outs h ON h.id = c.hand_out_id
-         WHERE ${sql} AND ${UNSETTLED} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`
+         WHERE ${sql} AND ${STILL_OUT} AND EXISTS (SELECT FROM carried k WHERE k.copy_id = c.id AND ${OLD}) GROUP BY c.card_id`
       : `SELECT o.id AS card_id, o.wild AS count FROM cards o WHERE o.wild > 0 AND ${sql}`;
   const { rows } = await tx.raw<{ rows: { card_id: string; count: number }[] }>(counted, bind);
   return new Map(rows.map(({ card_id, count }) => [card_id, count]));

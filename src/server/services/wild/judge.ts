@@ -1,7 +1,8 @@
 import { exposureOf } from '@/core/wild';
 import { lineTypeOf } from '@/core/record/line-type';
-import { card } from '@/server/db/cards/cards';
+import { card, cardIdsOf } from '@/server/db/cards/cards';
 import { recordsBy } from '@/server/db/cards/records';
+import { recountExposed } from '@/server/db/wild/count';
 import { givenOut, setJudged, unjudged, writePrivacy } from '@/server/db/wild/exposed';
 import type { Tx } from '@/server/db/pool';
 
@@ -26,7 +27,9 @@ export async function judgeExposed(tx: Tx, records: string[]): Promise<void> {
     judged.set(keyOf(row), { row: { ...row, privacy }, differs });
   }
   const changed = [...judged.values()].filter(({ differs }) => differs).map(({ row }) => row);
-  if (changed.length > 0) await writePrivacy(tx, changed);
+  if (changed.length === 0) return;
+  await writePrivacy(tx, changed);
+  await recountExposed(tx, { cards: await cardIdsOf(tx, records) });
 }
 
 /** The same of the person whose card it is. */
