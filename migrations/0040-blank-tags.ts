@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 
 /**
  * Codes that are made in advance are numbered, as they are told apart in a box, and may be tags; the number stays with the hand-out that one becomes
- * and is never given again. Tags of one placement are found together.
+ * and is never given again. Tags of one placement are found together. What was passed on of a contact is known later.
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
@@ -18,6 +18,8 @@ export async function up(knex: Knex): Promise<void> {
     CREATE UNIQUE INDEX spare_codes_number ON spare_codes (organisation_id, number);
     ALTER TABLE hand_outs ADD COLUMN number integer;
     CREATE UNIQUE INDEX hand_outs_number ON hand_outs (organisation_id, number) WHERE number IS NOT NULL;
+    -- What went along with a contact that was passed on, value by value.
+    ALTER TABLE referrals ADD COLUMN carried jsonb NOT NULL DEFAULT '[]';
     CREATE INDEX hand_outs_tags ON hand_outs (organisation_id, placement_id) WHERE channel = 'tag';
   `);
 }
@@ -25,6 +27,7 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     DROP INDEX hand_outs_tags;
+    ALTER TABLE referrals DROP COLUMN carried;
     ALTER TABLE hand_outs DROP COLUMN number;
     ALTER TABLE spare_codes DROP COLUMN number, DROP COLUMN channel;
     ALTER TABLE organisations DROP COLUMN last_number;

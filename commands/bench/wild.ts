@@ -118,7 +118,7 @@ export async function measureWild(environment: Record<string, string>): Promise<
     return [
       ms(`a plan for ${TAGS} tags`, plans, 2_000, `${TAGS} hand-outs with codes of their own, over loopback`),
       ms('“where is this number?”', where, 100, among),
-      ms('the same of a number that many carry', common, 100, among),
+      ms('the same of a number that 2,500 pieces carry', common, 200, among),
       ms(
         'the privacy map',
         map,

@@ -81,6 +81,25 @@ test('of whom somebody refers only what is for work is ticked at first; mobile a
   await expect(changeContact(odile, id, input, clock)).rejects.toMatchObject(refused('RECORD_CHANGED'));
 });
 
+test('what was passed on as a file tells what of it is no longer so, there and back', async () => {
+  const id = await noted();
+  await referByFile(odile, id, clock);
+  const told = async () => (await openContact(odile, id, clock)).referrals.map(({ old }) => old);
+  expect(await told()).toEqual([[]]);
+  const renumber = async (number: string) => {
+    const { version, record, lines } = await openContact(odile, id, clock);
+    const details = record.details.map((each) =>
+      each.kind === 'phone' && each.uses.includes('work') ? { ...each, number } : each,
+    );
+    const ticked = lines.flatMap((line) => (line.ticked ? [line.id] : []));
+    await changeContact(odile, id, { baseVersion: version, ticked, name: DELL.name!, details }, clock);
+  };
+  await renumber('+442079460299');
+  expect(await told()).toEqual([['+44 20 7946 0211']]);
+  await renumber('+442079460211');
+  expect(await told()).toEqual([[]]);
+});
+
 test('a mail says it as text and carries the file; a copy goes to whoever is referred where that is wanted, and nowhere else', async () => {
   const id = await noted();
   await referByMail(

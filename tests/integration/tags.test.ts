@@ -1,11 +1,13 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import type { Actor } from '@/server/services/accounts/actor';
 import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { testCode } from '@/server/services/hand-outs/codes';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { openTag, renewTag, sizeTag, tagBytes, tagWritten } from '@/server/services/hand-outs/tags';
+import { readHouse, saveHouse } from '@/server/services/house/house-style';
 import { takeContactFile } from '@/server/services/imports/begin-import';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -118,4 +120,28 @@ test('“tap it now”: the next tap is the test and is not counted, also of a t
   expect(await takeAsTest(actor.organisationId, id, cardId, clock)).toBe(true);
   const after = await openTag(actor, id, clock);
   expect([after.waits, after.testedAt !== null]).toEqual([false, true]);
+});
+
+test('a house style that changes while a tag is written: the copy says what lies in the tag', async () => {
+  const desk = async (number: string) => {
+    const common = { id: 'house-desk', label: 'Desk', preferred: false };
+    const line: HouseStyle['lines'][number] = {
+      ...{ id: 'house-desk', label: 'Desk', page: true, file: true },
+      detail: { kind: 'phone', ...common, number, uses: ['work'] },
+    };
+    const { number: baseNumber } = await readHouse(actor);
+    await saveHouse(actor, { baseNumber, style: { ...NO_HOUSE, lines: [line] }, note: '' }, clock);
+  };
+  await desk('+442079460301');
+  const id = await make({ what: 'contact', form: 'vCard 3.0', link: true });
+  await desk('+442079460302');
+  await tagWritten(actor, id, { locked: false }, clock);
+  expect((await readByPhone(id)).join()).toContain('+442079460301');
+  const { copies } = await listCopies(actor, { handOutId: id, which: 'wild' });
+  expect(copies.flatMap(({ values }) => values.filter(({ old }) => old).map(({ was, now }) => [was, now]))).toEqual([
+    ['+44 20 7946 0301', '+44 20 7946 0302'],
+  ]);
+  await renewTag(actor, id, clock);
+  await tagWritten(actor, id, { locked: false }, clock);
+  expect((await listCopies(actor, { handOutId: id, which: 'wild' })).copies).toEqual([]);
 });

@@ -7,8 +7,16 @@ export type Way = 'file' | 'mail' | 'link';
 /** A contact as the list of a member's has it, with when and how it was last referred. */
 export type ListedContact = { id: string; name: string; last: { at: string; way: Way } | null };
 
-/** That lines of a contact were passed on; a link says until when it shows them, and whether it still does. */
-export type ShownReferral = { id: string; way: Way; at: string; lines: number; ends: string | null; holds: boolean };
+/** That lines of a contact were passed on; a link says until when it shows them, and whether it still does; `old` is what went along and is no longer so. */
+export type ShownReferral = {
+  id: string;
+  way: Way;
+  at: string;
+  lines: number;
+  ends: string | null;
+  holds: boolean;
+  old: string[];
+};
 
 /** A contact as its screen shows it: whom a member refers, line by line. */
 export type ShownContact = {

@@ -20,7 +20,6 @@ export type { ShownBackdrop } from './backdrop';
 export type { CopiesPage, CopyChannel, CopyValue, GoneContacts, OutThere, ShownCopy } from './copies';
 export type { MadeFile } from './made-file';
 export {
-  LEFT_FOR,
   MENDS,
   PUBLIC_CHANNELS,
   type ExposedPerson,

@@ -2,7 +2,7 @@ import { isWarned, privacyOf, type Privacy, type TypeOf } from '@/core/card';
 import { HOUSE_ID } from '@/core/house';
 import type { Detail, PersonRecord } from '@/core/record';
 import type { Carried } from './carried';
-import { normalised } from './value';
+import { nameValue, normalised, valueShown } from './value';
 
 /** A value that is given out, as it stands where it is given out. */
 export type GivenOut = Pick<Carried, 'line' | 'kind' | 'value' | 'source' | 'detail'>;
@@ -31,4 +31,17 @@ export function exposureOf(given: GivenOut, record: PersonRecord, typeOf: TypeOf
   if (source === 'house' || source === 'typed' || detail.kind === 'name' || line.startsWith(HOUSE_ID)) return null;
   const privacy = privacyOf(detailOf(given, record) ?? detail, record, typeOf);
   return isWarned(privacy) ? privacy : null;
+}
+
+/** What is kept of a value that went along with a contact. */
+export type PassedOn = Pick<Carried, 'kind' | 'value' | 'detail'>;
+
+/** The values, as people read them, that a contact no longer says anywhere. */
+export function noLongerSaid(passed: PassedOn[], record: PersonRecord): string[] {
+  const said = new Set(
+    [nameValue(record), ...record.details].flatMap((each) =>
+      each.kind === 'photo' || each.kind === 'logo' ? [] : [`${each.kind} ${normalised(each)}`],
+    ),
+  );
+  return passed.filter(({ kind, value }) => !said.has(`${kind} ${value}`)).map(({ detail }) => valueShown(detail));
 }

@@ -7,5 +7,5 @@ export {
   type Published,
   type Source,
 } from './carried';
-export { exposureOf, type GivenOut } from './exposed';
+export { exposureOf, noLongerSaid, type GivenOut, type PassedOn } from './exposed';
 export { sought, valueShown, type Value, type ValueKind } from './value';

@@ -23,12 +23,13 @@ export function Passed({ contact, zone, onEnded }: Props) {
       <h2 className="caps">{REFER.log}</h2>
       <ProblemNote problem={problem} />
       <ul className="refer-log">
-        {contact.referrals.map(({ id, way, at, lines, ends, holds }) => (
+        {contact.referrals.map(({ id, way, at, lines, ends, holds, old }) => (
           <li key={id}>
             <time dateTime={at}>{instantIn(zone, at)}</time>
             <span>
               {REFER.last[way]}, {REFER.entry(lines)}
             </span>
+            {old.length > 0 && <span className="attention">{REFER.carriesOld(old)}</span>}
             {ends &&
               (holds ? (
                 <span>

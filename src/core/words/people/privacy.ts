@@ -3,7 +3,7 @@ import { plural } from '@/core/language';
 
 type PublicChannel = 'page' | 'file' | 'code' | 'tag' | 'signature' | 'print' | 'backdrop' | 'pass';
 type MendAct = 'take off' | 'for work';
-type LeftFor = 'inside' | 'changed' | 'copies only' | 'not marked' | 'refused';
+type LeftFor = 'inside' | 'changed' | 'copies only' | 'not marked';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
@@ -84,7 +84,6 @@ export const PRIVACY = {
     changed: 'the card has changes that are not published: look at it first',
     'copies only': 'only copies out there carry it',
     'not marked': 'cannot be for work by its kind or its label',
-    refused: 'could not be published',
   } satisfies Record<LeftFor, string>,
   begin: {
     'take off': (count: number) =>

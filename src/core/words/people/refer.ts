@@ -53,6 +53,7 @@ export const REFER = {
   copyLink: 'Copy link',
   log: 'Passed on so far',
   entry: (lines: number) => (lines === 1 ? '1 line' : `${lines} lines`),
+  carriesOld: (values: string[]) => `carries what is no longer so: ${values.join(', ')}`,
   ended: 'ended',
   end: 'End it now',
   remove: 'Remove this contact',

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import { CompositionSchema, LinesSchema, type Composition, type Line } from '@/core/card';
 import { RecordSchema, type PersonRecord } from '@/core/record';
 import type { Way } from '@/core/shown';
+import type { PassedOn } from '@/core/wild';
 import type { Tx } from '../pool';
 
 export type ContactRow = {
@@ -76,21 +77,27 @@ export type ReferralRow = {
   token_hash: Buffer | null;
   composition: Composition | null;
   ends_at: Date | null;
+  /** What went along, value by value. */
+  carried: PassedOn[];
 };
 
-export const insertReferral = (tx: Tx, { composition, ...row }: ReferralRow) =>
-  tx('referrals').insert({ ...row, composition: composition && JSON.stringify(composition) });
+export const insertReferral = (tx: Tx, { composition, carried, ...row }: ReferralRow) =>
+  tx('referrals').insert({
+    ...row,
+    composition: composition && JSON.stringify(composition),
+    carried: JSON.stringify(carried),
+  });
 
 export const referralsOf = async (
   tx: Tx,
   contactId: string,
   most: number,
-): Promise<Pick<ReferralRow, 'id' | 'way' | 'lines' | 'at' | 'ends_at'>[]> =>
+): Promise<Pick<ReferralRow, 'id' | 'way' | 'lines' | 'at' | 'ends_at' | 'carried'>[]> =>
   tx('referrals')
     .where({ contact_id: contactId })
     .orderBy('at', 'desc')
     .limit(most)
-    .select('id', 'way', 'lines', 'at', 'ends_at');
+    .select('id', 'way', 'lines', 'at', 'ends_at', 'carried');
 
 /** Ends a link now; what it showed goes. */
 export const endReferral = (tx: Tx, contactId: string, id: string, at: Date): Promise<number> =>

@@ -24,6 +24,7 @@ import {
 } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
 import type { ListedContact, ShownContact } from '@/core/shown';
+import { noLongerSaid } from '@/core/wild';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import {
@@ -139,10 +140,11 @@ export function openContact(actor: Actor, id: string, clock: Clock): Promise<Sho
         ];
       }),
       emails: body.details.flatMap((detail) => (detail.kind === 'email' ? [detail.address] : [])),
-      referrals: referrals.map(({ id: referral, way, at, lines: count, ends_at: ends }) => ({
+      referrals: referrals.map(({ id: referral, way, at, lines: count, ends_at: ends, carried }) => ({
         ...{ id: referral, way, at: at.toISOString(), lines: count },
         ends: ends?.toISOString() ?? null,
         holds: ends !== null && ends.getTime() > clock.now(),
+        old: noLongerSaid(carried, body),
       })),
     };
   });

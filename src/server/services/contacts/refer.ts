@@ -8,6 +8,7 @@ import { proveContactFile } from '@/core/proof';
 import { cleanLine, cleanText, readEmail, writtenName } from '@/core/record';
 import type { Way } from '@/core/shown';
 import { contactFileName, writeContactFile } from '@/core/vcard';
+import { carriedOn } from '@/core/wild';
 import { REFER } from '@/core/words';
 import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
@@ -47,7 +48,7 @@ async function passedOn(actor: Actor, id: string): Promise<Passed> {
 async function noteReferral(
   tx: Tx,
   actor: Actor,
-  { row, lines }: Passed,
+  { row, lines, composition: passed }: Passed,
   way: Way,
   clock: Clock,
   link: Pick<ReferralRow, 'token_hash' | 'composition' | 'ends_at'> = {
@@ -58,7 +59,12 @@ async function noteReferral(
 ): Promise<void> {
   const at = new Date(clock.now());
   const own = { id: randomUUID(), organisation_id: actor.organisationId, contact_id: row.id };
-  await insertReferral(tx, { ...own, way, lines, at, ...link });
+  // A link forgets what it showed when it ends.
+  const kept = way === 'link' ? [] : carriedOn(passed, 'file', actor.organisation.country);
+  const carried = kept
+    .filter(({ source }) => source === 'card')
+    .map(({ kind, value, detail }) => ({ kind, value, detail }));
+  await insertReferral(tx, { ...own, way, lines, at, carried, ...link });
   await recordAudit(tx, actor, 'contact.referred', { kind: 'contact', id: row.id }, clock, { way, lines });
 }
 

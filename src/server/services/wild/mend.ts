@@ -149,9 +149,10 @@ async function refuseUnknown(tx: Tx, records: string[]): Promise<void> {
 /** What a mend would do and what it would leave, before it is asked for. Errors: NOT_ALLOWED, NOT_FOUND, NOTHING_CHOSEN, TOO_MANY_CHOSEN. */
 export async function previewMend(actor: Actor, asked: MendAsked): Promise<MendPlan> {
   refuseMend(actor, asked);
+  const records = [...new Set(asked.records)];
   const plan: MendPlan = { mended: [], left: [] };
-  for (let at = 0; at < asked.records.length; at += AT_ONCE) {
-    const some = { ...asked, records: asked.records.slice(at, at + AT_ONCE) };
+  for (let at = 0; at < records.length; at += AT_ONCE) {
+    const some = { ...asked, records: records.slice(at, at + AT_ONCE) };
     const { mended, left } = await inTenant(actor.organisationId, async (tx) => {
       await refuseUnknown(tx, some.records);
       return planMends(tx, actor, some);
