@@ -97,7 +97,7 @@ export function SpareCodes({ opened, zone }: { opened: ShownSpares; zone: string
             <table className="rows">
               <thead>
                 <tr>
-                  <th className="num">{SPARES.column.number}</th>
+                  <th className="num before">{SPARES.column.number}</th>
                   <th>{SPARES.column.channel}</th>
                   <th>{SPARES.column.code}</th>
                   <th>{SPARES.column.link}</th>
@@ -108,7 +108,7 @@ export function SpareCodes({ opened, zone }: { opened: ShownSpares; zone: string
               <tbody>
                 {codes.slice(0, SHOWN).map(({ code, number, channel: as, link, placement: of, made }) => (
                   <tr key={code}>
-                    <td className="num">{number}</td>
+                    <td className="num before">{number}</td>
                     <td>{SPARES.channels[as]}</td>
                     <td className="mono">{code}</td>
                     <td className="mono">{shownLink(link)}</td>

@@ -107,6 +107,13 @@ export function PrivacyMapScreen({ first, asked, organisation, today, mayMend }:
             </Link>
           </p>
         )}
+        {mayMend && people.length > 1 && chosen.size === 0 && (
+          <p>
+            <button type="button" className="plain" onClick={() => void chooseAll()}>
+              {PRIVACY.chooseAll(Math.min(matching, LIMITS.mendedTogether))}
+            </button>
+          </p>
+        )}
         {isNarrow && people.length === 0 && <p className="nothing">{PRIVACY.noMatch}</p>}
         {people.length > 0 && (
           <ul className="map-people">

@@ -26,10 +26,10 @@ export function TagRowList({ tags, current, zone, onWrite, onLost, onWake }: Pro
         <thead>
           <tr>
             <th aria-hidden="true" />
-            {numbered && <th className="num">{W.column.number}</th>}
+            {numbered && <th className="num before">{W.column.number}</th>}
             <th>{W.column.person}</th>
-            <th>{W.column.does}</th>
-            <th className="num">{W.column.size}</th>
+            <th className="wide-only">{W.column.does}</th>
+            <th className="num before wide-only">{W.column.size}</th>
             <th>{W.column.state}</th>
             <th aria-hidden="true" />
           </tr>
@@ -40,12 +40,12 @@ export function TagRowList({ tags, current, zone, onWrite, onLost, onWake }: Pro
               <td aria-hidden="true" className="tick">
                 {tag.writtenAt ? '✓' : '·'}
               </td>
-              {numbered && <td className="num">{tag.number}</td>}
+              {numbered && <td className="num before">{tag.number}</td>}
               <td>
                 <Link href={`/cards/${tag.cardId}/hand-outs/${tag.id}`}>{tag.person}</Link>
               </td>
-              <td>{doesOf(tag)}</td>
-              <td className="num">{W.bytes(bytesOf(tag.memory).length, tag.room)}</td>
+              <td className="wide-only">{doesOf(tag)}</td>
+              <td className="num before wide-only">{W.bytes(bytesOf(tag.memory).length, tag.room)}</td>
               <td>
                 {tag.state === 'resting' ? (
                   <strong className="attention-word">{W.resting}</strong>

@@ -162,7 +162,7 @@ export const TAGS = {
     lostOf: (name: string) => `Lost: the tag of ${name}`,
     lostTitle: (name: string) => `The tag of ${name} is lost`,
     lostText:
-      'Whoever finds it and taps it reads that it rests, and no details. Written or locked, that needs no tag in hand.',
+      'Whoever finds it and taps it reads that it rests, and no details. It works without the tag in hand, also for one that is locked.',
     rest: 'Let it rest now',
     restNotice: 'This tag was lost.',
     elsewhere: 'Or have it open another card',
