@@ -8,6 +8,7 @@ import { openCard } from '@/server/services/cards/open-card';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { runJob } from '@/server/services/jobs/run-job';
 import { readJob } from '@/server/services/jobs/jobs';
+import { planCard } from '@/server/services/publishing/plans';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -101,13 +102,16 @@ test('what is private stands with every form that it is public in, a number with
 });
 
 test('marked as for work it is private no longer, nothing that is public changes, and the mark is taken back', async () => {
-  const page = await pageAt(`/c/private-${made}`);
+  // How its typefaces come depends on the moment.
+  const shown = async () => /<main.*<\/main>/s.exec(await pageAt(`/c/private-${made}`))?.[0];
+  const page = await shown();
   const { id } = await mend({ act: 'for work', privacies: ['mobile', 'birthday'] });
   expect(await told()).toEqual([
     'birthday | 1984-06-30 | false | page,file',
     'unmarked | +44 7700 900311 | true | page,file',
   ]);
-  expect(await pageAt(`/c/private-${made}`)).toBe(page);
+  expect(await shown()).toBe(page);
+  expect(page).toContain('900182');
   await carryOut((await askToUndoMend(actor, id, clock)).job);
   expect(await told()).toContain('mobile | +44 7700 900182 | false | page,file');
 });
@@ -120,6 +124,12 @@ test('a card with changes that nobody published stays as it is, and what was beg
     line.detail === 'nights' ? { ...line, label: 'Late' } : line,
   );
   await saveCard(actor, other.cardId, { baseVersion: version + 1, lines: reworded, audience }, clock);
+  const planned = await exposed(['page']);
+  const at = new Date(clock.now() + 86_400_000).toISOString();
+  const later = { publishAt: at, address: planned.address, note: '', endsAt: null, endsWith: null };
+  await planCard(actor, planned.cardId, later, clock);
+  const asked = { records: [planned.recordId], privacies: ['mobile' as const], act: 'take off' as const };
+  expect((await previewMend(actor, asked)).left.map(({ why }) => why)).toEqual(['planned']);
   const both = { records: [recordId, other.recordId], privacies: ['mobile' as const], act: 'take off' as const };
   const plan = await previewMend(actor, both);
   expect(plan.mended.map((entry) => entry.recordId)).toEqual([recordId]);

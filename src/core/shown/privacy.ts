@@ -42,7 +42,7 @@ export const MENDS = ['take off', 'for work'] as const;
 export type MendAct = (typeof MENDS)[number];
 
 /** Why something stays as it is when it is mended. */
-export type LeftFor = 'inside' | 'changed' | 'copies only' | 'not marked';
+export type LeftFor = 'inside' | 'changed' | 'planned' | 'copies only' | 'not marked';
 
 /** A card, or with none a record, with what of it is meant. */
 export type MendEntry = {

@@ -3,7 +3,7 @@ import { plural } from '@/core/language';
 
 type PublicChannel = 'page' | 'file' | 'code' | 'tag' | 'signature' | 'print' | 'backdrop' | 'pass';
 type MendAct = 'take off' | 'for work';
-type LeftFor = 'inside' | 'changed' | 'copies only' | 'not marked';
+type LeftFor = 'inside' | 'changed' | 'planned' | 'copies only' | 'not marked';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
@@ -82,6 +82,7 @@ export const PRIVACY = {
   leftFor: {
     inside: 'stands within other words: change the words',
     changed: 'the card has changes that are not published: look at it first',
+    planned: 'its next publication is planned already: change the plan first',
     'copies only': 'only copies out there carry it',
     'not marked': 'cannot be for work by its kind or its label',
   } satisfies Record<LeftFor, string>,

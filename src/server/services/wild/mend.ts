@@ -9,6 +9,7 @@ import type { MendAct, MendEntry, MendPlan, PublicChannel } from '@/core/shown';
 import { valueShown } from '@/core/wild';
 import type { Clock } from '@/server/clock';
 import { cardsBy, type CardRow } from '@/server/db/cards/cards';
+import { planOf } from '@/server/db/cards/plans';
 import { recordNames, recordsBy, type RecordRow } from '@/server/db/cards/records';
 import { latestRevision } from '@/server/db/cards/revisions';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -70,6 +71,11 @@ async function planTakingOff(tx: Tx, { person, rows, cards, country }: Of): Prom
     const onCard = said.filter(({ line }) => live.has(line));
     if (onCard.length === 0) continue;
     const ticked = reconcile(row?.lines ?? [], person.body).filter((line) => live.has(line.detail) && goesOut(line));
+    // What is planned to go out later would give it out again.
+    if ((await planOf(tx, cardId))?.publish_at) {
+      leave('planned', onCard);
+      continue;
+    }
     if (!row || ticked.length === 0 || !(await isAsPublished(tx, row, person.body, country))) {
       leave('changed', onCard);
       continue;
