@@ -1,5 +1,7 @@
 import { execFileSync } from 'node:child_process';
+import naughty from 'big-list-of-naughty-strings';
 import readXlsx from 'read-excel-file/node';
+import { asText, csvOf } from '@/core/sheet';
 import type { Actor } from '@/server/services/accounts/actor';
 import { pointElsewhere, setHandOutState } from '@/server/services/hand-outs/change';
 import { giveSpare, listSpares, makeSpares } from '@/server/services/hand-outs/spares';
@@ -80,6 +82,14 @@ test('each of several people gets one tag however often it is asked, ticked off 
   await expect(supplierList(stranger, placement, 'csv')).rejects.toMatchObject(refused('NOT_FOUND'));
   await expect(tagsWritten(stranger, [tags[0]!.id], clock)).rejects.toMatchObject(refused('NOT_FOUND'));
   await expect(makeTags(stranger, { ...BADGES, records: people }, clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+});
+
+test('whatever people are called, a reader of tables reads it as it is, and nothing as a formula', () => {
+  const texts = [...naughty.filter((text) => !text.includes('\0')), '\t=1', '\r=1', '-1+1', '@SUM(A1)', 'a"b\r\nc,d'];
+  const read = readCsv(Buffer.from(csvOf(texts.map((text) => [text, text]))));
+  expect(read).toEqual(texts.map((text) => [asText(text), asText(text)]));
+  expect(read.flat().filter((text) => /^[=+\-@\t\r]/.test(text))).toEqual([]);
+  expect(texts.filter((text) => asText(text) !== text && asText(text) !== `'${text}`)).toEqual([]);
 });
 
 test('blank tags are numbered on and on, given by number once, and are what they say before and after; nobody gives another’s', async () => {
