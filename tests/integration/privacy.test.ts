@@ -171,9 +171,24 @@ test('by kind, by form and by words people are found; what is public about one t
 
 test('who was there before the map is looked at when it is opened', async () => {
   await inTenant(actor.organisationId, async (tx) => {
-    await tx('published_values').update({ privacy: null });
+    await tx('published_values').whereNot({ source: 'inside' }).update({ privacy: null });
+    await tx('published_values').where({ source: 'inside' }).delete();
     await tx('records').update({ judged: false });
   });
   expect((await privacyMap(actor, {})).waiting).toBe(0);
   expect(await told()).toHaveLength(3);
+});
+
+test('a number in the words of a block is public on the page, and found', async () => {
+  const { version, lines, audience } = await openCard(actor, cardId);
+  const about = { kind: 'about' as const, id: 'about', on: true, before: false, title: 'Evenings' };
+  const blocks = [{ ...about, text: 'At home I answer 07700 900182, or 07700 900477.' }];
+  await saveCard(actor, cardId, { baseVersion: version, lines, audience, blocks }, clock);
+  await publishCard(actor, cardId, { baseVersion: version + 1, address: `private-${made}` }, clock);
+  const { people } = await privacyMap(actor, { channel: 'page' });
+  const found = people[0]!.values.filter(({ line }) => line === 'about');
+  expect(found.map(({ label, value, inside, on }) => [label, value, inside, on])).toEqual([
+    ['Evenings', '+44 7700 900182', true, ['page']],
+    ['Evenings', '+44 7700 900477', true, ['page']],
+  ]);
 });

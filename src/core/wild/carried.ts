@@ -1,4 +1,12 @@
-import { linesOn, NAME_LINE, type Channel, type ComposedLine, type Composition } from '@/core/card';
+import {
+  linesOn,
+  NAME_LINE,
+  wordsOf,
+  type Block,
+  type Channel,
+  type ComposedLine,
+  type Composition,
+} from '@/core/card';
 import type { Content } from '@/core/code';
 import { HOUSE_ID, type HouseStyle } from '@/core/house';
 import { nameValue, normalised, recognised, valueShown, type Value, type ValueKind } from './value';
@@ -82,7 +90,14 @@ export function carriedInCode(content: Content, composition: Composition, countr
 /** A value that is public now, with the channels that give it out. */
 export type Published = Carried & { channels: Channel[] };
 
-/** What a card gives out of its own, in each of its languages, each value of a line once. */
+/** The texts of a block, as values in which something may stand. */
+const wordsIn = (block: Block): Carried[] =>
+  wordsOf(block).map(({ text }) => {
+    const words: Value = { kind: 'note', id: block.id, label: block.title, preferred: false, text };
+    return carry(block.id, block.title, words, 'card');
+  });
+
+/** What a card gives out of its own, in each of its languages, each value of a line once, and numbers and addresses within its words, those of blocks too. */
 export function publishedBy(composition: Composition, country: string): Published[] {
   const found = new Map<string, Published>();
   const keep = (each: Carried, channels: Channel[]) =>
@@ -91,6 +106,8 @@ export function publishedBy(composition: Composition, country: string): Publishe
     const on = new Map(said.lines.map(({ id, on }) => [id, on]));
     const values = [carry(NAME_LINE, '', nameValue(said), 'card'), ...said.lines.filter(isRead).map(ofLine)];
     for (const each of whole(values, country)) keep(each, on.get(each.line) ?? ['page', 'file']);
+    // Blocks stand on the page alone; what is in words of theirs is looked for as in those of lines.
+    for (const each of inside(said.blocks.flatMap(wordsIn), country)) keep(each, ['page']);
   }
   return [...found.values()];
 }

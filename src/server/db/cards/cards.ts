@@ -138,6 +138,10 @@ export const cardsBy = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
 export const cardsForShare = async (tx: Tx, ids: string[]): Promise<CardRow[]> =>
   tx('cards').whereIn('id', ids).orderBy('id').forShare();
 
+/** Holds these cards, in one order whoever does, until the end of the transaction. */
+export const holdCards = async (tx: Tx, ids: string[]): Promise<void> =>
+  void (await tx('cards').whereIn('id', ids).orderBy('id').forUpdate().select('id'));
+
 /** The versions of a card and its record, by which a table sees that somebody else has saved. */
 export const versionsOf = async (
   tx: Tx,

@@ -44,17 +44,11 @@ export async function writePrivacy(tx: Tx, judged: Judged[]): Promise<void> {
   );
 }
 
-/** Some records of before it was known what of them is private, nobody else's for now. */
+/** Some records of before it was known what of them is private. */
 export const unjudged = async (tx: Tx, most: number): Promise<string[]> =>
-  (
-    await tx('records')
-      .whereRaw('NOT judged')
-      .orderBy('id')
-      .limit(most)
-      .forUpdate()
-      .skipLocked()
-      .select<{ id: string }[]>('id')
-  ).map(({ id }) => id);
+  (await tx('records').whereRaw('NOT judged').orderBy('id').limit(most).select<{ id: string }[]>('id')).map(
+    ({ id }) => id,
+  );
 
 export const setJudged = (tx: Tx, ids: string[]) => tx('records').whereIn('id', ids).update({ judged: true });
 

@@ -1,7 +1,9 @@
-import { exposureOf } from '@/core/wild';
+import { exposureOf, publishedBy } from '@/core/wild';
 import { lineTypeOf } from '@/core/record/line-type';
-import { card, cardIdsOf } from '@/server/db/cards/cards';
+import { card, cardIdsOf, holdCards } from '@/server/db/cards/cards';
 import { recordsBy } from '@/server/db/cards/records';
+import { latestRevisions } from '@/server/db/cards/revisions';
+import { writePublished } from '@/server/db/wild/copies';
 import { recountExposed } from '@/server/db/wild/count';
 import { givenOut, setJudged, unjudged, writePrivacy } from '@/server/db/wild/exposed';
 import type { Tx } from '@/server/db/pool';
@@ -39,12 +41,25 @@ export async function judgeCard(tx: Tx, cardId: string): Promise<void> {
 }
 
 /** So many people of before are looked at while somebody waits. */
-const AT_ONCE = 150;
+const AT_ONCE = 50;
 
-/** Looks at some of the people of before it was written down what of them is private; they are few after a while, and then none. */
-export async function judgeOlder(tx: Tx): Promise<void> {
+/**
+ * Looks at some of the people of before it was written down what of them is private, and at numbers within words of their cards; they are few after a while,
+ * and then none.
+ */
+export async function judgeOlder(
+  tx: Tx,
+  { organisationId, country }: { organisationId: string; country: string },
+): Promise<void> {
   const ids = await unjudged(tx, AT_ONCE);
   if (ids.length === 0) return;
+  const cards = await cardIdsOf(tx, ids);
+  // Nobody publishes them meanwhile, and of two who look at once one waits.
+  await holdCards(tx, cards);
+  for (const { card_id, composition } of (await latestRevisions(tx, cards)).values()) {
+    const own = { organisationId, cardId: card_id, hides: composition.look.hides };
+    await writePublished(tx, own, publishedBy(composition, country));
+  }
   await judgeExposed(tx, ids);
   await setJudged(tx, ids);
 }

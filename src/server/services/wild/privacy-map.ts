@@ -83,8 +83,9 @@ export async function privacyMap(actor: Actor, asked: MapAsked): Promise<Privacy
   const of = soughtBy(actor, asked);
   const all: ExposedBy = { ...of, privacy: null, channel: null, words: [] };
   // First and by itself: what was looked at stays so, whatever becomes of the list.
-  await inTenant(actor.organisationId, judgeOlder);
-  return inTenant(actor.organisationId, async (tx) => {
+  const { organisationId, organisation } = actor;
+  await inTenant(organisationId, (tx) => judgeOlder(tx, { organisationId, country: organisation.country }));
+  return inTenant(organisationId, async (tx) => {
     const found = await exposedPeople(tx, of, { after, most: PAGE + 1 });
     const shown = found.slice(0, PAGE);
     const byPerson = new Map<string, PublicRow[]>(shown.map(({ id }) => [id, []]));
