@@ -109,6 +109,9 @@ export async function listTags(actor: Actor, placementId: string | null): Promis
   });
 }
 
+/** How wide its columns are, in letters. */
+const WIDTHS = [6, 28, 20, 20, 44, 8, 24];
+
 /**
  * The tags of a placement as a table for whoever prints and encodes them: whose each is, the address that it holds, the bytes that this takes, and the
  * smallest size that has room. Errors: NOT_ALLOWED, NOT_FOUND.
@@ -138,12 +141,14 @@ export async function supplierList(
   }
   const text = (value: string) => ({ value, type: String });
   const figure = (value: number | null) => (value === null ? null : { value, type: Number });
-  const sheet = await writeXlsx([
+  const table = [
     head.map((value) => ({ ...text(value), fontWeight: 'bold' as const })),
     ...rows.map(({ number, texts, link, bytes, room }) => [
       ...[figure(number), ...texts.map(text), text(link), figure(bytes), figure(room)],
     ]),
-  ]).toBuffer();
+  ];
+  const columns = WIDTHS.map((width) => ({ width }));
+  const sheet = await writeXlsx(table, { columns, stickyRowsCount: 1 }).toBuffer();
   return { bytes: Buffer.from(sheet), fileName };
 }
 
