@@ -29,6 +29,7 @@ test('what is private and public is seen by kind and place, taken off in one act
   await expect(page.getByText('1 of 1 person has something private in public.')).toBeVisible();
   await accessible(page);
   await page.getByRole('link', { name: '1 person: Birthday, page' }).click();
+  await expect(page.getByText('1 person, birthday, page')).toBeVisible();
   await expect(page.getByText('page and contact file')).toBeVisible();
   await page.getByRole('checkbox', { name: /^Choose/ }).check();
   await page.getByRole('button', { name: 'Take it off their cards' }).click();

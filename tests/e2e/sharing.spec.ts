@@ -184,23 +184,23 @@ test('a code made in advance is given to a card by its letters; words that are k
   await page.getByLabel('How many').fill('2');
   await page.getByLabel('What they are for').fill('Blank cards of May');
   await page.getByRole('button', { name: 'Make them' }).click();
-  await expect(page.getByRole('heading', { name: '2 codes wait for a card' })).toBeVisible();
-  const code = (await page.locator('tbody td').first().textContent())!;
+  await expect(page.getByRole('heading', { name: '2 wait for a card' })).toBeVisible();
+  const code = (await page.locator('tbody td.mono').first().textContent())!;
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download as a table (CSV)' }).click();
   const table = readFileSync(await (await saving).path(), 'utf8')
     .trim()
     .split('\r\n');
   // RFC 4180: a head, a line each, values in quotes.
-  expect([table.length, table[0]]).toEqual([3, '"Code","Leads to","For"']);
-  expect(table[1]).toMatch(new RegExp(`^"${code}","http[^"]*/h/${code}","Blank cards of May"$`));
+  expect([table.length, table[0]]).toEqual([3, '"No.","As","Code","Leads to","For"']);
+  expect(table[1]).toMatch(new RegExp(`^"1","Codes","${code}","http[^"]*/h/${code}","Blank cards of May"$`));
   expect((await request.get(`/h/${code}`)).status()).toBe(404);
   await page.goto(`${card}/hand-outs`);
   await page.getByRole('button', { name: 'Use a code made in advance' }).click();
-  await page.getByLabel('The code, or its address').fill('NOTACODE');
+  await page.getByLabel('Its number, code or address').fill('NOTACODE');
   await page.getByRole('button', { name: 'Have it open this card' }).click();
-  await expect(page.getByText('No code of yours waits for a card')).toBeVisible();
-  await page.getByLabel('The code, or its address').fill(code.toLowerCase());
+  await expect(page.getByText('None of yours waits for a card')).toBeVisible();
+  await page.getByLabel('Its number, code or address').fill(code.toLowerCase());
   await page.getByRole('button', { name: 'Have it open this card' }).click();
   await expect(page.getByRole('row', { name: /Blank cards of May/ })).toBeVisible();
   expect((await request.get(`/h/${code}`)).status()).toBe(200);
