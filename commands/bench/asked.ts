@@ -1,5 +1,6 @@
 import type { Newcomer } from './account';
 import { rowsOf } from './database';
+import type { Figure } from './figure';
 import type { Ground } from './scale-rows';
 
 /** The time that 95 of a hundred do not exceed. */
@@ -46,3 +47,12 @@ export async function repeated(times: number, work: (at: number) => Promise<numb
   for (let at = 0; at < times; at += 1) made.push(await work(at));
   return made;
 }
+
+/** The figure of what was asked so often: the time that 95 of a hundred do not exceed. */
+export const slowest = (name: string, times: number[], atMost: number, beside: string): Figure => ({
+  name: `${name}, 95th percentile`,
+  value: percentile95(times),
+  unit: 'ms',
+  must: { atMost },
+  beside: `${times.length} times, slowest ${Math.max(...times).toFixed(0)} ms; ${beside}`,
+});

@@ -3,7 +3,7 @@ import { asOwner } from '../cluster/databases';
 import { freePort } from '../cluster/ports';
 import { say } from '../stop';
 import { newcomer } from './account';
-import { ground, percentile95, repeated, timed } from './asked';
+import { ground, percentile95, repeated, slowest as ms, timed } from './asked';
 import { countOf, pause, rowsOf } from './database';
 import type { Figure } from './figure';
 import { residentOf } from './memory';
@@ -118,13 +118,6 @@ export async function measureScale(environment: Record<string, string>): Promise
     const events = await countOf(url, 'SELECT count(*) FROM events WHERE organisation_id = $1', [
       bigGround.organisation,
     ]);
-    const ms = (name: string, times: number[], atMost: number, beside: string): Figure => ({
-      name: `${name}, 95th percentile`,
-      value: percentile95(times),
-      unit: 'ms',
-      must: { atMost },
-      beside: `${times.length} times, slowest ${Math.max(...times).toFixed(0)} ms; ${beside}`,
-    });
     return [
       ms(
         'searching while typing',

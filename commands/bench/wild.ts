@@ -3,7 +3,7 @@ import { startApplication } from '../application';
 import { freePort } from '../cluster/ports';
 import { say } from '../stop';
 import { newcomer, type Newcomer } from './account';
-import { ground, percentile95, repeated, timed } from './asked';
+import { ground, percentile95, repeated, slowest as ms, timed } from './asked';
 import { countOf, rowsOf } from './database';
 import type { Figure } from './figure';
 import { CARDS, crowd, type Ground } from './scale-rows';
@@ -107,13 +107,6 @@ export async function measureWild(environment: Record<string, string>): Promise<
       await savings(address, who, url, people[8]!),
       await savings(address, who, url, alone.recordId),
     ];
-    const ms = (name: string, times: number[], atMost: number, beside: string): Figure => ({
-      name: `${name}, 95th percentile`,
-      value: percentile95(times),
-      unit: 'ms',
-      must: { atMost },
-      beside: `${times.length} times, slowest ${Math.max(...times).toFixed(0)} ms; ${beside}`,
-    });
     const among = `${out.toLocaleString('en-GB')} pieces out, over loopback`;
     return [
       ms(`a plan for ${TAGS} tags`, plans, 2_000, `${TAGS} hand-outs with codes of their own, over loopback`),

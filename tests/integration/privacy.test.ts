@@ -116,6 +116,30 @@ test('marked as for work it is private no longer, nothing that is public changes
   expect(await told()).toContain('mobile | +44 7700 900182 | false | page,file');
 });
 
+test('what the record says by now and nobody has seen in public is neither given out by an undo nor marked as for work', async () => {
+  const { id } = await mend({ act: 'take off' });
+  const renumber = async (number: string) => {
+    const { version, body } = await openRecord(actor, recordId);
+    const details = body.details.map((each) =>
+      each.id === 'own' && each.kind === 'phone' ? { ...each, number } : each,
+    );
+    await saveRecord(actor, recordId, version, { ...body, details }, clock);
+  };
+  await renumber('+447700900777');
+  const { job } = await askToUndoMend(actor, id, clock);
+  expect((await carryOut(job)).result).toEqual({ mended: 0, leftOut: 1 });
+  const { version, lines } = await openCard(actor, cardId);
+  expect(lines.find(({ detail }) => detail === 'own')!.ticks).toMatchObject({ page: false, file: false });
+  expect(String((await ask(`/c/private-${made}.vcf`)).body)).not.toMatch(/900182|900777/);
+  // The number as it was is given out again; then another one is typed, which no card shows yet.
+  await renumber(OWN);
+  await carryOut((await askToUndoMend(actor, id, clock)).job);
+  expect((await openCard(actor, cardId)).version).toBeGreaterThan(version);
+  await renumber('+447700900778');
+  const plan = await previewMend(actor, { records: [recordId], privacies: ['mobile'], act: 'for work' });
+  expect([plan.mended, plan.left]).toMatchObject([[], [{ why: 'changed', values: ['+44 7700 900182'] }]]);
+});
+
 test('a card with changes that nobody published stays as it is, and what was begun before a process was killed is ended once', async () => {
   const other = await exposed(['page']);
   const { version, lines, audience } = await openCard(actor, other.cardId);

@@ -42,7 +42,10 @@ const readCsv = (bytes: Buffer) =>
 test('each of several people gets one tag however often it is asked, ticked off as it is written; two readers of tables read the list, and nothing in it is a formula', async () => {
   const asked = await Promise.all([1, 2, 3].map(() => makeTags(maud, { ...BADGES, records: people }, clock)));
   expect([asked.map(({ made }) => made).sort(), asked[0]!.without]).toEqual([[0, 0, 3], ['Keld']]);
-  const { placement } = asked[0]!;
+  const placement = asked[0]!.placement!;
+  expect(await makeTags(maud, { ...BADGES, placement: 'Nowhere', records: [people[3]!] }, clock)).toEqual({
+    ...{ placement: null, made: 0, without: ['Keld'] },
+  });
   const { tags, of } = await listTags(maud, placement);
   expect([tags.length, of?.name, new Set(tags.map(({ link }) => link)).size]).toEqual([3, BADGES.placement, 3]);
   for (const { id, memory } of tags) expect((await tagBytes(maud, id)).bytes.toString('base64')).toBe(memory);

@@ -17,14 +17,14 @@ export function TagsFor({ chosen, onClose }: { chosen: string[]; onClose: () => 
   const router = useRouter();
   const [placement, setPlacement] = useState('');
   const [what, setWhat] = useState<(typeof DOES)[number]>('card');
-  const [without, setWithout] = useState<{ placement: string; names: string[] } | null>(null);
+  const [without, setWithout] = useState<{ placement: string | null; names: string[] } | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
   async function make(event: FormEvent) {
     event.preventDefault();
     setBusy(true);
     const json = { records: chosen, placement, what };
-    const answer = await call<{ placement: string; without: string[] }>('/api/tags', { json });
+    const answer = await call<{ placement: string | null; without: string[] }>('/api/tags', { json });
     setBusy(false);
     setProblem(answer.ok ? null : answer.problem);
     if (!answer.ok) return;
@@ -75,10 +75,12 @@ export function TagsFor({ chosen, onClose }: { chosen: string[]; onClose: () => 
           <ProblemNote problem={problem} />
         </Modal.Body>
         <Modal.Footer>
-          {without ? (
+          {without?.placement ? (
             <Link className="btn btn-primary" href={`/tags?placement=${without.placement}`}>
               {W.show}
             </Link>
+          ) : without ? (
+            <Button onClick={onClose}>{W.close}</Button>
           ) : (
             <Button type="submit" disabled={busy || !placement.trim()}>
               {W.make}

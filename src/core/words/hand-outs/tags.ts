@@ -182,6 +182,7 @@ export const TAGS = {
     note: 'Each opens its person’s first published card. Who has a tag there already keeps it.',
     without: (names: string[]) => `No published card, so no tag: ${names.join(', ')}.`,
     show: 'Show the tags',
+    close: 'Close',
   },
   list: {
     column: {

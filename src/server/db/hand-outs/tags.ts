@@ -29,15 +29,15 @@ export const tagsAt = async (tx: Tx, placementId: string, within: Within, most: 
 
 export type TagPlacement = { id: string; name: string; tags: number; written: number };
 
-/** Placements that have tags, the newest first, with how many of them are written. */
-export const tagPlacements = async (tx: Tx, within: Within): Promise<TagPlacement[]> => {
+/** Placements that have tags, the newest ones first, or one of them, with how many of them are written. */
+export const tagPlacements = async (tx: Tx, within: Within, one: string | null = null): Promise<TagPlacement[]> => {
   const { sql, bind } = reached(within);
   return (
     await tx.raw<{ rows: TagPlacement[] }>(
       `SELECT p.id, p.name, count(*)::int AS tags, (count(*) FILTER (WHERE h.tag->>'writtenAt' IS NOT NULL))::int AS written
        FROM hand_outs h JOIN placements p ON p.id = h.placement_id JOIN cards o ON o.id = h.card_id
-       WHERE h.channel = 'tag' AND h.state <> 'retired' AND ${sql} GROUP BY p.id, p.name, p.created_at ORDER BY p.created_at DESC, p.name LIMIT 200`,
-      bind,
+       WHERE h.channel = 'tag' AND h.state <> 'retired' AND ${sql} ${one ? 'AND p.id = ?' : ''} GROUP BY p.id, p.name, p.created_at ORDER BY p.created_at DESC, p.name LIMIT 200`,
+      [...bind, ...(one ? [one] : [])],
     )
   ).rows;
 };

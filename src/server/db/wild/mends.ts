@@ -3,8 +3,10 @@ import type { Finding } from '@/core/findings';
 import type { Use } from '@/core/record';
 import type { Tx } from '../pool';
 
+/** The ticks that lines of a card had, and what they said then, as hashes. */
+export type MendedTicks = { ticks: Record<string, Ticks>; said: Record<string, string> };
 /** What something was before it was mended: the ticks of lines of a card, or the uses of details of a record. */
-export type MendedFrom = { ticks: Record<string, Ticks> } | { uses: Record<string, Use[]> };
+export type MendedFrom = MendedTicks | { uses: Record<string, Use[]> };
 
 /** What a job has mended, or left as it was with the finding that kept it. */
 export type MendRow = {

@@ -35,13 +35,13 @@ export type TagsInput = { records: string[]; placement: string; what: 'card' | '
 
 /**
  * Makes a live tag for each of several people at one placement; who has one there keeps it, so that a second try makes no second one. Answers with
- * the placement, how many were made, and who has no published card. Errors: NOT_ALLOWED, NOT_FOUND, NOTHING_CHOSEN, TOO_MANY_CHOSEN, INPUT.
+ * the placement, null where nobody has a tag there, how many were made, and who has no published card. Errors: NOT_ALLOWED, NOT_FOUND, NOTHING_CHOSEN, TOO_MANY_CHOSEN, INPUT.
  */
 export async function makeTags(
   actor: Actor,
   { records, placement: typed, what }: TagsInput,
   clock: Clock,
-): Promise<{ placement: string; made: number; without: string[] }> {
+): Promise<{ placement: string | null; made: number; without: string[] }> {
   authorise(actor, 'hand-out.make');
   const placement = cleanLine(typed).text.slice(0, LIMITS.placement);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
@@ -55,6 +55,8 @@ export async function makeTags(
     const people = await recordNames(tx, wanted);
     if (people.length < wanted.length) throw new Refusal({ code: 'NOT_FOUND' });
     const cards = await firstPublished(tx, wanted);
+    const without = people.filter((person) => !cards.has(person.id)).map(({ written_name }) => written_name);
+    if (cards.size === 0) return { placement: null, made: 0, without };
     const id = await placementNamed(tx, organisationId, placement);
     // Of two who ask at once one makes them.
     await countAlone(tx, organisationId, 'tags');
@@ -76,7 +78,6 @@ export async function makeTags(
       const subject = { kind: 'organisation', id: organisationId } as const;
       await recordAudit(tx, actor, 'tags.made', subject, clock, { count: rows.length });
     }
-    const without = people.filter((person) => !cards.has(person.id)).map(({ written_name }) => written_name);
     return { placement: id, made: rows.length, without };
   });
 }
@@ -98,8 +99,14 @@ export async function listTags(actor: Actor, placementId: string | null): Promis
   authorise(actor, 'hand-out.read');
   const within = recordsWithin(actor, 'hand-out.read');
   return inTenant(actor.organisationId, async (tx) => {
-    const placements = await tagPlacements(tx, within);
-    const of = placementId === null ? null : (placements.find(({ id }) => id === placementId) ?? null);
+    const newest = await tagPlacements(tx, within);
+    // One that is asked for may be older than those that are offered.
+    const [older = null] =
+      placementId === null || newest.some(({ id }) => id === placementId)
+        ? []
+        : await tagPlacements(tx, within, placementId);
+    const placements = older ? [...newest, older] : newest;
+    const of = placements.find(({ id }) => id === placementId) ?? null;
     if (placementId !== null && of === null) throw new Refusal({ code: 'NOT_FOUND' });
     const rows = of ? await tagsAt(tx, of.id, within, LIMITS.tagsShown) : [];
     return {

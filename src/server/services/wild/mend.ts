@@ -6,7 +6,7 @@ import type { Detail, PersonRecord } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
 import { changesSince } from '@/core/revisions';
 import type { MendAct, MendEntry, MendPlan, PublicChannel } from '@/core/shown';
-import { valueShown } from '@/core/wild';
+import { normalised, valueShown } from '@/core/wild/value';
 import type { Clock } from '@/server/clock';
 import { cardsBy, type CardRow } from '@/server/db/cards/cards';
 import { planOf } from '@/server/db/cards/plans';
@@ -98,18 +98,28 @@ function planForWork({ person, rows }: Of): Planned {
   const inside = rows.filter(({ source }) => source === 'inside');
   const lines: string[] = [];
   for (const detail of body.details) {
-    if (!('uses' in detail) || !said.some(({ line }) => line === detail.id)) continue;
+    // What the record says by now and nobody has seen in public is not meant.
+    const isPublic = said.some(
+      ({ line, value }) => line === detail.id && 'uses' in detail && value === normalised(detail),
+    );
+    if (!('uses' in detail) || !isPublic) continue;
     const marked = forWork(detail);
     const after = { ...body, details: body.details.map((each) => (each === detail ? marked : each)) };
     if (privacyOf(marked, after, lineTypeOf) === null) lines.push(detail.id);
   }
-  const marked = said.filter(({ line }) => lines.includes(line));
-  const not = said.filter(({ line }) => !lines.includes(line));
+  const now = new Map(body.details.map((detail) => [detail.id, detail]));
+  const isOther = ({ line, value }: PublicRow) => {
+    const detail = now.get(line);
+    return detail !== undefined && 'uses' in detail && value !== normalised(detail);
+  };
+  const other = said.filter(isOther);
+  const marked = said.filter((row) => lines.includes(row.line) && !isOther(row));
+  const not = said.filter((row) => !lines.includes(row.line) && !isOther(row));
   const left = (why: MendPlan['left'][number]['why'], which: PublicRow[]): MendPlan['left'] =>
     which.length > 0 ? [{ ...of, why, values: textsOf(which) }] : [];
   return {
     mended: lines.length > 0 ? [{ ...of, values: textsOf(marked), copies: [], lines }] : [],
-    left: [...left('inside', inside), ...left('not marked', not)],
+    left: [...left('inside', inside), ...left('changed', other), ...left('not marked', not)],
   };
 }
 

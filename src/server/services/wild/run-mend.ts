@@ -1,15 +1,15 @@
 import { randomUUID } from 'node:crypto';
-import { draftOf, goesOut, NOWHERE, reconcile, type Line, type Privacy, type Ticks } from '@/core/card';
+import { detailOf, draftOf, goesOut, NOWHERE, reconcile, type Line, type Privacy, type Ticks } from '@/core/card';
 import { isTransient, Refusal, wordingOf } from '@/core/errors';
 import type { Finding } from '@/core/findings';
-import type { Detail, Use } from '@/core/record';
+import { shownValue, type Detail, type PersonRecord, type Use } from '@/core/record';
 import type { MendAct, Mended } from '@/core/shown';
 import type { Clock } from '@/server/clock';
 import { cardForUpdate, namedCards, updateCard } from '@/server/db/cards/cards';
 import { currentAddress } from '@/server/db/cards/directory';
-import { record, recordNames } from '@/server/db/cards/records';
+import { hashedMark, record, recordNames } from '@/server/db/cards/records';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { keepMend, mendsOf, setUndone, type MendedFrom, type MendRow } from '@/server/db/wild/mends';
+import { keepMend, mendsOf, setUndone, type MendedFrom, type MendedTicks, type MendRow } from '@/server/db/wild/mends';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
@@ -23,26 +23,29 @@ import { forWork, isAsPublished, planMends, type PlannedMend } from './mend';
 const foundBy = (error: Refusal): Finding => ({ code: 'WORDED', sentence: wordingOf(error.problem) });
 const ends = (error: unknown): error is Refusal => error instanceof Refusal && !isTransient(error.problem);
 
+/** What a line says, as a hash: undoing gives out nothing else than what was given out before. */
+const saidBy = (line: Line, body: PersonRecord): string => {
+  const detail = detailOf(line, body);
+  return hashedMark(JSON.stringify([detail && shownValue(detail), line.wording, line.part]));
+};
+type ChangeOf = (line: Line, said: string) => Ticks | null;
+
 /** Changes ticks of a card that says what its latest revision says; answers with those that they had. Errors: NOT_FOUND, CARD_CHANGED. */
-async function changeTicks(
-  tx: Tx,
-  actor: Actor,
-  cardId: string,
-  change: (line: Line) => Ticks | null,
-  clock: Clock,
-): Promise<Record<string, Ticks>> {
+async function changeTicks(tx: Tx, actor: Actor, cardId: string, change: ChangeOf, clock: Clock): Promise<MendedTicks> {
   const row = await cardForUpdate(tx, cardId);
   const person = row && (await record(tx, row.record_id));
   if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
   authoriseFor(actor, 'card.publish', row.record_id);
-  const changed: Record<string, Ticks> = {};
+  const changed: MendedTicks = { ticks: {}, said: {} };
   const lines = reconcile(row.lines, person.body).map((line) => {
-    const ticks = change(line);
+    const said = saidBy(line, person.body);
+    const ticks = change(line, said);
     if (!ticks) return line;
-    changed[line.detail] = line.ticks;
+    changed.ticks[line.detail] = line.ticks;
+    changed.said[line.detail] = said;
     return { ...line, ticks };
   });
-  if (Object.keys(changed).length === 0) return changed;
+  if (Object.keys(changed.ticks).length === 0) return changed;
   if (!(await isAsPublished(tx, row, person.body, actor.organisation.country)))
     throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
   await updateCard(tx, cardId, row.version, { ...draftOf(row), lines, updated_at: new Date(clock.now()) });
@@ -77,12 +80,12 @@ async function publishAsItIs(actor: Actor, cardId: string, clock: Clock): Promis
 async function tickAndPublish(
   { actor, clock }: Pick<RunningJob, 'actor' | 'clock'>,
   cardId: string,
-  change: (line: Line) => Ticks | null,
-  note: (tx: Tx, was: Record<string, Ticks>) => Promise<unknown>,
+  change: ChangeOf,
+  note: (tx: Tx, was: MendedTicks) => Promise<unknown>,
 ): Promise<void> {
   const was = await inTenant(actor.organisationId, async (tx) => {
     const changed = await changeTicks(tx, actor, cardId, change, clock);
-    if (Object.keys(changed).length > 0) await note(tx, changed);
+    if (Object.keys(changed.ticks).length > 0) await note(tx, changed);
     return changed;
   });
   try {
@@ -92,7 +95,7 @@ async function tickAndPublish(
     await inTenant(actor.organisationId, async (tx) => {
       const row = await cardForUpdate(tx, cardId);
       if (!row) return;
-      const lines = row.lines.map((line) => ({ ...line, ticks: was[line.detail] ?? line.ticks }));
+      const lines = row.lines.map((line) => ({ ...line, ticks: was.ticks[line.detail] ?? line.ticks }));
       await updateCard(tx, cardId, row.version, { ...draftOf(row), lines, updated_at: new Date(clock.now()) });
     });
     throw error;
@@ -108,9 +111,7 @@ const rowOf = ({ id, actor }: RunningJob, { recordId, card }: PlannedMend): Note
 async function takeOff(running: RunningJob, entry: PlannedMend): Promise<void> {
   const lines = new Set(entry.lines);
   const change = (line: Line) => (lines.has(line.detail) && goesOut(line) ? NOWHERE : null);
-  await tickAndPublish(running, entry.card!.id, change, (tx, ticks) =>
-    keepMend(tx, { ...rowOf(running, entry), was: { ticks } }),
-  );
+  await tickAndPublish(running, entry.card!.id, change, (tx, was) => keepMend(tx, { ...rowOf(running, entry), was }));
 }
 
 /** Changes the uses of details; answers with those that they had. */
@@ -230,7 +231,13 @@ async function undoOne(running: RunningJob, { record_id, card_id, was }: MendRow
   const from = was as MendedFrom;
   if ('ticks' in from && card_id) {
     // A line that somebody has ticked since stays as they ticked it.
-    const change = (line: Line) => (goesOut(line) ? null : (from.ticks[line.detail] ?? null));
+    const change: ChangeOf = (line, said) => {
+      const ticks = from.ticks[line.detail];
+      if (!ticks || goesOut(line)) return null;
+      // It says something else by now, which nobody has ticked.
+      if (said !== from.said[line.detail]) throw new Refusal({ code: 'CARD_CHANGED', version: 0 });
+      return ticks;
+    };
     return tickAndPublish(running, card_id, change, nothing);
   }
   if (!('uses' in from)) return;

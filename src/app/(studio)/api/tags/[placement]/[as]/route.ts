@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { actorOrRefuse, idOf, respond } from '@/app/request/respond';
 import { Refusal } from '@/core/errors';
+import { systemClock } from '@/server/clock';
+import { limitRate } from '@/server/services/accounts/limit-rate';
 import { supplierList } from '@/server/services/hand-outs/tag-rows';
 
 const TYPES = {
@@ -17,7 +19,9 @@ export const GET = (_: Request, { params }: Params) =>
     const { placement, as } = await params;
     const asked = As.safeParse(as);
     if (!asked.success) throw new Refusal({ code: 'NOT_FOUND' });
-    const { bytes, fileName } = await supplierList(await actorOrRefuse(), idOf(placement), asked.data);
+    const actor = await actorOrRefuse();
+    await limitRate('export', actor.userId, systemClock);
+    const { bytes, fileName } = await supplierList(actor, idOf(placement), asked.data);
     return new Response(new Uint8Array(bytes), {
       headers: {
         'Content-Type': TYPES[asked.data],
