@@ -174,7 +174,7 @@ const SUBJECTS = {
   sheet: [],
   imports: ['record', 'vcard'],
   code: ['card', 'errors', 'limits', 'ndef', 'qr', 'record', 'vcard'],
-  house: ['card', 'limits', 'look', 'qr', 'record', 'signature'],
+  house: ['access', 'card', 'errors', 'limits', 'look', 'qr', 'record', 'signature'],
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
   profile: ['card', 'errors', 'language', 'record'],
   signature: ['card', 'language', 'limits', 'look', 'markup', 'page', 'record'],

@@ -43,6 +43,7 @@ export type Problem =
   | { code: 'HAND_OUT_FIXED' }
   | { code: 'OCCASION_USED'; count: number }
   | { code: 'LOCKED'; part: string; reason: string }
+  | { code: 'OWNED'; kind: string; reason: string }
   | { code: 'OVERRIDE_NOT_ALLOWED' }
   | { code: 'LAYOUT_NOT_ALLOWED' }
   | { code: 'CONTRAST_FAILS'; worst: number; needs: number; count: number }

@@ -177,6 +177,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () =>
       'This frozen code was downloaded or copied, and may be printed by now. Make a new code for another style.',
   },
+  OWNED: { status: 403, say: (p) => `The ${p.kind} belongs to the organisation: ${p.reason}` },
   LOCKED: { status: 403, say: (p) => `The house style keeps the ${p.part} as it is: ${p.reason}` },
   OVERRIDE_NOT_ALLOWED: {
     status: 403,

@@ -1,4 +1,5 @@
 export * from './dress';
 export * from './locks';
+export * from './owners';
 export * from './style';
 export { HouseStyleSchema } from './schema';

@@ -6,6 +6,7 @@ import { FIRST_LOOK, HexSchema, InksSchema, LAYOUT_NAMES, LookSchema } from '@/c
 import { FINDER_SHAPES, MODULE_SHAPES, STYLE_BOUNDS } from '@/core/qr';
 import { DetailSchema } from '@/core/record';
 import { HouseSignatureSchema } from '@/core/signature';
+import { OWNABLE } from './owners';
 import { codeReads, HOUSE_BLOCKS, HOUSE_ID, LOCKABLE } from './style';
 
 // Apart from the functions over house styles, since browsers run those and need no schema.
@@ -58,4 +59,5 @@ export const HouseStyleSchema = z.object({
   signature: HouseSignatureSchema.optional(),
   inks: InksSchema.optional(),
   locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),
+  owned: z.partialRecord(z.enum(OWNABLE), z.string().trim().min(1).max(LIMITS.lockReason)).optional(),
 });

@@ -13,6 +13,7 @@ import {
 } from '@/core/look';
 import type { Detail } from '@/core/record';
 import type { HouseSignature } from '@/core/signature';
+import type { Owned } from './owners';
 
 /** Modules of a code against their ground: 4 to 1 leaves room for poor light (common practice, no published source). */
 export const CODE_RATIO = 4;
@@ -21,7 +22,7 @@ export const codeReads = (ink: string, ground: string): boolean =>
   contrast(ink, ground) >= CODE_RATIO && luminance(ink) < luminance(ground);
 
 /** What a house style may keep holders from changing: parts of the look, and what it adds to every card. */
-export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks', 'codes', 'signature'] as const;
+export const LOCKABLE = [...LOOK_PARTS, 'logo', 'lines', 'blocks', 'codes', 'signature', 'ticks', 'order'] as const;
 export type Lockable = (typeof LOCKABLE)[number];
 
 /** Ids of what a house style adds begin so, and no card's own do. */
@@ -47,6 +48,8 @@ export type HouseStyle = {
   /** What its colours are printed with; absent where nothing is said. */
   inks?: Ink[] | undefined;
   locks: Partial<Record<Lockable, string>>;
+  /** What of records and cards belongs to the organisation; absent where all of it is the holders'. */
+  owned?: Owned | undefined;
 };
 
 /**

@@ -7,22 +7,25 @@ import {
   labelOf,
   nameOn,
   reconcile,
+  same,
   type Block,
   type ComposedLine,
   type Composition,
   type Draft,
   type Line,
+  type Words,
 } from '@/core/card';
 import type { Look } from '@/core/look';
 
 /**
  * A draft that says again what a revision said. Where the record says something else today, the card gets its own wording; where a
  * detail is gone from the record, a line of its own. The record stays as it is. `lost` names what cannot come back: pictures and
- * films that were erased, and a photo that the record has replaced.
+ * films that were erased, a photo that the record has replaced, and what of lines that are not the restorer's to word (`closed`) was
+ * said otherwise: those say what they say now.
  */
 export function restoredDraft(
   revision: { draft: Draft; composition: Composition; erased: string[] },
-  now: { draft: Draft; record: PersonRecord; country: string },
+  now: { draft: Draft; record: PersonRecord; country: string; closed?: (line: Line) => boolean },
 ): { draft: Draft; lost: string[] } {
   const { draft, composition } = revision;
   const { record, country } = now;
@@ -31,7 +34,16 @@ export function restoredDraft(
   const said = new Map(composition.lines.map((line) => [line.id, line]));
   const taken = new Set([...draft.lines.map((line) => line.detail), ...record.details.map(({ id }) => id)]);
   const renamed = new Map<string, string>();
+  const today = new Map(now.draft.lines.map((line) => [line.detail, line]));
+  const closed = new Set<string>();
   const lines = draft.lines.flatMap((line): Line[] => {
+    if (now.closed?.(line)) {
+      closed.add(line.detail);
+      const is = today.get(line.detail);
+      if (said.has(line.detail) && !same([line.label, line.wording, line.part], [is?.label, is?.wording, is?.part]))
+        lost.push(said.get(line.detail)!.label || PUBLISH.changed.line);
+      return is ? [is] : [];
+    }
     if (line.detail === NAME_LINE) return [restoredName(line, composition, record)];
     const was = said.get(line.detail);
     const back = restoredLine(line, was, record, country);
@@ -62,11 +74,27 @@ export function restoredDraft(
       : dressed;
   return {
     draft: renamedIn(
-      { ...draft, lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens, look },
+      {
+        ...draft,
+        ...{ lines: reconcile(lines, record), audience: now.draft.audience, blocks, opens, look },
+        words: withWordsOf(draft.words, now.draft.words, closed),
+      },
       renamed,
     ),
     lost: [...new Set(lost)],
   };
+}
+
+/** Words in further languages, those of some lines as other words have them. */
+function withWordsOf(words: Words, others: Words, lines: ReadonlySet<string>): Words {
+  if (lines.size === 0) return words;
+  const ofLines = (key: string) => lines.has(key.split('/')[0]!);
+  const entries = Object.entries(words).map(([language, said]) => {
+    const kept = Object.entries(said).filter(([key]) => !ofLines(key));
+    const theirs = Object.entries(others[language as keyof Words] ?? {}).filter(([key]) => ofLines(key));
+    return [language, Object.fromEntries([...kept, ...theirs])];
+  });
+  return Object.fromEntries(entries) as Words;
 }
 
 /** An id like another one that nobody has; ids are at most 40 letters long. */

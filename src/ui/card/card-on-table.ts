@@ -1,6 +1,6 @@
 import type { CardNow, ShownPlan } from '@/core/shown';
 import type { Channel, Composition } from '@/core/card';
-import type { HouseStyle } from '@/core/house';
+import type { HouseStyle, Owned } from '@/core/house';
 import type { EmbeddedPicture } from '@/core/vcard';
 import type { CardInHead } from './card-head';
 
@@ -19,6 +19,7 @@ export type CardOnTable = CardInHead &
     pictures: ({ hash: string } & EmbeddedPicture)[] | null;
     house: HouseStyle | null;
     mayOverride: boolean;
+    owned: Owned;
   };
 
 /** The text in a cell that is being typed, not yet kept. */

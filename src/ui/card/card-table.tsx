@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import {
+  applyEdits,
   CHANNELS,
   channelsOf,
   composeDraft,
@@ -12,11 +13,14 @@ import {
   type Channel,
   type ComposedLine,
   type Draft,
+  type Edit,
 } from '@/core/card';
 import { wordingOf, type Problem } from '@/core/errors';
+import { lineOwnedAs, ownersRefuse } from '@/core/house';
 import { CARD, CARDS, FRAME } from '@/core/words';
 import type { PersonRecord } from '@/core/record';
 import { call } from '@/ui/studio/call';
+import { OwnedProvider } from '@/ui/studio/owned';
 import { useStable } from '@/ui/studio/use-stable';
 import { AudienceName } from './audience-name';
 import { BlockList } from './blocks/block-list';
@@ -88,7 +92,14 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
   useUndoKeys(table);
 
   // From what stood here when the hand moved: what others did meanwhile stays.
-  const change = useStable((to: Draft) => table.change(draft, to));
+  const locks = card.house?.locks ?? {};
+  const refuses = (to: Draft): boolean => {
+    const refused = ownersRefuse({ record, card: draft }, { record, card: to }, card.owned, locks);
+    if (refused) setTold(refused);
+    return refused !== null;
+  };
+  const change = useStable((to: Draft) => void (refuses(to) || table.change(draft, to)));
+  const edit = useStable((edits: Edit[]) => void (refuses(applyEdits(draft, edits).draft) || table.edit(edits)));
   const adopt = useStable(async (line: string) => {
     const baseVersion = await table.flush();
     // Why it could not be saved is told above the table.
@@ -172,25 +183,27 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
       )}
       <div className="two">
         <div className="left-half">
-          <Ledger
-            card={card}
-            record={record}
-            lines={draft.lines}
-            look={draft.look}
-            country={country}
-            zone={zone}
-            channel={channel}
-            costs={costs}
-            left={table.left}
-            clashes={table.clashes}
-            onChannel={setChannel}
-            onWanted={(more) => (setWanted([...wanted, more]), setChannel(more))}
-            onEdit={table.edit}
-            onBackToLayout={(lines) => change({ ...draft, lines })}
-            onTyping={table.typing.set}
-            onAdopt={adopt}
-            onSettle={table.settle}
-          />
+          <OwnedProvider value={card.owned}>
+            <Ledger
+              card={card}
+              record={record}
+              lines={draft.lines}
+              look={draft.look}
+              country={country}
+              zone={zone}
+              channel={channel}
+              costs={costs}
+              left={table.left}
+              clashes={table.clashes}
+              onChannel={setChannel}
+              onWanted={(more) => (setWanted([...wanted, more]), setChannel(more))}
+              onEdit={edit}
+              onBackToLayout={(lines) => change({ ...draft, lines })}
+              onTyping={table.typing.set}
+              onAdopt={adopt}
+              onSettle={table.settle}
+            />
+          </OwnedProvider>
           <BlockList
             blocks={draft.blocks}
             opens={draft.opens}
@@ -232,6 +245,7 @@ export function CardTable({ card: opened, country, zone, publishing, mayDelete }
           record={record}
           country={country}
           zone={zone}
+          closed={(line) => lineOwnedAs(line, record, card.owned) !== null}
           onRestore={change}
           onClose={() => setDialog(null)}
         />

@@ -18,6 +18,7 @@ import { HouseFace } from './house-face';
 import { HouseInks } from './house-inks';
 import { HouseLines } from './house-lines';
 import { HouseLogos } from './house-logos';
+import { HouseOwners } from './house-owners';
 import { HouseSignatures } from './house-signatures';
 import { HouseProofs, type Proofs } from './house-proofs';
 import { LookFields, Section } from '@/ui/look/look-fields';
@@ -162,6 +163,15 @@ export function HouseStyleForm({
                 />
               ))}
             </div>
+          </Section>
+          <Section title={HOUSE.owned.title}>
+            <HouseOwners owned={style.owned ?? {}} onOwned={(owned) => change({ ...style, owned })} />
+            <p className="owner-locks">
+              <span>{HOUSE.owned.ticks}</span> {lock('ticks', HOUSE.owned.ticks)}
+            </p>
+            <p className="owner-locks">
+              <span>{HOUSE.owned.order}</span> {lock('order', HOUSE.owned.order)}
+            </p>
           </Section>
           <Section title={HOUSE.logos} beside={lock('logo', HOUSE.logos)}>
             <HouseLogos

@@ -1,13 +1,14 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { COPIES, FRAME, RECORD } from '@/core/words';
+import { COPIES, FRAME, HOUSE, RECORD } from '@/core/words';
 import { defaultLabel, nationalForm, readDetail, shownValue, type Detail } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import type { OutThere } from '@/core/shown';
 import type { Value } from '@/core/wild/value';
 import { DetailEditor } from './detail-editor';
 import { OutThereNote } from './out-there';
+import { ClosedCell, useClosed } from '@/ui/studio/owned';
 import { HoursNow } from './hours-now';
 
 type Props = {
@@ -49,6 +50,7 @@ export function DetailRow({
   onRemove,
 }: Props) {
   const label = defaultLabel(detail);
+  const closed = useClosed(detail);
   const [typed, setTyped] = useState<string | null>(null);
 
   /** What was typed as a detail of this kind. */
@@ -92,15 +94,19 @@ export function DetailRow({
             />
           ) : (
             <>
-              <EditableCell
-                row={row}
-                column={1}
-                value={shownValue(detail)}
-                multiline={detail.kind === 'note' || detail.kind === 'own' || detail.kind === 'hours'}
-                name={label}
-                onTyping={setTyped}
-                onCommit={retype}
-              />
+              {closed ? (
+                <ClosedCell row={row} column={1} value={shownValue(detail)} name={label} reason={closed} />
+              ) : (
+                <EditableCell
+                  row={row}
+                  column={1}
+                  value={shownValue(detail)}
+                  multiline={detail.kind === 'note' || detail.kind === 'own' || detail.kind === 'hours'}
+                  name={label}
+                  onTyping={setTyped}
+                  onCommit={retype}
+                />
+              )}
               {detail.kind === 'phone' && <span className="also">{nationalForm(detail, country)}</span>}
               {detail.kind === 'phone' && detail.uses.includes('text') && (
                 <span className="also">{RECORD.takesTexts}</span>
@@ -122,21 +128,27 @@ export function DetailRow({
           >
             {RECORD.more}
           </button>{' '}
-          <button
-            type="button"
-            className="plain"
-            aria-label={RECORD.removeDetail(label)}
-            title={RECORD.removeNote}
-            onClick={onRemove}
-          >
-            {FRAME.remove}
-          </button>
+          {!closed && (
+            <button
+              type="button"
+              className="plain"
+              aria-label={RECORD.removeDetail(label)}
+              title={RECORD.removeNote}
+              onClick={onRemove}
+            >
+              {FRAME.remove}
+            </button>
+          )}
         </td>
       </tr>
       {open && (
         <tr className="editor">
           <td colSpan={4}>
-            <DetailEditor detail={detail} onChange={onChange} onClose={onOpen} />
+            {closed ? (
+              <p className="note">{HOUSE.owned.closed(closed)}</p>
+            ) : (
+              <DetailEditor detail={detail} onChange={onChange} onClose={onOpen} />
+            )}
             {detail.kind !== 'photo' && detail.kind !== 'logo' && (
               <Link className="btn btn-quiet btn-sm" href={`/copies?q=${encodeURIComponent(shownValue(detail))}`}>
                 {COPIES.whereIs}

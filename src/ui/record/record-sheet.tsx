@@ -3,12 +3,14 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { NAME_LINE, privacyOf, type Audience } from '@/core/card';
-import { wordingOf } from '@/core/errors';
+import { wordingOf, type Problem } from '@/core/errors';
+import { ownersRefuse, type Owned } from '@/core/house';
 import type { LayoutName } from '@/core/look';
-import { DELETION, EXPORT, FRAME, PRIVACY, RECORD } from '@/core/words';
+import { CARD, DELETION, EXPORT, FRAME, PRIVACY, RECORD } from '@/core/words';
 import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DeleteDialog } from '@/ui/deletion/delete-dialog';
+import { ClosedCell, OwnedProvider } from '@/ui/studio/owned';
 import { AddDetail } from './add-detail';
 import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
 import { DetailRow } from './detail-row';
@@ -21,7 +23,14 @@ import { useRecordDraft } from './use-record-draft';
 const NOTHING: Detail[] = [];
 
 type Props = {
-  opened: { id: string; version: number; body: PersonRecord; cards: CardOfRecord[]; layouts: readonly LayoutName[] };
+  opened: {
+    id: string;
+    version: number;
+    body: PersonRecord;
+    cards: CardOfRecord[];
+    layouts: readonly LayoutName[];
+    owned: Owned;
+  };
   country: string;
   zone: string;
   audiences: Audience[];
@@ -31,8 +40,17 @@ type Props = {
 
 /** The record: every detail that is known, on which cards it goes out, and what came with a file and was not understood. */
 export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesPrivacy }: Props) {
-  const record = useRecordDraft(opened);
-  const { body } = record;
+  const draft = useRecordDraft(opened);
+  const { body } = draft;
+  const [refused, setRefused] = useState<Problem | null>(null);
+  const record = {
+    ...draft,
+    change(next: PersonRecord) {
+      const problem = ownersRefuse({ record: body }, { record: next }, opened.owned, {});
+      setRefused(problem);
+      if (!problem) draft.change(next);
+    },
+  };
   const [open, setOpen] = useState<string | null>(null);
   const [of, setOf] = useState('');
   const put = (next: Detail) =>
@@ -53,7 +71,7 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesP
       : NOTHING;
 
   return (
-    <>
+    <OwnedProvider value={opened.owned}>
       <header className="head">
         <div>
           <h1>{writtenName(body.name)}</h1>
@@ -88,6 +106,14 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesP
       </header>
       {deleting && (
         <DeleteDialog what="person" id={opened.id} name={writtenName(body.name)} onClose={() => setDeleting(false)} />
+      )}
+      {refused && (
+        <div className="banner" role="alert">
+          <p>{wordingOf(refused)}</p>
+          <Button variant="quiet" onClick={() => setRefused(null)}>
+            {CARD.close}
+          </Button>
+        </div>
       )}
       {record.problem && (
         <div className="banner" role="alert">
@@ -179,18 +205,28 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesP
               <tr>
                 <td className="label">{FRAME.name}</td>
                 <td>
-                  <EditableCell
-                    row={0}
-                    column={1}
-                    value={writtenName(body.name)}
-                    name={FRAME.name}
-                    onCommit={(typed) => {
-                      const text = cleanLine(typed).text.slice(0, 200);
-                      if (!text) return { code: 'NAME_MISSING' };
-                      record.change({ ...body, name: splitName(text) });
-                    }}
-                    onTyping={setTypedName}
-                  />
+                  {opened.owned.name !== undefined ? (
+                    <ClosedCell
+                      row={0}
+                      column={1}
+                      value={writtenName(body.name)}
+                      name={FRAME.name}
+                      reason={opened.owned.name}
+                    />
+                  ) : (
+                    <EditableCell
+                      row={0}
+                      column={1}
+                      value={writtenName(body.name)}
+                      name={FRAME.name}
+                      onCommit={(typed) => {
+                        const text = cleanLine(typed).text.slice(0, 200);
+                        if (!text) return { code: 'NAME_MISSING' };
+                        record.change({ ...body, name: splitName(text) });
+                      }}
+                      onTyping={setTypedName}
+                    />
+                  )}
                   <OutThereNote out={out} line={NAME_LINE} value={{ kind: 'name', text: name }} typing={typesName} />
                 </td>
                 <td>{RECORD.everyCard}</td>
@@ -201,6 +237,7 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesP
                     aria-expanded={open === 'name'}
                     aria-label={RECORD.moreOf(FRAME.name)}
                     onClick={() => setOpen(open === 'name' ? null : 'name')}
+                    hidden={opened.owned.name !== undefined}
                   >
                     {RECORD.more}
                   </button>
@@ -252,6 +289,6 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesP
           </div>
         )}
       </section>
-    </>
+    </OwnedProvider>
   );
 }

@@ -247,6 +247,7 @@ export const PUBLISH = {
     language: 'Language',
     order: 'Order',
     photo: 'Photo',
+    line: 'a line of the organisation',
     film: 'Video',
     opens: 'What opens first',
     look: 'Look',

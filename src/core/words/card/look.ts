@@ -181,6 +181,25 @@ export const HOUSE = {
   blocksText:
     'They appear on every page after its own blocks: a notice that the law asks for, links, what the firm offers.',
   addBlock: (kind: string) => `Add ${kind.toLowerCase()}`,
+  owned: {
+    title: 'Who owns what',
+    text: 'What belongs to the organisation comes from the sheet of its staff: holders change neither it nor what their cards say of it. Of phones, mails, links and addresses that is those for work.',
+    whose: (kind: string) => `Whose the ${kind} is`,
+    organisation: 'Organisation',
+    holder: 'Holder',
+    reason: (kind: string) => `Reason that holders read for the ${kind}`,
+    usual: 'Comes from the sheet of staff; ask your administrator.',
+    closed: (reason: string) => `Belongs to the organisation: ${reason}`,
+    ticks: 'Ticks of the organisation’s lines',
+    order: 'Order of the organisation’s lines',
+    kinds: {
+      ...{ name: 'Name', title: 'Title', role: 'Role', organisation: 'Firm and department', phone: 'Work phones' },
+      ...{ email: 'Work mails', address: 'Work addresses', link: 'Work links', hours: 'Hours', photo: 'Photo' },
+      ...{ logo: 'Logo', licence: 'Licence numbers', credential: 'Credentials', language: 'Languages spoken' },
+      ...{ pronouns: 'Pronouns', said: 'How the name is said', nickname: 'Nickname', category: 'Categories' },
+      ...{ note: 'Notes', birthday: 'Birthday', own: 'Own kinds' },
+    },
+  },
   signature: 'Mail signatures',
   signatureText:
     'How everybody’s signature begins; with a lock it stays so. Lines and disclaimers stand below each, in the card’s language.',

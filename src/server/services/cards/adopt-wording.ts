@@ -9,6 +9,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
+import { refuseOwned } from '@/server/services/house/owners';
 import { writeRecord } from '@/server/services/records/write-record';
 
 /**
@@ -47,6 +48,7 @@ export async function adoptWording(
           : body.details.map((each) => (each.id === line.detail ? { ...each, ...worded } : each)),
       };
     }
+    await refuseOwned(tx, actor, row, { record: body }, { record: next });
     if (!(await writeRecord(tx, row.record_id, person.version, next, clock)))
       throw new Refusal({ code: 'RECORD_CHANGED', version: person.version });
     await updateCard(tx, id, row.version, {

@@ -13,6 +13,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { companyDefaults } from '@/server/services/organisation/company-defaults';
+import { refuseOwned } from '@/server/services/house/owners';
 import { firstLook } from '@/server/services/house/house-style';
 
 /** What a new card starts from: the record alone, another card, or a trade's starting card. */
@@ -47,16 +48,27 @@ export async function createCard(
     const cardId = randomUUID();
     const start = from && 'start' in from ? startOf(from.start) : null;
     const other = from && 'card' in from ? await cardOf(tx, from.card, input.recordId) : null;
+    const lines =
+      other !== null
+        ? copiedLines(other.lines, person.body, audience, lineTypeOf)
+        : startingLines(person.body, audience, start, lineTypeOf);
+    if (other) {
+      const [before, after] = [other.lines, lines].map((of) => ({ lines: of, words: other.words }));
+      await refuseOwned(
+        tx,
+        actor,
+        other,
+        { record: person.body, card: before! },
+        { record: person.body, card: after! },
+      );
+    }
     await insertCard(tx, {
       id: cardId,
       organisation_id: actor.organisationId,
       record_id: input.recordId,
       audience: input.audience,
       is_private: input.isPrivate,
-      lines:
-        other !== null
-          ? copiedLines(other.lines, person.body, audience, lineTypeOf)
-          : startingLines(person.body, audience, start, lineTypeOf),
+      lines,
       ...(other
         ? {
             blocks: other.blocks,

@@ -10,6 +10,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
+import { refuseOwned } from '@/server/services/house/owners';
 import { refuseMissingFiles, refuseOthersFiles } from '@/server/services/media/block-files';
 
 /**
@@ -38,6 +39,9 @@ export async function saveCard(
       language = row.language,
     } = input;
     orRefuse(composeDraft(person.body, { lines, language, blocks, opens, words, look }, actor.organisation.country));
+    const was = { lines: reconcile(row.lines, person.body), words: row.words };
+    const [before, after] = [was, { lines, words }].map((of) => ({ record: person.body, card: of }));
+    await refuseOwned(tx, actor, row, before!, after!);
     const mayOverride = reachOf(actor.role, 'look.override') === 'all';
     const { refused, overridden } = judgeLook(row.look, look, (await houseOf(tx, row))?.style ?? null, mayOverride);
     if (refused[0]) throw new Refusal(await refusalOf(tx, row, refused[0]));

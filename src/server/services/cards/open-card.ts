@@ -3,7 +3,7 @@ import { draftOf, channelsOf, reconcile, type CardState, type Channel, type Comp
 import { skeletonOf, suggestAddress } from '@/core/address';
 import { mayReach, reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
-import type { HouseStyle } from '@/core/house';
+import { ownedFor, type HouseStyle, type Owned } from '@/core/house';
 import { writtenName, type PersonRecord } from '@/core/record';
 import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards/cards';
@@ -47,6 +47,8 @@ export type OpenedCard = CardNow & {
   house: HouseStyle | null;
   /** Whether this member may give the card something else than the house style says. */
   mayOverride: boolean;
+  /** What of it belongs to the organisation and is not this member's to change. */
+  owned: Owned;
 };
 
 async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow; now: CardNow }> {
@@ -108,6 +110,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       ),
       pictures: await picturesOn(tx, now.record, house?.style ?? null),
       house: house?.style ?? null,
+      owned: ownedFor(actor.role, house?.style ?? null),
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };
   });

@@ -22,6 +22,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { FILE_SALT_BYTES } from './begin-import';
+import { refuseOwned } from '@/server/services/house/owners';
 import { importContact, withPhoto } from './import-contact';
 import { knowPeople } from './know-people';
 import { keepPicture } from '@/server/services/media/pictures';
@@ -241,6 +242,7 @@ async function changeRecord(
     }
     const parsed = RecordSchema.safeParse(body);
     if (!parsed.success) return null;
+    await refuseOwned(tx, actor, { record_id: row.id }, { record: row.body }, { record: parsed.data });
     await showOnDrafts(tx, row.id, row.body, parsed.data, clock);
     await writeRecord(tx, row.id, row.version, parsed.data, clock);
     await recordAudit(tx, actor, 'record.changed', { kind: 'record', id: row.id }, clock, { version: row.version + 1 });

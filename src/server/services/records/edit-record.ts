@@ -1,5 +1,6 @@
 import { goesOut, type CardState } from '@/core/card';
 import { Refusal } from '@/core/errors';
+import type { Owned } from '@/core/house';
 import { LAYOUT_NAMES, type LayoutName } from '@/core/look';
 import { writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { cardsOfRecord } from '@/server/db/cards/cards';
@@ -10,6 +11,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
+import { ownedOf, refuseOwned } from '@/server/services/house/owners';
 import { showOnDrafts } from './show-added';
 import { writeRecord } from './write-record';
 import { mayShow } from '@/server/services/media/pictures';
@@ -22,6 +24,8 @@ export type OpenedRecord = {
   cards: { id: string; audience: string; state: CardState; isPrivate: boolean; shows: string[] }[];
   /** The layouts that a further card may have: those that the house style allows. */
   layouts: readonly LayoutName[];
+  /** What of it belongs to the organisation and is not this member's to change. */
+  owned: Owned;
 };
 
 /** A record with the cards made from it. Error: NOT_FOUND. */
@@ -43,6 +47,7 @@ export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord
         isPrivate: card.is_private,
         shows: card.lines.filter(goesOut).map((line) => line.detail),
       })),
+      owned: await ownedOf(tx, actor, { record_id: id }),
       layouts: (await houseOf(tx, { record_id: id }))?.style.layouts ?? LAYOUT_NAMES,
     };
   });
@@ -72,6 +77,7 @@ export async function saveRecord(
         'picture' in detail ? [detail.picture, ...('crop' in detail && detail.crop ? [detail.crop.from] : [])] : [];
       for (const hash of named) if (!(await mayShow(tx, actor, hash))) throw new Refusal({ code: 'NOT_FOUND' });
     }
+    await refuseOwned(tx, actor, { record_id: id }, { record: row.body }, { record: body });
     await showOnDrafts(tx, id, row.body, body, clock);
     if (!(await writeRecord(tx, id, baseVersion, body, clock)))
       throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });

@@ -19,6 +19,7 @@ import { CARD, FRAME } from '@/core/words';
 import { cleanLine, defaultLabel, shownValue, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import type { Typing } from '@/ui/card/card-on-table';
 import { ClashNote } from './clash-note';
+import { ClosedCell, useClosed } from '@/ui/studio/owned';
 import { EditableCell } from './editable-cell';
 import { Chevron, Grip, LockMark } from './marks';
 
@@ -54,6 +55,7 @@ type Props = RowActs & {
 export const LedgerRow = memo(function LedgerRow(props: Props) {
   const { line, row, detail, country, columns, channel, onEdit, onTyping } = props;
   const isName = line.detail === NAME_LINE;
+  const closed = useClosed(detail ?? 'name');
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: line.detail,
     disabled: isName,
@@ -115,6 +117,8 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
       <th scope="row" className="label">
         {isName ? (
           FRAME.name
+        ) : closed ? (
+          label
         ) : (
           <EditableCell
             row={row}
@@ -133,6 +137,8 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
           <span className={`photo-value ${detail.kind}`}>
             <img src={`/api/pictures/${detail.picture}`} alt="" height={30} /> {CARD.withTheCard}
           </span>
+        ) : closed ? (
+          <ClosedCell row={row} column={2} value={value} name={CARD.wordingOf(title)} reason={closed} />
         ) : (
           <EditableCell
             row={row}
@@ -150,17 +156,19 @@ export const LedgerRow = memo(function LedgerRow(props: Props) {
         {(differs || line.own) && (
           <span className="own">
             {line.own ? CARD.onlyHere : CARD.differs}
-            <button
-              type="button"
-              className="plain"
-              tabIndex={-1}
-              data-row={row}
-              data-column={2.3}
-              onClick={() => props.onAdopt(line.detail)}
-              title={CARD.adoptNote}
-            >
-              {CARD.adopt}
-            </button>
+            {!closed && (
+              <button
+                type="button"
+                className="plain"
+                tabIndex={-1}
+                data-row={row}
+                data-column={2.3}
+                onClick={() => props.onAdopt(line.detail)}
+                title={CARD.adoptNote}
+              >
+                {CARD.adopt}
+              </button>
+            )}
             {!line.own && (
               <button
                 type="button"

@@ -17,6 +17,7 @@ import {
 } from '@/core/card';
 import { CARD, CHANNEL_WORDS, FRAME } from '@/core/words';
 import { defaultLabel, type Detail } from '@/core/record';
+import { useClosed } from '@/ui/studio/owned';
 
 type Props = {
   line: Line;
@@ -57,6 +58,7 @@ function Choice<T extends string>({
 /** What a line has besides its label, wording and ticks; on a phone its ticks too. Opens below the row. */
 export function LineSettings({ line, detail, columns, span, onEdit, onAddBelow, onRemove, onMove, onClose }: Props) {
   const isName = line.detail === NAME_LINE;
+  const closed = useClosed(detail ?? 'name');
   const title = detail ? labelOf(line, detail) || defaultLabel(detail) : FRAME.name;
   const parts = partsOf(detail?.kind ?? 'name');
   const labels: { value: 'shown' | 'none' | 'own'; word: string }[] = [
@@ -115,7 +117,7 @@ export function LineSettings({ line, detail, columns, span, onEdit, onAddBelow, 
                 </label>
               ))}
           </fieldset>
-          {parts.length > 0 && (
+          {parts.length > 0 && !closed && (
             <Choice<Part | 'whole'>
               title={CARD.part}
               options={[
@@ -134,12 +136,14 @@ export function LineSettings({ line, detail, columns, span, onEdit, onAddBelow, 
                 chosen={line.emphasis}
                 onChoose={(emphasis) => onEdit(editCell(line, 'emphasis', emphasis))}
               />
-              <Choice
-                title={CARD.label}
-                options={labels}
-                chosen={line.label === null ? 'shown' : line.label === '' ? 'none' : 'own'}
-                onChoose={(label) => label !== 'own' && onEdit(editCell(line, 'label', label === 'none' ? '' : null))}
-              />
+              {!closed && (
+                <Choice
+                  title={CARD.label}
+                  options={labels}
+                  chosen={line.label === null ? 'shown' : line.label === '' ? 'none' : 'own'}
+                  onChoose={(label) => label !== 'own' && onEdit(editCell(line, 'label', label === 'none' ? '' : null))}
+                />
+              )}
               <label className="gap-choice">
                 <input
                   type="checkbox"

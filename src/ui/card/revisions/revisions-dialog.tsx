@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import type { Composition, Draft } from '@/core/card';
+import type { Composition, Draft, Line } from '@/core/card';
 import { restoredDraft, compareCompositions, type ComparedRow } from '@/core/revisions';
 import type { Problem } from '@/core/errors';
 import { CHANNEL_WORDS, REVISIONS } from '@/core/words';
@@ -20,6 +20,8 @@ type Props = {
   record: PersonRecord;
   country: string;
   zone: string;
+  /** Whether a line is not this member's to word. */
+  closed: (line: Line) => boolean;
   onRestore: (draft: Draft) => void;
   onClose: () => void;
 };
@@ -28,7 +30,17 @@ type Props = {
 type Side = number | 'draft';
 
 /** Every revision of a card, any two of them side by side, and the way back to one. */
-export function RevisionsDialog({ card, draft, composition, record, country, zone, onRestore, onClose }: Props) {
+export function RevisionsDialog({
+  card,
+  draft,
+  composition,
+  record,
+  country,
+  zone,
+  closed,
+  onRestore,
+  onClose,
+}: Props) {
   const [list, setList] = useState<Listed[] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [opened, setOpened] = useState<Map<number, Opened>>(new Map());
@@ -62,7 +74,7 @@ export function RevisionsDialog({ card, draft, composition, record, country, zon
   async function restore(number: number) {
     const revision = await open(number);
     if (!revision?.draft) return setProblem({ code: 'REVISION_TOO_OLD' });
-    const back = restoredDraft({ ...revision, draft: revision.draft }, { draft, record, country });
+    const back = restoredDraft({ ...revision, draft: revision.draft }, { draft, record, country, closed });
     onRestore(back.draft);
     setLost({ number, lost: back.lost });
     setSides({ was: number, is: 'draft' });
