@@ -56,6 +56,9 @@ const LAYERS = {
       'node-forge',
       'fflate',
       'yazl',
+      'yauzl',
+      'csv-parse',
+      'read-excel-file',
       '@zxcvbn-ts/core',
       '@zxcvbn-ts/language-common',
       '@zxcvbn-ts/language-de',
@@ -173,6 +176,7 @@ const SUBJECTS = {
   'hand-over': [],
   sheet: [],
   imports: ['record', 'vcard'],
+  roster: ['card', 'errors', 'limits', 'record'],
   code: ['card', 'errors', 'limits', 'ndef', 'qr', 'record', 'vcard'],
   house: ['access', 'card', 'errors', 'limits', 'look', 'qr', 'record', 'signature'],
   page: ['card', 'language', 'look', 'markup', 'messages', 'record'],
@@ -250,6 +254,7 @@ const SUBJECTS = {
 /** Further doors of subjects: schemas, and what is so heavy that it is loaded where it is needed. */
 const FURTHER_DOORS = [
   'language/schema',
+  'roster/schema',
   'look/schema',
   'page/captions',
   'record/line-type',

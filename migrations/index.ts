@@ -39,6 +39,7 @@ import * as copies from './0037-copies';
 import * as tags from './0038-tags';
 import * as privacyMap from './0039-privacy-map';
 import * as blankTags from './0040-blank-tags';
+import * as roster from './0041-roster';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -83,6 +84,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0038-tags', ...tags },
   { name: '0039-privacy-map', ...privacyMap },
   { name: '0040-blank-tags', ...blankTags },
+  { name: '0041-roster', ...roster },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -7,6 +7,7 @@ import * as copies from '../../migrations/0037-copies';
 import * as tags from '../../migrations/0038-tags';
 import * as privacyMap from '../../migrations/0039-privacy-map';
 import * as blankTags from '../../migrations/0040-blank-tags';
+import * as roster from '../../migrations/0041-roster';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -17,7 +18,7 @@ import { databaseUrl, newActor, useDatabase } from './place';
 useDatabase();
 
 /** What came after paper, in its order: what builds on something goes before it. */
-const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags];
+const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags, roster];
 const later = {
   up: async (step: Knex) => {
     for (const each of LATER) await each.up(step);

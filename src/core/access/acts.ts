@@ -36,6 +36,9 @@ export const ACTS = [
   'import.begun',
   'import.taken',
   'import.undone',
+  'roster.begun',
+  'roster.run',
+  'roster.undone',
   'contacts.exported',
   'card.made',
   'card.changed',
@@ -101,6 +104,7 @@ export const SUBJECT_KINDS = [
   'look',
   'house style',
   'import',
+  'roster',
   'organisation',
 ] as const;
 export type SubjectKind = (typeof SUBJECT_KINDS)[number];

@@ -15,6 +15,7 @@ export type Reach = 'all' | 'team' | 'own' | 'none';
 const TABLE = {
   'record.read': ['all', 'all', 'all', 'own', 'none'],
   'record.write': ['all', 'all', 'none', 'own', 'none'],
+  'roster.run': ['all', 'all', 'none', 'none', 'none'],
   'owned.write': ['all', 'all', 'none', 'none', 'none'],
   'record.create': ['all', 'all', 'none', 'none', 'none'],
   'card.read': ['all', 'all', 'all', 'own', 'none'],

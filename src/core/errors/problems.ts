@@ -21,6 +21,18 @@ export type Problem =
   | { code: 'CONTACT_FILE_EMPTY' }
   | { code: 'TOO_MANY_CONTACTS'; limit: number; found: number }
   | { code: 'FILE_TOO_LARGE'; limitBytes: number }
+  | { code: 'NOT_A_SHEET' }
+  | { code: 'SHEET_OLD' }
+  | { code: 'SHEET_UNREADABLE' }
+  | { code: 'SHEET_EMPTY' }
+  | { code: 'SHEET_TOO_LARGE'; limitBytes: number }
+  | { code: 'NO_HEADINGS' }
+  | { code: 'TOO_MANY_ROWS'; limit: number; found: number }
+  | { code: 'NO_KEY_COLUMN' }
+  | { code: 'RUN_BUSY' }
+  | { code: 'RUN_ENDED' }
+  | { code: 'MAPPINGS_FULL'; limit: number }
+  | { code: 'TEAMS_FULL'; limit: number }
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }

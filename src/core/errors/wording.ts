@@ -47,6 +47,39 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
   },
+  NOT_A_SHEET: {
+    status: 422,
+    say: () => 'This is not a table. Export the list of staff as XLSX or CSV and drop that.',
+  },
+  SHEET_OLD: {
+    status: 422,
+    say: () => 'This is the spreadsheet form of before 2007. Open it and save it as XLSX or CSV.',
+  },
+  SHEET_UNREADABLE: {
+    status: 422,
+    say: () =>
+      'This table is damaged and cannot be read. Open it in a spreadsheet program, save it anew and try again.',
+  },
+  SHEET_EMPTY: { status: 422, say: () => 'There are no rows below the headings. Choose another sheet or file.' },
+  SHEET_TOO_LARGE: {
+    status: 413,
+    say: (p) => `Unpacked, this workbook is larger than ${megabytes(p.limitBytes)}. Save only the list of staff.`,
+  },
+  NO_HEADINGS: { status: 422, say: () => 'There are no headings in this row. Say which row they are in.' },
+  TOO_MANY_ROWS: {
+    status: 422,
+    say: (p) =>
+      `The sheet has ${p.found} rows; at most ${p.limit} come in at once. Split it, by department for example.`,
+  },
+  NO_KEY_COLUMN: {
+    status: 422,
+    say: () =>
+      'Say which column has the staff number, or else the mail address: by it people are known again next time.',
+  },
+  RUN_BUSY: { status: 409, say: () => 'This run is being worked on just now. Wait until it is done, or stop it.' },
+  RUN_ENDED: { status: 409, say: () => 'This run was carried out already; it can be undone, not changed.' },
+  MAPPINGS_FULL: { status: 422, say: (p) => `There are ${p.limit} mappings already. Remove one that is not used.` },
+  TEAMS_FULL: { status: 422, say: (p) => `There are ${p.limit} teams already. Remove one that is empty.` },
   FILE_TOO_LARGE: {
     status: 413,
     say: (p) => `The file is larger than ${megabytes(p.limitBytes)}. Make it smaller and try again.`,

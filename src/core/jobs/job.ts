@@ -9,6 +9,9 @@ export const TASKS = [
   'print-cards',
   'mend-privacy',
   'undo-mend',
+  'review-roster',
+  'run-roster',
+  'undo-roster',
 ] as const;
 export type Task = (typeof TASKS)[number];
 
@@ -23,6 +26,8 @@ export type ShownJob = {
   task: Task;
   /** The import that it works on. */
   import: string | null;
+  /** The run of a roster that it works on. */
+  roster: string | null;
   state: JobState;
   done: number;
   total: number | null;

@@ -2,6 +2,15 @@ import type { LimitName } from './limits';
 
 /** What each limit counts, and why it is this number. The docs' table is made from this; a browser has no need of it. */
 export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: string]> = {
+  sheetBytes: ['bytes', 'ten thousand people of thirty columns are a tenth of it'],
+  sheetPartsBytes: ['bytes', 'what a workbook holds unpacked; looked at before anything of it is read'],
+  sheetParts: ['parts', 'files inside a workbook; a usual one has a dozen'],
+  rosterRows: ['rows', 'twice the largest company that Heathland is made for; each becomes a person'],
+  rosterColumns: ['columns', 'the widest exports of personnel systems have about a hundred'],
+  rosterLine: ['characters', 'one row of a text table with all its columns'],
+  rosterMappings: ['mappings', 'one for each system that a company ever exported from'],
+  rosterDays: ['days', 'so long a run can be undone and its rows looked at; then what its sheet said is erased'],
+  teams: ['teams', 'a list that is still chosen from'],
   text: ['characters', 'longer than any job title, street or label in practice; keeps a page within a round trip'],
   note: ['characters', 'a note should be one line, yet what was imported must not be lost'],
   email: ['characters', 'RFC 5321 4.5.3.1.3: a path of 256 octets with its angle brackets'],

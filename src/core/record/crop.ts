@@ -40,6 +40,10 @@ export const wholeCrop = (from: string, width: number, height: number): Crop =>
     height,
   );
 
+/** The largest square at the top of an upright picture, in the middle of a broad one: so that no head is cut off. */
+export const topCrop = (from: string, width: number, height: number): Crop =>
+  clampCrop({ from, x: 0.5, y: height > width ? 0 : 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.4 } }, width, height);
+
 /**
  * Pixels a side that a photo needs where it is shown: on the page 112 CSS pixels at three device pixels each, in a signature
  * 90 at two, in print 30 mm at 300 dpi (common practice, no published source).

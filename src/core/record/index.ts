@@ -1,5 +1,5 @@
 export { isBlock, readBlock, readLabelled, recognise, recogniseLine, type Block } from './block';
-export { clampCrop, squareOf, tooSmallFor, wholeCrop, type PhotoNeed } from './crop';
+export { clampCrop, squareOf, tooSmallFor, topCrop, wholeCrop, type PhotoNeed } from './crop';
 export {
   differencesOf,
   firstChoice,

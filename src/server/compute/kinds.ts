@@ -11,6 +11,7 @@ export const KINDS = {
   letters: () => import('./tasks/first-screen').then(({ letters }) => letters),
   lighter: () => import('./tasks/pictures').then(({ lighter }) => lighter),
   photo: () => import('./tasks/pictures').then(({ photo }) => photo),
+  'roster photo': () => import('./tasks/pictures').then(({ rosterPhoto }) => rosterPhoto),
   crop: () => import('./tasks/pictures').then(({ crop }) => crop),
   logo: () => import('./tasks/pictures').then(({ logo }) => logo),
   'block picture': () => import('./tasks/pictures').then(({ blockPicture }) => blockPicture),
@@ -35,6 +36,8 @@ export const KINDS = {
   'printed side': () => import('./tasks/print/piece').then(({ drawSide }) => drawSide),
   'printed piece': () => import('./tasks/print/piece').then(({ printPiece }) => printPiece),
   signature: () => import('./tasks/signature').then(({ makeSignature }) => makeSignature),
+  'sheet columns': () => import('./tasks/sheet').then(({ sheetColumns }) => sheetColumns),
+  'sheet rows': () => import('./tasks/sheet').then(({ sheetRows }) => sheetRows),
   password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),
   proof: () => import('./tasks/proof').then(({ prove }) => prove),
 };

@@ -17,6 +17,9 @@ const LEFT = new Set([
   'failing_proofs',
   'imports',
   'import_entries',
+  'roster_runs',
+  'roster_rows',
+  'roster_pictures',
   // Made again of what is taken along.
   'drawings',
   // Kept by the database itself, of what is taken along.

@@ -85,8 +85,10 @@ async function main() {
   };
   again(['plans'], PLANS_MS);
   again(['figures'], FIGURES_MS);
+  // A day ends somewhere every quarter of an hour.
+  again(['leavers'], 60_000);
   // Once an hour is often enough for what has lain there for a month.
-  again(['files', 'deleted', 'jobs', 'mail'], 3_600_000);
+  again(['files', 'deleted', 'jobs', 'mail', 'rosters'], 3_600_000);
   const door = mailDoor();
   const endMail = door ? sendMail(door, systemClock) : () => Promise.resolve();
   begun = true;

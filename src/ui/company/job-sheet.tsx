@@ -35,6 +35,8 @@ export function JobSheet({ first, made, mended }: Props) {
       <p>
         {job.import ? (
           <Link href={`/imports/${job.import}`}>{JOBS.toContacts}</Link>
+        ) : job.roster ? (
+          <Link href={`/roster/${job.roster}`}>{JOBS.toRoster}</Link>
         ) : job.task === 'prove-cards' ? (
           <Link href="/company/house-style">{JOBS.toHouse}</Link>
         ) : mended ? (

@@ -2,6 +2,9 @@ import type { Task } from '@/core/jobs';
 import { proveHouse } from '@/server/services/house/house-proofs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { printTogether } from '@/server/services/pieces/together';
+import { reviewRoster } from '@/server/services/roster/review-rows';
+import { runRoster } from '@/server/services/roster/run-roster';
+import { undoRoster } from '@/server/services/roster/undo-roster';
 import { mendPrivacy, undoMend } from '@/server/services/wild/run-mend';
 import { readImport, takeContacts, undoContacts } from '@/server/services/imports/run-import';
 
@@ -14,4 +17,7 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'print-cards': printTogether,
   'mend-privacy': mendPrivacy,
   'undo-mend': undoMend,
+  'review-roster': reviewRoster,
+  'run-roster': runRoster,
+  'undo-roster': undoRoster,
 };

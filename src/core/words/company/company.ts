@@ -37,6 +37,9 @@ export const ACT_WORDS: Record<Act, string> = {
   'organisation.exported': 'downloaded everything of the organisation',
   'organisation.deleted': 'deleted the organisation',
   'organisation.brought-back': 'brought the organisation back',
+  'roster.begun': 'began a run of a sheet of staff',
+  'roster.run': 'carried out a sheet of staff',
+  'roster.undone': 'undid a sheet of staff',
   'record.made': 'made a record',
   'record.imported': 'imported a record',
   'record.changed': 'changed a record',
@@ -233,5 +236,6 @@ export const COMPANY = {
     job: 'a job',
     picture: 'a photo',
     import: 'a contact file',
+    roster: 'a sheet of staff',
   },
 };

@@ -9,6 +9,9 @@ export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
   'print-cards': { does: 'Prints cards of several people into one file', counts: 'people' },
   'mend-privacy': { does: 'Mends what is private in public', counts: 'people' },
   'undo-mend': { does: 'Undoes a mend of what is private', counts: 'entries' },
+  'review-roster': { does: 'Reads a sheet of staff', counts: 'rows' },
+  'run-roster': { does: 'Carries out a sheet of staff', counts: 'people' },
+  'undo-roster': { does: 'Undoes a sheet of staff', counts: 'people' },
 };
 
 export const JOBS = {
@@ -35,6 +38,9 @@ export const JOBS = {
     'print-cards': 'The file is there. Look at one page before all of it is printed.',
     'mend-privacy': 'What could be mended is mended. Copies out there that still say it are under Copies out there.',
     'undo-mend': 'The cards and records say again what they said before.',
+    'review-roster': 'The sheet waits for review: nothing is written before somebody has seen it.',
+    'run-roster': 'The sheet was carried out. What became of each row is told there.',
+    'undo-roster': 'The run was undone. What somebody changed since is as they left it.',
   } satisfies Record<Task, string>,
   stays: 'What was done before it ended remains.',
   download: 'Download PDF',
@@ -46,6 +52,7 @@ export const JOBS = {
   noCard: 'No published card.',
   toHouse: 'To the house style',
   toContacts: 'To the contacts of the file',
+  toRoster: 'To the sheet',
   mayLeave: 'You may leave this page; the work goes on, and Jobs tells when it is done.',
 };
 
@@ -56,6 +63,7 @@ export const FAULTS = {
   sweep: {
     'visitor secrets': 'Forgetting who visited: the organisation’s time zone is not known here',
     plans: 'A planned card could not be published or ended',
+    leavers: 'Somebody’s last day has come, and their cards could not be put to rest',
     'event inbox': 'What a recipient did could not be counted',
     figures: 'The figures of a day could not be counted',
     mail: 'A mail could not be sent and was given up',

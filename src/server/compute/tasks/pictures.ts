@@ -1,7 +1,7 @@
 import sharp, { type Sharp } from 'sharp';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { clampCrop, squareOf, type Crop } from '@/core/record';
+import { clampCrop, squareOf, topCrop, type Crop } from '@/core/record';
 import { looksLikeSvg, sanitiseSvg } from './svg';
 
 /** A page shows a face at 112 CSS pixels, three device pixels each. */
@@ -71,6 +71,47 @@ export const photo = ({ bytes }: { bytes: Buffer }): Promise<SizedPicture> =>
       .toBuffer({ resolveWithObject: true });
     const square = (side: number) => sharp(largest).resize(side, side, { fit: 'cover', position: 'attention' });
     return { largest, width: info.width, height: info.height, ...(await sizesOf(square)) };
+  });
+
+/**
+ * One of many photos, decoded once: the whole, and the square at its top with its sizes (see `topCrop`). Errors: as {@link photo}.
+ */
+export const rosterPhoto = ({
+  bytes,
+}: {
+  bytes: Buffer;
+}): Promise<{ whole: Omit<SizedPicture, 'page' | 'file'>; square: SizedPicture }> =>
+  decoded(bytes, async () => {
+    const { source } = await opened(bytes);
+    const { data, info } = await source()
+      .rotate()
+      .flatten({ background: '#fff' })
+      .resize(LARGEST_SIDE, LARGEST_SIDE, { fit: 'inside', withoutEnlargement: true })
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const { width, height } = info;
+    const upright = () => sharp(data, { raw: { width, height, channels: 3 } });
+    const largest = await upright().jpeg({ quality: 85 }).toBuffer();
+    const { left, top, side } = squareOf(topCrop('', width, height), width, height);
+    const length = Math.max(1, Math.min(width, height, Math.round(side)));
+    const area = {
+      left: Math.max(0, Math.min(width - length, Math.round(width / 2 + left))),
+      top: Math.max(0, Math.min(height - length, Math.round(height / 2 + top))),
+    };
+    const cut = await upright()
+      .extract({ ...area, width: length, height: length })
+      .raw()
+      .toBuffer();
+    const square = (to?: number) => {
+      const whole = sharp(cut, { raw: { width: length, height: length, channels: 3 } });
+      return to ? whole.resize(to, to, { fit: 'cover' }) : whole;
+    };
+    const sizes = await sizesOf(square);
+    const kept = await square().jpeg({ quality: 88 }).toBuffer();
+    return {
+      whole: { largest, width, height },
+      square: { largest: kept, width: length, height: length, ...sizes },
+    };
   });
 
 /** A square cut from a kept photo, straightened. Errors: as {@link photo}. */

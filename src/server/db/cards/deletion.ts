@@ -40,7 +40,12 @@ export async function showRecord(tx: Tx, id: string): Promise<string[]> {
     .where({ record_id: id })
     .where('deleted_at', tx('records').where({ id }).select('deleted_at'))
     .update({ deleted_at: null }, ['id']);
-  await tx('records').where({ id }).update({ deleted_at: null });
+  // A staff number that somebody else has by now stays theirs.
+  const taken = tx.raw(
+    `CASE WHEN EXISTS (SELECT FROM records o WHERE o.staff_key = records.staff_key AND o.id <> records.id AND o.deleted_at IS NULL)
+       THEN NULL ELSE staff_key END`,
+  );
+  await tx('records').where({ id }).update({ deleted_at: null, staff_key: taken });
   const shown = rows.map((row) => row.id);
   // The house style may be another by now.
   await recountCopies(tx, { cards: shown });

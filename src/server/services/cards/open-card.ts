@@ -1,6 +1,5 @@
 import type { CardNow, ShownHandOut, ShownPlan } from '@/core/shown';
 import { draftOf, channelsOf, reconcile, type CardState, type Channel, type Composition } from '@/core/card';
-import { skeletonOf, suggestAddress } from '@/core/address';
 import { mayReach, reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import { ownedFor, type HouseStyle, type Owned } from '@/core/house';
@@ -9,7 +8,7 @@ import type { EmbeddedPicture } from '@/core/vcard';
 import { card, versionsOf, type CardRow } from '@/server/db/cards/cards';
 import { handOutsOfCard, movesTo, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { latestRevision } from '@/server/db/cards/revisions';
-import { addressOwner, currentAddress, currentPrefix } from '@/server/db/cards/directory';
+import { currentAddress } from '@/server/db/cards/directory';
 import { planOf } from '@/server/db/cards/plans';
 import { countWild } from '@/server/db/wild/wild';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -20,6 +19,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { filePicture } from '@/server/services/publishing/contact-context';
 import { pictureForFile, unlessUnavailable, type Later } from '@/server/services/media/pictures';
+import { freeAddress } from '@/server/services/publishing/free-address';
 import { shownPlan } from '@/server/services/publishing/plans';
 
 export type OpenedCard = CardNow & {
@@ -80,7 +80,6 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
     const earlier = await earlierCards(tx, actor, id);
     const house = await houseOf(tx, row);
     const address = (await currentAddress(tx, id)) ?? null;
-    const prefix = (await currentPrefix(tx, actor.organisationId)) ?? null;
     const person = writtenName(now.record.name);
     return {
       id,
@@ -93,7 +92,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       person,
       address,
       publicUrl: publicUrlOf(actor.organisationId),
-      suggested: address ? null : await freeAddress(tx, prefix ? `${prefix} ${person}` : person),
+      suggested: address ? null : await freeAddress(tx, actor.organisationId, person),
       revision: revision
         ? {
             number: revision.number,
@@ -138,19 +137,6 @@ const shownHandOut = (
   ...{ what: row.content?.what ?? null, earlier },
   proof: row.proof && { read: row.proof.read, of: row.proof.of, passed: row.proof.faults.length === 0 },
 });
-
-/** So many like a taken one are tried; then its owner chooses. */
-const MOST_TRIED = 9;
-
-/** An address made from a name that nobody has; where many share the name, the name itself. */
-async function freeAddress(tx: Tx, name: string): Promise<string> {
-  const first = suggestAddress(name);
-  for (let at = 1; at <= MOST_TRIED; at += 1) {
-    const tried = at === 1 ? first : `${first}-${at}`;
-    if (!(await addressOwner(tx, tried, skeletonOf(tried)))) return tried;
-  }
-  return first;
-}
 
 /** The record's own pictures and the logos of the house style. */
 async function picturesOn(

@@ -37,7 +37,7 @@ export async function importContact(
 }
 
 /** An id that is always the same for the same part of an import (laid out as a UUID of version 8, RFC 9562 5.8). */
-function idWithin(whole: string, part: string): string {
+export function idWithin(whole: string, part: string): string {
   const hex = createHash('sha256').update(`${whole} ${part}`).digest('hex');
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }

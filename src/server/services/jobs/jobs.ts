@@ -32,6 +32,7 @@ export const shownJob = (row: JobRow & { who: string }): ShownJob => ({
   id: row.id,
   task: row.task,
   import: typeof row.input.import === 'string' ? row.input.import : null,
+  roster: typeof row.input.roster === 'string' ? row.input.roster : null,
   state: row.state,
   done: row.done,
   total: row.total,

@@ -5,7 +5,9 @@ import { forgetEndedPreviews } from '@/server/db/cards/directory';
 import { forgetEndedJobs } from '@/server/db/jobs/jobs';
 import { forgetEndedReferrals } from '@/server/db/contacts/contacts';
 import { outsideTenants } from '@/server/db/pool';
+import { forgetRosters } from '@/server/db/roster/runs';
 import { log } from '@/server/log';
+import { seeToLeavers } from '@/server/services/roster/leave';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
 import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
 import { runDuePlans } from '@/server/services/publishing/plans';
@@ -26,6 +28,9 @@ export const SWEEPS = {
   'visitor secrets': ({ now }: Clock) => destroyEndedSecrets(now()),
   'event inbox': ({ now }: Clock) => sortEventsWhenQuiet(now()),
   plans: (clock: Clock) => runDuePlans(clock),
+  leavers: (clock: Clock) => seeToLeavers(clock),
+  rosters: ({ now }: Clock) =>
+    outsideTenants((db) => forgetRosters(db, new Date(now() - LIMITS.rosterDays * 86_400_000))),
   rates: (clock: Clock) => forgetEndedRates(clock),
   sessions: ({ now }: Clock) => outsideTenants((db) => forgetEndedSessions(db, new Date(now()))),
   previews: ({ now }: Clock) =>

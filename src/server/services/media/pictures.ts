@@ -42,6 +42,19 @@ async function stored({ width, height, ...sizes }: SizedPicture): Promise<Prepar
 export const preparePhoto = async (bytes: Buffer, of: string): Promise<PreparedPicture> =>
   stored(await compute('photo', { bytes }, { of }));
 
+/** One of many photos: the whole, which its crop can be changed from, and the square at its top. Errors: as {@link preparePhoto}. */
+export async function prepareRosterPhoto(
+  bytes: Buffer,
+  of: string,
+): Promise<{ whole: PreparedPicture; square: PreparedPicture }> {
+  const { whole, square } = await compute('roster photo', { bytes }, { of });
+  const made = await stored(square);
+  const hash = await files().put(whole.largest);
+  const sizes = { page_hash: made.page_hash, file_hash: made.file_hash };
+  const { width, height } = whole;
+  return { whole: { hash, width, height, ...sizes, bytes: whole.largest.length }, square: made };
+}
+
 /** A square cut from a kept photo, straightened. Errors: as {@link preparePhoto}. */
 export const prepareCrop = async (largest: Buffer, crop: Crop, of: string): Promise<PreparedPicture> =>
   stored(await compute('crop', { largest, crop }, { of }));

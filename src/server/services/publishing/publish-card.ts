@@ -45,6 +45,8 @@ export async function publishCard(
     note?: string;
     overrideContrast?: boolean;
     ends?: Ends | null;
+    /** Cards made by the hundred, whose addresses nobody names one by one. */
+    byTheHundred?: boolean;
   },
   clock: Clock,
 ): Promise<{ revision: number; address: string }> {
@@ -71,7 +73,13 @@ export async function publishCard(
   }
 }
 
-type Publishing = { seal: string; note?: string; overrideContrast?: boolean; planned?: Planned };
+type Publishing = {
+  seal: string;
+  note?: string;
+  overrideContrast?: boolean;
+  planned?: Planned;
+  byTheHundred?: boolean;
+};
 
 /** Publishes a locked card that was proven: its next revision, at this address. Throws {@link Outdated} where it is another by now. */
 export async function publishRow(
@@ -80,7 +88,7 @@ export async function publishRow(
   row: CardRow,
   address: string,
   clock: Clock,
-  { seal, note = '', overrideContrast = false, planned = null }: Publishing,
+  { seal, note = '', overrideContrast = false, planned = null, byTheHundred = false }: Publishing,
 ): Promise<{ revision: number; address: string }> {
   const { id } = row;
   const at = new Date(clock.now());
@@ -108,7 +116,7 @@ export async function publishRow(
   );
   await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
-  if (await claimAddress(tx, actor, id, address, clock))
+  if (await claimAddress(tx, actor, id, address, clock, byTheHundred))
     await recordAudit(tx, actor, 'address.set', { kind: 'card', id }, clock);
   if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
   await recordAudit(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
@@ -116,7 +124,14 @@ export async function publishRow(
 }
 
 /** Makes an address the card's current one; answers whether it was another. */
-async function claimAddress(tx: Tx, actor: Actor, cardId: string, address: string, clock: Clock): Promise<boolean> {
+async function claimAddress(
+  tx: Tx,
+  actor: Actor,
+  cardId: string,
+  address: string,
+  clock: Clock,
+  byTheHundred: boolean,
+): Promise<boolean> {
   const { organisationId: organisation } = actor;
   if ((await currentAddress(tx, cardId)) === address) return false;
   const owner = await addressOwner(tx, address, skeletonOf(address));
@@ -128,7 +143,7 @@ async function claimAddress(tx: Tx, actor: Actor, cardId: string, address: strin
     await refuseWrongPrefix(tx, address, organisation);
     if ((await countAddresses(tx, cardId)) >= LIMITS.addresses)
       throw new Refusal({ code: 'TOO_MANY_ADDRESSES', limit: LIMITS.addresses });
-    await limitRateIn(tx, 'address', actor.userId, clock);
+    if (!byTheHundred) await limitRateIn(tx, 'address', actor.userId, clock);
   }
   await setAddress(tx, {
     organisation_id: organisation,

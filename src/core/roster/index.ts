@@ -1,0 +1,11 @@
+export * from './apply-row';
+export * from './cells';
+export { dateOrderOf, readDay, type DateOrder } from './dates';
+export { FIELDS, HEADINGS, type Field } from './fields';
+export { fieldOf, guessFields, headingRow } from './headings';
+export * from './judge';
+export * from './pattern';
+export * from './pictures';
+export * from './read-row';
+export { SLOT_RULES, slotOf, SLOTS, type Slot } from './slots';
+export * from './shown';
