@@ -54,6 +54,11 @@ export const PRODUCTION: Commands = {
     about: 'QR codes for scripts: make --text T --out FILE, prove FILE',
     run: () => import('./code'),
   },
+  roster: {
+    about:
+      'a sheet of staff for scripts: run FILE.xlsx --pattern CARD-ADDRESS (--pictures DIR, --complete, --publish, --as MAIL, --json)',
+    run: () => import('./roster'),
+  },
   wild: {
     about: 'where a value is out, in print, tags, codes, mails, saved contacts: wild --value TEXT (--json)',
     run: () => import('./wild'),

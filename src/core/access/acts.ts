@@ -36,6 +36,7 @@ export const ACTS = [
   'import.begun',
   'import.taken',
   'import.undone',
+  'team.changed',
   'roster.begun',
   'roster.run',
   'roster.undone',
@@ -105,6 +106,7 @@ export const SUBJECT_KINDS = [
   'house style',
   'import',
   'roster',
+  'team',
   'organisation',
 ] as const;
 export type SubjectKind = (typeof SUBJECT_KINDS)[number];

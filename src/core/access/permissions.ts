@@ -15,6 +15,8 @@ export type Reach = 'all' | 'team' | 'own' | 'none';
 const TABLE = {
   'record.read': ['all', 'all', 'all', 'own', 'none'],
   'record.write': ['all', 'all', 'none', 'own', 'none'],
+  'team.read': ['all', 'all', 'all', 'none', 'all'],
+  'team.write': ['all', 'all', 'none', 'none', 'none'],
   'roster.run': ['all', 'all', 'none', 'none', 'none'],
   'owned.write': ['all', 'all', 'none', 'none', 'none'],
   'record.create': ['all', 'all', 'none', 'none', 'none'],

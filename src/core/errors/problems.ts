@@ -33,6 +33,7 @@ export type Problem =
   | { code: 'RUN_ENDED' }
   | { code: 'MAPPINGS_FULL'; limit: number }
   | { code: 'TEAMS_FULL'; limit: number }
+  | { code: 'TEAM_THERE' }
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }

@@ -80,6 +80,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   RUN_ENDED: { status: 409, say: () => 'This run was carried out already; it can be undone, not changed.' },
   MAPPINGS_FULL: { status: 422, say: (p) => `There are ${p.limit} mappings already. Remove one that is not used.` },
   TEAMS_FULL: { status: 422, say: (p) => `There are ${p.limit} teams already. Remove one that is empty.` },
+  TEAM_THERE: { status: 409, say: () => 'There is a team of that name already.' },
   FILE_TOO_LARGE: {
     status: 413,
     say: (p) => `The file is larger than ${megabytes(p.limitBytes)}. Make it smaller and try again.`,

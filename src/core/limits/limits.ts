@@ -146,6 +146,12 @@ export const RATES = {
   change: { count: 600, seconds: 60, by: 'person', why: 'saving is automatic: ten edits a second are still a person' },
   import: { count: 60, seconds: 600, by: 'organisation', why: 'each is decoded, scaled and stored' },
   picture: { count: 120, seconds: 600, by: 'person', why: 'each costs a second of a processor' },
+  'picture of many': {
+    count: 6_000,
+    seconds: 3_600,
+    by: 'organisation',
+    why: 'the portraits of a whole company at once; each takes its turn in the compute pool',
+  },
   film: { count: 30, seconds: 600, by: 'person', why: 'each is up to 40 MB' },
   house: { count: 30, seconds: 60, by: 'organisation', why: 'each holds up to five thousand cards against it' },
   publish: { count: 120, seconds: 60, by: 'organisation', why: 'each makes a revision that is kept for ever' },

@@ -133,7 +133,7 @@ export const HEADINGS: Record<Field, string[]> = {
   ],
   postcode: ['office postcode', 'work postcode', 'office zip', 'work zip', 'PLZ (Büro)', 'code postal du bureau'],
   locality: ['office town', 'office city', 'work city', 'work town', 'Ort (Büro)', 'ville du bureau'],
-  region: ['office region', 'office county', 'office state', 'work state'],
+  region: ['work region', 'office region', 'office county', 'office state', 'work state'],
   country: ['office country', 'work country', 'Land (Büro)', 'pays du bureau'],
   languages: ['languages', 'spoken languages', 'Sprachen', 'langues', 'idiomas', 'lingue', 'talen', 'języki'],
   licence: [

@@ -31,6 +31,7 @@ export { SPARES } from './hand-outs/spares';
 export { COPIES } from './hand-outs/copies';
 export { TAGS } from './hand-outs/tags';
 export { PRIVACY } from './people/privacy';
+export { ROSTER } from './people/roster';
 export { TOGETHER } from './people/together';
 export { TRAY } from './studio/tray';
 export { LANGUAGES_WORDS, WORDS } from './words';

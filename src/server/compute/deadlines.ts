@@ -21,6 +21,7 @@ export const DEADLINES = {
   contacts: 20_000,
   'sheet columns': 15_000,
   'sheet rows': 15_000,
+  workbook: 12_000,
   proof: 8_000,
   'code words': 3_000,
   'code file': 12_000,

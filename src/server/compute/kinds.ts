@@ -38,6 +38,7 @@ export const KINDS = {
   signature: () => import('./tasks/signature').then(({ makeSignature }) => makeSignature),
   'sheet columns': () => import('./tasks/sheet').then(({ sheetColumns }) => sheetColumns),
   'sheet rows': () => import('./tasks/sheet').then(({ sheetRows }) => sheetRows),
+  workbook: () => import('./tasks/workbook').then(({ makeWorkbook }) => makeWorkbook),
   password: () => import('./tasks/password').then(({ judgePassword }) => judgePassword),
   proof: () => import('./tasks/proof').then(({ prove }) => prove),
 };

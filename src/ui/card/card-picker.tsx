@@ -12,15 +12,18 @@ export function CardPicker({
   hint,
   except,
   chosen,
+  chosenName = CARDS.chosenCard,
   onChoose,
 }: {
   word: string;
   hint: string;
   except: string | null;
   chosen: string | null;
+  /** What is chosen already is called. */
+  chosenName?: string;
   onChoose: (id: string | null) => void;
 }) {
-  const [name, setName] = useState<string>(CARDS.chosenCard);
+  const [name, setName] = useState<string>(chosenName);
   const search = useCallback(
     async (typed: string): Promise<Choice[]> => {
       const answer = await call<{ found: Found[] }>(`/api/go-to?q=${encodeURIComponent(typed)}`);

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { COPIES, DELETION, PEOPLE, PRIVACY, REFER, TAGS } from '@/core/words';
+import { COPIES, DELETION, PEOPLE, PRIVACY, REFER, ROSTER, TAGS } from '@/core/words';
 import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
@@ -91,6 +91,7 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
               {wild > 0 ? COPIES.wild(wild) : COPIES.title}
             </Link>
             <Link href="/tags">{TAGS.rows.link}</Link>
+            {mayAdd && <Link href="/roster">{ROSTER.open}</Link>}
             {seesPrivacy && <Link href="/privacy">{PRIVACY.link}</Link>}
           </p>
         </div>

@@ -37,6 +37,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'organisation.exported': 'downloaded everything of the organisation',
   'organisation.deleted': 'deleted the organisation',
   'organisation.brought-back': 'brought the organisation back',
+  'team.changed': 'changed a team',
   'roster.begun': 'began a run of a sheet of staff',
   'roster.run': 'carried out a sheet of staff',
   'roster.undone': 'undid a sheet of staff',
@@ -237,5 +238,6 @@ export const COMPANY = {
     picture: 'a photo',
     import: 'a contact file',
     roster: 'a sheet of staff',
+    team: 'a team',
   },
 };

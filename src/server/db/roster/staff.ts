@@ -127,3 +127,31 @@ export const endSignIn = async (tx: Tx, recordId: string, at: Date): Promise<str
       .whereNot({ role: 'owner' })
       .update({ left_at: at }, ['id'])
   ).map(({ id }: { id: string }) => id);
+
+/** What people have as title, department, firm and team, the most frequent first. */
+export async function choicesOf(
+  tx: Tx,
+  most: number,
+): Promise<Record<'title' | 'department' | 'firm' | 'team', string[]>> {
+  const from = async (column: string) => {
+    const rows: { said: string }[] = await tx('records as r')
+      .whereNotNull(column)
+      .groupBy(column)
+      .orderByRaw('count(*) DESC')
+      .limit(most)
+      .select(`${column} as said`);
+    return rows.map(({ said }) => said);
+  };
+  const { rows: units } = await tx.raw<{ rows: { said: string }[] }>(
+    `SELECT d->'units'->>0 AS said FROM records r, jsonb_array_elements(r.body->'details') d
+     WHERE d->>'kind' = 'organisation' AND d->'units'->>0 IS NOT NULL GROUP BY 1 ORDER BY count(*) DESC LIMIT ?`,
+    [most],
+  );
+  const teams: { name: string }[] = await tx('teams').orderBy('name').limit(most).select('name');
+  return {
+    title: await from('r.title'),
+    firm: await from('r.firm'),
+    department: units.map(({ said }) => said),
+    team: teams.map(({ name }) => name),
+  };
+}

@@ -71,6 +71,7 @@ async function names(tx: Tx, actor: Actor, rows: ReadAuditRow[], users: Map<stri
     if (kind === 'member') return { name: users.get(id) ?? COMPANY.some.member, href: null };
     if (kind === 'import') return { name: COMPANY.some.import, href: `/imports/${id}` };
     if (kind === 'roster') return { name: COMPANY.some.roster, href: `/roster/${id}` };
+    if (kind === 'team') return { name: COMPANY.some.team, href: null };
     if (kind === 'job') return { name: COMPANY.some.job, href: `/jobs/${id}` };
     return { name: kind === 'organisation' ? actor.organisation.name : COMPANY.some.picture, href: null };
   };

@@ -235,10 +235,14 @@ export async function readPattern(actor: Actor, cardId: string): Promise<Pattern
   });
 }
 
-/** The cards of a person, to choose the pattern among. Errors: NOT_ALLOWED, NOT_FOUND. */
-export async function patternsOf(actor: Actor, recordId: string): Promise<{ id: string; audience: string }[]> {
+/** The card that the latest run made others like, else the first one of the member's own record. Error: NOT_ALLOWED. */
+export async function usualPattern(actor: Actor): Promise<{ id: string; name: string } | null> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) =>
-    (await cardsOfRecord(tx, recordId)).map(({ id, audience }) => ({ id, audience })),
-  );
+  return inTenant(actor.organisationId, async (tx) => {
+    const [latest] = await latestRuns(tx, 1);
+    const own = actor.ownRecord === null ? [] : await cardsOfRecord(tx, actor.ownRecord);
+    const id = latest?.card_id ?? own[0]?.id;
+    const [named] = id === undefined ? [] : await namedCards(tx, [id]);
+    return named ? { id: named.id, name: `${named.written_name} · ${named.audience}` } : null;
+  });
 }

@@ -1,0 +1,27 @@
+import { z } from 'zod';
+import { Refusal } from '@/core/errors';
+
+const TYPES = {
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+} as const;
+const As = z.enum(['csv', 'xlsx']);
+type TableForm = z.infer<typeof As>;
+
+/** The form of a table that an address names. Error: NOT_FOUND. */
+export function tableForm(raw: string): TableForm {
+  const asked = As.safeParse(raw);
+  if (!asked.success) throw new Refusal({ code: 'NOT_FOUND' });
+  return asked.data;
+}
+
+/** A table as a file to be kept. */
+export const tableFile = ({ bytes, fileName }: { bytes: Buffer; fileName: string }, as: TableForm): Response =>
+  new Response(new Uint8Array(bytes), {
+    headers: {
+      'Content-Type': TYPES[as],
+      'Cache-Control': 'private, no-cache',
+      'X-Content-Type-Options': 'nosniff',
+      'Content-Disposition': `attachment; filename="${fileName}"`,
+    },
+  });
