@@ -74,7 +74,7 @@ const LAYERS = {
   recipient: [['core', 'env', 'db', 'intake', 'services', 'recipient', ...SERVER], ['lru-cache']],
   workers: [
     ['core', 'env', 'files', 'services', 'workers'],
-    ['zxing-wasm', '@resvg/resvg-wasm', '@undecaf/zbar-wasm'],
+    ['zxing-wasm', '@resvg/resvg-wasm', '@undecaf/zbar-wasm', 'fflate'],
   ],
   listen: [
     ['core', 'env', 'db', 'mail', 'services', 'recipient', 'workers', 'listen', 'migrations', ...SERVER],

@@ -32,6 +32,7 @@ import { addHouseStyle, dress, dressOdile, LAYOUT_OF, OWN_LAYOUT } from './looks
 import { giveNewNumber } from './new-number';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
 import { drawPortrait } from './portrait';
+import { bringWinterSheet } from './roster';
 import { letSlip } from './slips';
 
 /** Sign-ins of the demo; the passwords are no secret. */
@@ -112,10 +113,12 @@ async function loadTarnhope(
   await saveSettings(maud, { name: firm, country, timeZone, links, defaults: TARNHOPE_DEFAULTS }, systemClock);
   const audiences: Audience[] = [];
   const recordOf = new Map<string, string>();
+  let patternId = '';
   for (const [at, person] of TARNHOPE_PEOPLE.entries()) {
     const portrait = await drawPortrait(at + 1, person.helmet ?? false);
     const made = await imported(maud, tarnhopeContact(person, portrait));
     recordOf.set(person.family, made.recordId);
+    if (person.family === 'Varrow') patternId = made.cardId;
     if (person.licence) await withLicence(maud, made, person.licence);
     const layout = LAYOUT_OF[person.family];
     if (layout) await dress(maud, made.cardId, { layout, follows: OWN_LAYOUT });
@@ -169,6 +172,7 @@ async function loadTarnhope(
     }
   }
   await loadMembers(maud, recordOf);
+  await bringWinterSheet(maud, patternId);
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
   return { audiences, maud, ilse: recordOf.get('Varrow')! };
 }

@@ -78,6 +78,11 @@ export async function addHouseStyle(actor: Actor): Promise<void> {
         },
       ],
     },
+    owned: {
+      name: 'As it is in your contract; tell Maud when it changes.',
+      title: 'Comes from the personnel system.',
+      organisation: 'Comes from the personnel system.',
+    },
     locks: {
       palette: 'The colours are those of the cabins: people know us by them.',
       type: 'One voice on every sign, door and card.',

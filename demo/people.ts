@@ -211,3 +211,15 @@ export const FAIR = {
     ['pass', 'Ilse’s phone'],
   ] as const,
 };
+
+/** Rows of the personnel system for the winter season; the columns are those of `demo/roster.ts`. */
+export const ROSTER_ROWS = [
+  '0042;Varrow;Ilse;Lead rope inspector, winter;Ropes;Tarnhope Cableways;;;ilse.varrow@tarnhope.example;Ropes;;x',
+  '0311;Fennimore;Odo;Cabin attendant;Guests;Tarnhope Cableways;020 7946 0311;07700 900311;odo.fennimore@tarnhope.example;Guests;2026-12-01;x',
+  '0312;Ashby;Marit;Snow groomer;Slopes;Tarnhope Cableways;20 7946 0312;;marit.ashby@tarnhope.example;Slopes;2026-12-01;x',
+  '0313;Weißdorn;Jona;Ski patroller;Rescue;Tarnhope Cableways;4,42079E+11;;jona.weissdorn@tarnhope.example;Rescue;2026-12-01;x',
+  '0314;Quern;Tobias;Ticket desk;Guests;Tarnhope Cableways;020 7946 0314;;tobias.quern2@tarnhope.example;Guests;2026-12-07;x',
+  '0315;Quill;Benna;Lift mechanic;Ropes;Tarnhope Cableways;020 7946 0315;;benna.quill@tarnhope.example;Ropes; ;x',
+  '0315;Quill;Bente;Lift mechanic;Ropes;Tarnhope Cableways;020 7946 0316;;bente.quill@tarnhope.example;Ropes;2026-12-07;x',
+  '0317;Lorne;Ysolde;Weather desk;Slopes;Tarnhope Cableways;020 7946 0317;;ysolde.lorne@tarnhope.example;Slopes;2026-12-07;x',
+];

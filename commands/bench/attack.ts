@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { heavyLines, WORST_INPUTS, type Ground, type Sent, type WorstInput } from '../../tests/fixtures/worst-inputs';
+import { FIRST_OPTIONS } from '../../src/core/roster';
 import { ROOT } from '../place';
 import { say } from '../stop';
 import { newcomer, type Newcomer } from './account';
@@ -81,8 +82,16 @@ async function prepare(address: string, { ask, session }: Newcomer): Promise<Gro
   const piece = async (channel: 'print' | 'backdrop' | 'pass') =>
     (await ask<{ id: string }>('POST', '/api/hand-outs', { cardId: other.cardId, placement: channel, channel })).id;
   const [paper, backdrop, pass] = [await piece('print'), await piece('backdrop'), await piece('pass')];
+  const roster = async () =>
+    (
+      await ask<{ id: string }>('POST', '/api/roster', {
+        ...{ name: 'Attack', cardId: made.cardId, columns: [{ heading: 'Email', field: 'email' }] },
+        ...{ place: { sheet: 0, headingRow: 1 }, options: FIRST_OPTIONS, keepAs: null },
+      })
+    ).id;
+  const [run, pictured] = [await roster(), await roster()];
   const heavy = { id: other.cardId, address: name, preview, drawn };
-  return { ...made, heavy, picture, handOut, signature, paper, backdrop, pass };
+  return { ...made, heavy, picture, handOut, signature, paper, backdrop, pass, run, pictured };
 }
 
 /** Asks as a recipient and as somebody signed in, in a process of its own, until told; answers with the slowest of each in milliseconds. */

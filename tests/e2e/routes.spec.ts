@@ -195,6 +195,26 @@ const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/tags': 'hand-out.make',
   'GET /api/tags/[placement]/[as]': 'hand-out.read',
   'PAGE /tags': 'hand-out.read',
+  'POST /api/roster': 'roster.run',
+  'POST /api/roster/columns': 'roster.run',
+  'DELETE /api/roster/mappings/[mapping]': 'roster.run',
+  'GET /api/roster/pattern/[card]': 'roster.run',
+  'GET /api/roster/sheet/[card]': 'roster.run',
+  'PUT /api/roster/[run]': 'roster.run',
+  'DELETE /api/roster/[run]': 'roster.run',
+  'PUT /api/roster/[run]/sheet': 'roster.run',
+  'PUT /api/roster/[run]/rows': 'roster.run',
+  'PUT /api/roster/[run]/rows/[at]': 'roster.run',
+  'PUT /api/roster/[run]/choices': 'roster.run',
+  'POST /api/roster/[run]/run': 'roster.run',
+  'POST /api/roster/[run]/undo': 'roster.run',
+  'GET /api/roster/[run]/pictures': 'roster.run',
+  'PUT /api/roster/[run]/pictures': 'roster.run',
+  'POST /api/roster/[run]/pictures': 'roster.run',
+  'PUT /api/roster/[run]/crop': 'roster.run',
+  'GET /api/roster/[run]/table/[as]': 'roster.run',
+  'PAGE /roster': 'roster.run',
+  'PAGE /roster/[run]': 'roster.run',
   'GET /api/go-to': null,
   'PAGE /people': 'record.read',
   'PAGE /people/[record]': 'record.read',
@@ -275,8 +295,23 @@ const INPUT = {
 };
 /** A crop names its picture by `from`, where a new card names what it starts from. */
 const CROP = { from: 'f'.repeat(64), x: 0.5, y: 0.5, side: 1, turn: 0, focus: { x: 0.5, y: 0.5 } };
+const OPTIONS = { complete: 'no', publish: 'drafts', privateToo: false, instead: null };
 /** What routes take whose fields mean something else than those of the same name elsewhere. */
 const INPUT_BY: [RegExp, object][] = [
+  [/^\/api\/roster\/\[run\]\/crop$/, { name: 'x', crop: CROP }],
+  [/^\/api\/roster\/\[run\]$/, OPTIONS],
+  [
+    /^\/api\/roster$/,
+    {
+      name: 'x',
+      cardId: NOBODYS,
+      columns: [{ heading: 'x', field: 'email' }],
+      place: { sheet: 0, headingRow: 1 },
+      options: OPTIONS,
+      keepAs: null,
+    },
+  ],
+  [/^\/api\/roster\/\[run\]\/rows$/, { rows: [2], field: 'family', find: null, text: 'x' }],
   [/\/crop$/, CROP],
   [/\/signature$/, SIGNATURE],
   [/\/print(\/|$)/, { ...FIRST_PIECE, printedOn: '2026-11-24', copies: 1, place: '' }],

@@ -48,6 +48,7 @@ import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { MEMBER_ATTEMPTS } from './attempts-members';
 import { PRIVACY_ATTEMPTS } from './attempts-privacy';
+import { ROSTER_ATTEMPTS } from './attempts-roster';
 import { SIGN_IN_ATTEMPTS } from './attempts-sign-in';
 import { clock, FILM, FIRST, next, TWO, type Belongings } from './belongings';
 
@@ -308,6 +309,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   ...CODE_ATTEMPTS,
   ...CONTACT_ATTEMPTS,
   ...PRIVACY_ATTEMPTS,
+  ...ROSTER_ATTEMPTS,
   readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
   readResponse: {
     action: 'response.read',

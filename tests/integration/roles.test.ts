@@ -38,6 +38,8 @@ const NOT_REFUSING = [
   'withheldToday',
   'soughtBy',
   'planMends',
+  'ownedOf',
+  'refuseOwned',
 ];
 
 test('every service that acts for a member stands in the table of attempts', () => {

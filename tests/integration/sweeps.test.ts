@@ -91,6 +91,21 @@ const CASES: Record<Sweep, Case | null> = {
     },
     told: true,
   },
+  leavers: {
+    spoil: async (bad) => {
+      await createRecord(bad, { name: 'Held', phone: '', email: '' }, clock);
+      await owner(`UPDATE records SET leaves_on = '2020-01-01', body = '{"name": 7}' WHERE organisation_id = $1`, [
+        bad.organisationId,
+      ]);
+    },
+    good: async (actor) => {
+      const { recordId } = await createRecord(actor, { name: 'Left', phone: '', email: '' }, clock);
+      await owner(`UPDATE records SET leaves_on = '2020-01-02' WHERE id = $1`, [recordId]);
+      return async () =>
+        (await owner('SELECT FROM records WHERE id = $1 AND left_on IS NOT NULL', [recordId])).length === 1;
+    },
+    told: true,
+  },
   files: {
     spoil: async (bad) => {
       await owner(
@@ -151,11 +166,12 @@ const CASES: Record<Sweep, Case | null> = {
   previews: null,
   jobs: null,
   mail: null,
+  rosters: null,
 };
 
 test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only itself, and is told', async (name) => {
   const one = CASES[name];
-  if (!one) return expect(['rates', 'sessions', 'previews', 'jobs', 'mail']).toContain(name);
+  if (!one) return expect(['rates', 'sessions', 'previews', 'jobs', 'mail', 'rosters']).toContain(name);
   clock.set('2026-11-24T09:00:00Z');
   const [bad, well] = [await newActor(clock), await newActor(clock)];
   await one.spoil(bad);

@@ -15,7 +15,7 @@ export type Reach = 'all' | 'team' | 'own' | 'none';
 const TABLE = {
   'record.read': ['all', 'all', 'all', 'own', 'none'],
   'record.write': ['all', 'all', 'none', 'own', 'none'],
-  'team.read': ['all', 'all', 'all', 'none', 'all'],
+  'team.read': ['all', 'all', 'all', 'none', 'none'],
   'team.write': ['all', 'all', 'none', 'none', 'none'],
   'roster.run': ['all', 'all', 'none', 'none', 'none'],
   'owned.write': ['all', 'all', 'none', 'none', 'none'],

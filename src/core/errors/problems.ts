@@ -21,6 +21,7 @@ export type Problem =
   | { code: 'CONTACT_FILE_EMPTY' }
   | { code: 'TOO_MANY_CONTACTS'; limit: number; found: number }
   | { code: 'FILE_TOO_LARGE'; limitBytes: number }
+  | { code: 'ARCHIVE_UNREADABLE' }
   | { code: 'NOT_A_SHEET' }
   | { code: 'SHEET_OLD' }
   | { code: 'SHEET_UNREADABLE' }

@@ -47,6 +47,11 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
   },
+  ARCHIVE_UNREADABLE: {
+    status: 422,
+    say: () =>
+      'This archive is damaged or holds no pictures. Pack the folder anew as ZIP, or choose the folder itself.',
+  },
   NOT_A_SHEET: {
     status: 422,
     say: () => 'This is not a table. Export the list of staff as XLSX or CSV and drop that.',

@@ -159,6 +159,7 @@ export function NewRun({ pattern: known, today }: { pattern: { id: string; name:
             </p>
           )}
           {!hasKey && <p className="attention">{ROSTER.keyMissing}</p>}
+          {!pattern && <p className="attention">{ROSTER.patternMissing}</p>}
           <div className="run-names">
             <Form.Group controlId="roster-name">
               <Form.Label>{ROSTER.nameOfRun}</Form.Label>

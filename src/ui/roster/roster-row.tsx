@@ -109,7 +109,7 @@ export function RosterRowView({
                 </li>
               ))}
           </ul>
-          <Remarks row={row} open={open} onMend={onMend} />
+          <Remarks row={row} open={open && row.outcome === null} onMend={onMend} />
           {row.problem && <p className="attention">{wordingOf(row.problem)}</p>}
           {verdict === 'check' && open && (
             <p className="decide">

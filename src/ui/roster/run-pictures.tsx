@@ -4,9 +4,22 @@ import { Button } from 'react-bootstrap';
 import { wordingOf, type Problem } from '@/core/errors';
 import { ROSTER } from '@/core/words';
 import { call } from '@/ui/studio/call';
+import { LIMITS } from '@/core/limits';
+import { isArchive, picturesOf } from './pictures-of';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 type Shown = { name: string; square: string | null; problem: Problem | null; matched: boolean };
+/** Sends one picture; while too much waits already, again and again. */
+async function sendOne(path: string, bytes: Blob): Promise<Problem | null> {
+  for (;;) {
+    const answer = await call(path, { method: 'PUT', bytes });
+    if (answer.ok) return null;
+    if (answer.problem.code !== 'TOO_BUSY') return answer.problem;
+    await new Promise((resolve) => setTimeout(resolve, answer.problem.code === 'TOO_BUSY' ? BUSY_MS : 0));
+  }
+}
+
+const BUSY_MS = 2_000;
 /** So many pictures are sent at a time. */
 const LANES = 3;
 const MOST_SHOWN = 60;
@@ -16,7 +29,7 @@ export function RunPictures({ run, open, onChange }: { run: string; open: boolea
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
   const [shown, setShown] = useState<Shown[]>([]);
-  const [done, setDone] = useState<{ done: number; of: number } | null>(null);
+  const [done, setDone] = useState<{ done: number; of: number | null } | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const path = `/api/roster/${run}/pictures`;
   const load = useCallback(async () => {
@@ -29,34 +42,33 @@ export function RunPictures({ run, open, onChange }: { run: string; open: boolea
   }, [load]);
 
   async function send(chosen: FileList | null) {
-    const wanted = [...(chosen ?? [])].filter(
-      ({ name, type }) => type.startsWith('image/') || /\.(jpe?g|png|webp|heic)$/i.test(name),
-    );
-    if (wanted.length === 0) return;
+    const given = [...(chosen ?? [])];
+    if (given.length === 0) return;
     setProblem(null);
-    let at = 0;
     let sent = 0;
     let failed: Problem | null = null;
-    setDone({ done: 0, of: wanted.length });
+    let tooLarge: Problem | null = null;
+    // Of an archive nobody knows beforehand how many there are.
+    const of = given.some(isArchive) ? null : given.length;
+    setDone({ done: 0, of });
+    const pictures = picturesOf(given);
     const lane = async () => {
-      while (at < wanted.length && !failed) {
-        const file = wanted[at]!;
-        at += 1;
-        const answer = await call(`${path}?name=${encodeURIComponent(file.name)}`, { method: 'PUT', bytes: file });
-        if (!answer.ok && answer.problem.code === 'TOO_BUSY') {
-          await new Promise((resolve) => setTimeout(resolve, 2_000));
-          at -= 1;
-          continue;
-        }
-        if (!answer.ok) failed = answer.problem;
+      for (let next = await pictures.next(); !next.done && !failed; next = await pictures.next()) {
+        const { name, bytes } = next.value;
+        if (!bytes) tooLarge = { code: 'FILE_TOO_LARGE', limitBytes: LIMITS.photoBytes };
+        else failed ??= await sendOne(`${path}?name=${encodeURIComponent(name)}`, bytes);
         sent += 1;
-        setDone({ done: sent, of: wanted.length });
+        setDone({ done: sent, of });
       }
     };
-    await Promise.all(Array.from({ length: LANES }, lane));
+    try {
+      await Promise.all(Array.from({ length: LANES }, lane));
+    } catch {
+      failed ??= { code: 'ARCHIVE_UNREADABLE' };
+    }
     const matched = await call(path, { method: 'POST' });
     setDone(null);
-    setProblem(failed ?? (matched.ok ? null : matched.problem));
+    setProblem(failed ?? tooLarge ?? (matched.ok ? null : matched.problem));
     await load();
     onChange();
   }
@@ -73,7 +85,7 @@ export function RunPictures({ run, open, onChange }: { run: string; open: boolea
             ref={files}
             type="file"
             multiple
-            accept="image/*"
+            accept="image/*,.zip"
             hidden
             onChange={({ target }) => void send(target.files)}
           />
@@ -94,7 +106,12 @@ export function RunPictures({ run, open, onChange }: { run: string; open: boolea
         </p>
       )}
       <p role="status">{done ? ROSTER.uploading(done.done, done.of) : ''}</p>
-      {done && <progress max={done.of} value={done.done} aria-label={ROSTER.uploading(done.done, done.of)} />}
+      {done && (
+        <progress
+          {...(done.of === null ? {} : { max: done.of, value: done.done })}
+          aria-label={ROSTER.uploading(done.done, done.of)}
+        />
+      )}
       <ProblemNote problem={problem} />
       {shown.length > 0 && <p>{ROSTER.picturesFound(shown.filter(({ matched }) => matched).length, shown.length)}</p>}
       {nobodys.length > 0 && (

@@ -71,6 +71,9 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
     onDecide: (at, decided) => void act(() => call(`${path}/rows/${at}`, { method: 'PUT', json: decided })),
   };
   const setOptions = (options: RunOptions) => void act(() => call(path, { method: 'PUT', json: options }));
+  const correctable = rows
+    .filter(({ cells, outcome }) => Object.keys(cells).length > 0 && outcome === null)
+    .map(({ at }) => at);
   const squares = new Map(pictures.map(({ name, square }) => [name, square]));
   const finding =
     run.state === 'undone'
@@ -95,7 +98,13 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
         </div>
         <div className="acts">
           {open && waiting > 0 && (
-            <Button disabled={busy} onClick={() => void act(() => call(`${path}/run`, { method: 'POST' }))}>
+            <Button
+              disabled={busy}
+              onClick={() => {
+                setTold('');
+                void act(() => call(`${path}/run`, { method: 'POST' }));
+              }}
+            >
               {sum('done') > 0 ? ROSTER.goOn(waiting) : ROSTER.carryOut(waiting)}
             </Button>
           )}
@@ -189,17 +198,11 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
             {ROSTER.download}
           </a>
         </div>
-        {open && (
-          <MendMany
-            fields={run.columns.flatMap(({ field }) => field ?? [])}
-            rows={rows
-              .filter(({ cells, outcome }) => Object.keys(cells).length > 0 && outcome === null)
-              .map(({ at }) => at)}
-            onMend={acts.onMend}
-          />
+        {open && correctable.length > 0 && (
+          <MendMany fields={run.columns.flatMap(({ field }) => field ?? [])} rows={correctable} onMend={acts.onMend} />
         )}
         <div className="wide" tabIndex={0} role="region" aria-label={run.name}>
-          <table className="rows review">
+          <table className="rows staff">
             <thead>
               <tr>
                 <th>{ROSTER.take}</th>

@@ -54,6 +54,7 @@ export const ROSTER = {
   pattern: 'Make cards like',
   patternCard: 'Which card',
   patternText: 'Layout, lines, ticks and blocks are that card’s; names and numbers come from the sheet.',
+  patternMissing: 'Say above which card the others are made like.',
   patternPerson: 'Whose card is right already',
   ownSheet: 'Download an empty sheet for this card',
   ownSheetText: 'Its headings say what is needed and what is optional; a second page explains each column.',
@@ -164,7 +165,7 @@ export const ROSTER = {
     'A folder at once, or a ZIP. Each finds its person by file name: as the sheet names it, or staff number, email, or name.',
   choosePictures: 'Choose pictures',
   chooseFolder: 'Choose a folder',
-  uploading: (done: number, of: number) => `${done} of ${of} pictures …`,
+  uploading: (done: number, of: number | null) => (of === null ? `${done} pictures …` : `${done} of ${of} pictures …`),
   picturesFound: (matched: number, of: number) =>
     `${matched} of ${plural(of, { one: '# picture has', other: '# pictures have' })} found their person.`,
   unmatched: 'Whose are these?',
