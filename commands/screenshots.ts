@@ -57,6 +57,10 @@ async function main() {
   });
   await page.getByRole('button', { name: /Import \d/ }).waitFor();
   await keep(page, 'import');
+  await page.goto(`${ADDRESS}/roster`);
+  await page.getByRole('link', { name: 'Winter season' }).click();
+  await page.getByText('rows wait for you').waitFor();
+  await keep(page, 'roster');
   await openFairCard(page);
   await page.getByRole('button', { name: 'More about Job title' }).click();
   await keep(page, 'lines');
@@ -124,15 +128,6 @@ async function main() {
   await phone.goto(`${ADDRESS}/c/odile-clients`);
   await phone.waitForLoadState('networkidle');
   await keep(phone, 'page-phone');
-
-  const fresh = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
-  await fresh.goto(`${ADDRESS}/sign-up`);
-  await fresh.getByLabel('Your name').fill('Ines Vael');
-  await fresh.getByLabel('E-mail').fill(`ines-${Date.now()}@vael.example`);
-  await fresh.getByLabel('Password').fill('a picture of a first step');
-  await fresh.getByRole('button', { name: 'Make the account' }).click();
-  await fresh.getByRole('heading', { name: 'Whose card is it?' }).waitFor();
-  await keep(fresh, 'first-step');
   await browser.close();
 }
 

@@ -22,6 +22,7 @@ import { measurePaper } from './paper';
 import { measureTogether } from './together';
 import { measureHandOuts, measureMailKills, measureSignatures } from './mail';
 import { measurePages } from './pages';
+import { measureRoster } from './roster';
 import { measureScale } from './scale';
 import { measureSurvival } from './survival';
 import { measureTable } from './table';
@@ -50,6 +51,7 @@ const PARTS = [
   'survival',
   'scale',
   'wild',
+  'roster',
   'walk',
   'contacts',
 ];
@@ -132,6 +134,7 @@ export async function run(args: string[]): Promise<number> {
     await take('survival', () => measureSurvival(environment, cluster, odile));
     await take('scale', () => measureScale(environment));
     await take('wild', () => measureWild(environment));
+    await take('roster', () => measureRoster(environment));
     await take('walk', measureWalk);
     // Last, since it leaves this process with a heap of fifty thousand contacts.
     await take('contacts', measureContacts);

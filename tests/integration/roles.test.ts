@@ -38,6 +38,7 @@ const NOT_REFUSING = [
   'withheldToday',
   'soughtBy',
   'planMends',
+  'nameOfRun',
   'ownedOf',
   'refuseOwned',
 ];

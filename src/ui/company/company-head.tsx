@@ -2,10 +2,12 @@ import Link from 'next/link';
 import { reachOf, type Action, type Role } from '@/core/access';
 import { COMPANY, FRAME, HOUSE, SPARES } from '@/core/words';
 
-type Turn = 'settings' | 'members' | 'house-style' | 'audiences' | 'addresses' | 'codes' | 'storage' | 'audit' | 'jobs';
+type Turn =
+  'settings' | 'members' | 'teams' | 'house-style' | 'audiences' | 'addresses' | 'codes' | 'storage' | 'audit' | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
   { turn: 'settings', word: COMPANY.turn.settings, path: '/company/settings', action: 'settings.write' },
   { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
+  { turn: 'teams', word: COMPANY.turn.teams, path: '/company/teams', action: 'team.read' },
   { turn: 'audiences', word: COMPANY.turn.audiences, path: '/company/audiences', action: 'audiences.write' },
   { turn: 'house-style', word: HOUSE.turn, path: '/company/house-style', action: 'house.write' },
   { turn: 'addresses', word: COMPANY.turn.addresses, path: '/company/addresses', action: 'addresses.write' },
@@ -18,7 +20,8 @@ const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
 /** The header of the company's section with the turns that a role includes; whoever works alone has no members to see. */
 export function CompanyHead({ actor: { role, alone }, turn }: { actor: { role: Role; alone: boolean }; turn: Turn }) {
   const shown = TURNS.filter(
-    ({ turn: each, action }) => reachOf(role, action) !== 'none' && !(alone && each === 'members' && turn !== each),
+    ({ turn: each, action }) =>
+      reachOf(role, action) !== 'none' && !(alone && (each === 'members' || each === 'teams') && turn !== each),
   );
   return (
     <>

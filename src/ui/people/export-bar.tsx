@@ -6,6 +6,7 @@ import type { Problem } from '@/core/errors';
 import { EXPORT, TAGS, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
+import { TeamOfChosen } from './team-of-chosen';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 const TagsFor = dynamic(() => import('./tags-for').then((made) => made.TagsFor));
@@ -18,12 +19,18 @@ const FEW = 25;
 export function ExportBar({
   chosen,
   of,
+  teams,
+  inTeam,
   onAll,
   onNone,
 }: {
   chosen: string[];
   /** How many could be chosen. */
   of: number;
+  /** Teams that they can be put into; null where the member may not. */
+  teams: { id: string; name: string }[] | null;
+  /** The team that the list is of. */
+  inTeam: string | null;
   onAll: () => void;
   onNone: () => void;
 }) {
@@ -59,6 +66,7 @@ export function ExportBar({
       <button type="button" className="plain" onClick={onNone}>
         {EXPORT.clear}
       </button>
+      {teams && <TeamOfChosen chosen={chosen} teams={teams} inTeam={inTeam} />}
       <Form.Select
         size="sm"
         aria-label={EXPORT.version}

@@ -7,6 +7,7 @@ import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
 import { ExportBar } from './export-bar';
+import { TeamFilter } from './team-filter';
 import { PeopleRows } from './people-rows';
 import { NewPerson } from './new-person';
 import { usePeople } from './use-people';
@@ -20,6 +21,11 @@ type Props = {
   wild: number;
   mayAdd: boolean;
   seesPrivacy: boolean;
+  /** Teams that the list can be narrowed to. */
+  teams: { id: string; name: string; people: number }[];
+  mayTeam: boolean;
+  /** What the list is narrowed to, as its address says it, and in words. */
+  group: { asked: string; team: string | null; name: string } | null;
   country: string;
   zone: string;
   /** The signed-in person, who begins with a card of their own. */
@@ -27,7 +33,19 @@ type Props = {
 };
 
 /** Everybody with their cards below each; with nobody yet, the first step. */
-export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zone, self }: Props) {
+export function People({
+  first,
+  deleted,
+  wild,
+  mayAdd,
+  seesPrivacy,
+  teams,
+  mayTeam,
+  group,
+  country,
+  zone,
+  self,
+}: Props) {
   const [adding, setAdding] = useState(false);
   const [filter, setFilter] = useState('');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -36,7 +54,7 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
   );
   // The field answers each key stroke at once; a long list follows as soon as it can.
   const wanted = useDeferredValue(filter).trim().toLowerCase();
-  const list = usePeople(first, wanted);
+  const list = usePeople(first, wanted, group?.asked ?? '');
   const { people } = list.shown;
   const texts = useMemo(
     () =>
@@ -56,7 +74,7 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
     const ids = list.whole ? shown.map(({ id }) => id) : await list.everybody();
     if (ids) setChosen(new Set(ids));
   };
-  if (first.matching === 0 && !mayAdd) {
+  if (first.matching === 0 && !mayAdd && !group) {
     return (
       <section className="first">
         <h1>{PEOPLE.nothingOfYours}</h1>
@@ -64,7 +82,7 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
       </section>
     );
   }
-  if (first.matching === 0) {
+  if (first.matching === 0 && !group) {
     return (
       <section className="first">
         <h1>{PEOPLE.firstTitle}</h1>
@@ -85,6 +103,11 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
           <h1>{PEOPLE.title}</h1>
           <p className="sub">
             {PEOPLE.counts(first.matching, first.cards)}
+            {group && first.matching > 0 && (
+              <button type="button" className="plain" onClick={() => void chooseAll()}>
+                {PEOPLE.chooseThese(first.matching)}
+              </button>
+            )}
             {deleted > 0 && <Link href="/people/deleted">{DELETION.link(deleted)}</Link>}
             <Link href="/refer">{REFER.link}</Link>
             <Link href="/copies" className={wild > 0 ? 'attention' : undefined}>
@@ -96,6 +119,7 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
           </p>
         </div>
         <div className="acts">
+          {(teams.length > 0 || group) && <TeamFilter teams={teams} group={group} />}
           {first.matching > 5 && (
             <Form.Control
               type="search"
@@ -134,6 +158,8 @@ export function People({ first, deleted, wild, mayAdd, seesPrivacy, country, zon
         <ExportBar
           chosen={[...chosen]}
           of={list.whole ? shown.length : list.shown.matching}
+          teams={mayTeam ? teams : null}
+          inTeam={group?.team ?? null}
           onAll={() => void chooseAll()}
           onNone={() => setChosen(new Set())}
         />

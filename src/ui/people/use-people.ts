@@ -7,8 +7,8 @@ import { useStable } from '@/ui/studio/use-stable';
 /** What is typed is asked for once the hand rests for so long. */
 const REST_MS = 150;
 
-const addressOf = (typed: string, more: Record<string, string>) =>
-  `/api/people?${new URLSearchParams({ q: typed, ...more }).toString()}`;
+const addressOf = (typed: string, more: Record<string, string>, narrowed: string) =>
+  `/api/people?${new URLSearchParams({ q: typed, ...more }).toString()}${narrowed && `&${narrowed}`}`;
 
 /** The list as it was asked for: what of it is here, and where it goes on. */
 type Shown = { typed: string; people: ListedPerson[]; next: string | null; matching: number };
@@ -17,7 +17,7 @@ type Shown = { typed: string; people: ListedPerson[]; next: string | null; match
  * The people of a list that may be too long to be here as a whole: whoever is found by what was typed, the first ones at once and those
  * after them when they are asked for. A list that is here as a whole is filtered here.
  */
-export function usePeople(first: PeoplePage, typed: string) {
+export function usePeople(first: PeoplePage, typed: string, narrowed: string) {
   const [shown, setShown] = useState<Shown>({ typed: '', ...first });
   const [problem, setProblem] = useState<Problem | null>(null);
   const whole = first.next === null;
@@ -33,7 +33,7 @@ export function usePeople(first: PeoplePage, typed: string) {
     if (whole || typed === shown.typed) return;
     let current = true;
     const rest = setTimeout(() => {
-      void call<PeoplePage>(addressOf(typed, {})).then((answer) => {
+      void call<PeoplePage>(addressOf(typed, {}, narrowed)).then((answer) => {
         if (!current) return;
         setProblem(answer.ok ? null : answer.problem);
         if (answer.ok) setShown({ typed, ...answer.value });
@@ -43,13 +43,13 @@ export function usePeople(first: PeoplePage, typed: string) {
       current = false;
       clearTimeout(rest);
     };
-  }, [whole, typed, shown.typed]);
+  }, [whole, typed, shown.typed, narrowed]);
 
   const more = useStable(() => {
     const { next } = shown;
     if (next === null || asking.current === next) return;
     asking.current = next;
-    void call<PeoplePage>(addressOf(shown.typed, { after: next })).then((answer) => {
+    void call<PeoplePage>(addressOf(shown.typed, { after: next }, narrowed)).then((answer) => {
       if (asking.current === next) asking.current = null;
       setProblem(answer.ok ? null : answer.problem);
       if (!answer.ok) return;
@@ -61,10 +61,10 @@ export function usePeople(first: PeoplePage, typed: string) {
 
   /** Everybody who is found, also those who are not here. */
   const everybody = useCallback(async (): Promise<string[] | null> => {
-    const answer = await call<{ ids: string[] }>(addressOf(typed, { ids: '' }));
+    const answer = await call<{ ids: string[] }>(addressOf(typed, { ids: '' }, narrowed));
     setProblem(answer.ok ? null : answer.problem);
     return answer.ok ? answer.value.ids : null;
-  }, [typed]);
+  }, [typed, narrowed]);
 
   return { whole, shown, more: shown.next === null ? null : more, everybody, problem };
 }

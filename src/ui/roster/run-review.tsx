@@ -94,6 +94,7 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
               </Link>
             )}
             <Link href="/roster">{ROSTER.runs}</Link>
+            {sum('done') > 0 && run.state === 'done' && <Link href={`/people?run=${run.id}`}>{ROSTER.made}</Link>}
           </p>
         </div>
         <div className="acts">

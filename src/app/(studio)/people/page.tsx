@@ -1,25 +1,47 @@
 import type { Metadata } from 'next';
+import { groupOf } from '@/app/request/group';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
 import { systemClock } from '@/server/clock';
 import { countDeleted } from '@/server/services/cards/deletion';
 import { countAllOutOfDate } from '@/server/services/wild/list-copies';
-import { listPeople } from '@/server/services/records/list-people';
+import type { Actor } from '@/server/services/accounts/actor';
+import { listPeople, type Group } from '@/server/services/records/list-people';
+import { nameOfRun } from '@/server/services/roster/open-run';
+import { listTeams } from '@/server/services/roster/teams';
 import { PEOPLE } from '@/core/words';
 import { People } from '@/ui/people/people';
 
 export const metadata: Metadata = { title: PEOPLE.title };
 
-export default async function PeoplePage() {
+type Params = { searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+/** What the list is narrowed to, as its address says it, and in words. */
+async function namedGroup(actor: Actor, group: Group | null, teams: { id: string; name: string }[]) {
+  if (!group) return null;
+  const [kind, id] = 'team' in group ? (['team', group.team] as const) : (['run', group.run] as const);
+  const name = kind === 'team' ? teams.find((team) => team.id === id)?.name : await nameOfRun(actor, id);
+  return { asked: `${kind}=${id}`, team: kind === 'team' ? id : null, name: name ?? PEOPLE.gone };
+}
+
+export default async function PeoplePage({ searchParams }: Params) {
   const actor = await actorOrSignIn();
-  const first = await shownOrNotFound(() => listPeople(actor, {}, systemClock));
+  const asked = await searchParams;
+  const text = (value: string | string[] | undefined) => (typeof value === 'string' ? value : null);
+  const group = groupOf(text(asked.team), text(asked.run));
+  const first = await shownOrNotFound(() => listPeople(actor, { group }, systemClock));
+  const teams = reachOf(actor.role, 'team.read') === 'none' ? [] : await listTeams(actor);
   const deleted = reachOf(actor.role, 'card.delete') === 'none' ? 0 : await countDeleted(actor);
   const wild = reachOf(actor.role, 'hand-out.read') === 'none' ? 0 : await countAllOutOfDate(actor);
   const { country, timeZone } = actor.organisation;
   return (
     <People
+      key={JSON.stringify(group)}
       first={first}
+      teams={teams}
+      mayTeam={reachOf(actor.role, 'team.write') !== 'none'}
+      group={await namedGroup(actor, group, teams)}
       deleted={deleted}
       wild={wild}
       seesPrivacy={reachOf(actor.role, 'privacy.read') !== 'none'}

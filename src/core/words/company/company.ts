@@ -175,6 +175,7 @@ export const COMPANY = {
   aloneNote: 'You work alone here: no roles, no members. Somebody joins you?',
   turn: {
     settings: 'Settings',
+    teams: 'Teams',
     members: 'Members',
     audiences: 'Audiences',
     addresses: 'Addresses',
@@ -229,6 +230,17 @@ export const COMPANY = {
   nothingYet: 'Whatever members do is recorded here.',
   earlier: 'Earlier',
   /** What has no name, or has lost it. */
+  teams: {
+    none: 'There are no teams yet. A column of a sheet of staff makes them, or add one here.',
+    text: 'A person may be in several. A team narrows the list of people, and a sheet may be complete for one.',
+    team: 'Team',
+    people: 'People',
+    peopleOf: (name: string, count: number) => `${count} in ${name}`,
+    nameOf: (name: string) => `Name of ${name}`,
+    remove: (name: string) => `Remove ${name}`,
+    new: 'Name of a team',
+    add: 'Add a team',
+  },
   some: {
     record: 'a record',
     card: 'a card',

@@ -12,6 +12,9 @@ const FILE_BYTES = 20_000;
 /** What is kept of a photo to crop from: enough for a printed face of 30 mm at 300 dpi out of a fifth of the picture. */
 const LARGEST_SIDE = 2_000;
 
+/** Of many portraits the square is kept at so many pixels: a printed face of 30 mm at 600 dpi. */
+const SQUARE_SIDE = 720;
+
 /** What sharp may decode: the formats of phones, cameras and drawing programs. Whatever else it can read is refused. */
 const FORMATS = new Set(['jpeg', 'png', 'webp', 'heif', 'gif']);
 
@@ -98,19 +101,21 @@ export const rosterPhoto = ({
       left: Math.max(0, Math.min(width - length, Math.round(width / 2 + left))),
       top: Math.max(0, Math.min(height - length, Math.round(height / 2 + top))),
     };
-    const cut = await upright()
-      .extract({ ...area, width: length, height: length })
-      .raw()
-      .toBuffer();
-    const square = (to?: number) => {
-      const whole = sharp(cut, { raw: { width: length, height: length, channels: 3 } });
-      return to ? whole.resize(to, to, { fit: 'cover' }) : whole;
-    };
-    const sizes = await sizesOf(square);
-    const kept = await square().jpeg({ quality: 88 }).toBuffer();
+    const kept = Math.min(length, SQUARE_SIDE);
+    const cut = (to: number) =>
+      upright()
+        .extract({ ...area, width: length, height: length })
+        .resize(to, to);
+    // The small sizes come from one small square: most of what they cost is getting there.
+    const small = await cut(PAGE_SIDE).raw().toBuffer();
+    const sizes = await sizesOf((to) => {
+      const square = sharp(small, { raw: { width: PAGE_SIDE, height: PAGE_SIDE, channels: 3 } });
+      return to === PAGE_SIDE ? square : square.resize(to, to);
+    });
+    const square = await cut(kept).jpeg({ quality: 88 }).toBuffer();
     return {
       whole: { largest, width, height },
-      square: { largest: kept, width: length, height: length, ...sizes },
+      square: { largest: square, width: kept, height: kept, ...sizes },
     };
   });
 

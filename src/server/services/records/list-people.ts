@@ -9,6 +9,8 @@ import { failingProofs } from '@/server/db/house/house';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { countCards, countListed, listedIds, listedRecords, type Listed } from '@/server/db/cards/records';
 import { keptFigures } from '@/server/db/response/response';
+import { recordsOfRun } from '@/server/db/roster/rows';
+import { peopleOfTeam } from '@/server/db/roster/teams';
 import { revisionNumbers } from '@/server/db/cards/revisions';
 import { countWild } from '@/server/db/wild/wild';
 import type { Actor } from '@/server/services/accounts/actor';
@@ -22,24 +24,31 @@ const FIRST_OF_LONG = 40;
 /** Among these one is chosen; more are told apart by typing more. */
 const TO_CHOOSE = 8;
 
-const ofActor = (actor: Actor, typed: string): Listed => ({
-  within: recordsWithin(actor, 'record.read'),
-  words: wordsOf(typed),
-});
+/** Some people only: those of a team, or of a run of a sheet. */
+export type Group = { team: string } | { run: string };
+
+/** Whom a list is of: whoever the member sees, of a group only those who are in it. */
+async function listedFor(tx: Tx, actor: Actor, typed: string, group: Group | null): Promise<Listed> {
+  const within = recordsWithin(actor, 'record.read');
+  const words = wordsOf(typed);
+  if (!group) return { within, words };
+  const ids = 'team' in group ? await peopleOfTeam(tx, group.team) : await recordsOfRun(tx, group.run);
+  return { within: within === 'all' ? ids : ids.filter((id) => within.includes(id)), words };
+}
 
 /** The first few who are found by what was typed, for choosing one. Error: NOT_ALLOWED. */
 export async function listPeopleNames(actor: Actor, typed: string): Promise<{ id: string; name: string }[]> {
   authorise(actor, 'record.read');
-  const rows = await inTenant(actor.organisationId, (tx) =>
-    listedRecords(tx, ofActor(actor, typed), { after: null, most: TO_CHOOSE }),
+  const rows = await inTenant(actor.organisationId, async (tx) =>
+    listedRecords(tx, await listedFor(tx, actor, typed, null), { after: null, most: TO_CHOOSE }),
   );
   return rows.map((row) => ({ id: row.id, name: row.written_name }));
 }
 
 /** The ids of everybody who is found by what was typed. Error: NOT_ALLOWED. */
-export async function listPeopleIds(actor: Actor, typed: string): Promise<string[]> {
+export async function listPeopleIds(actor: Actor, typed: string, group: Group | null = null): Promise<string[]> {
   authorise(actor, 'record.read');
-  return inTenant(actor.organisationId, (tx) => listedIds(tx, ofActor(actor, typed)));
+  return inTenant(actor.organisationId, async (tx) => listedIds(tx, await listedFor(tx, actor, typed, group)));
 }
 
 /**
@@ -48,14 +57,14 @@ export async function listPeopleIds(actor: Actor, typed: string): Promise<string
  */
 export async function listPeople(
   actor: Actor,
-  { typed = '', after = null }: { typed?: string; after?: string | null },
+  { typed = '', after = null, group = null }: { typed?: string; after?: string | null; group?: Group | null },
   clock: Clock,
 ): Promise<PeoplePage> {
   authorise(actor, 'record.read');
-  const of = ofActor(actor, typed);
   const from = after === null ? null : readPlace(after);
   await outsideTenants(sortInbox);
   return inTenant(actor.organisationId, async (tx) => {
+    const of = await listedFor(tx, actor, typed, group);
     const found = await listedRecords(tx, of, { after: from, most: PAGE + 1 });
     const shown = found.length > PAGE ? found.slice(0, from ? PAGE : FIRST_OF_LONG) : found;
     const cards = await cardsOf(

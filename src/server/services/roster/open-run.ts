@@ -1,3 +1,4 @@
+import { reachOf } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import { hasEnded } from '@/core/jobs';
 import { LIMITS } from '@/core/limits';
@@ -245,4 +246,10 @@ export async function usualPattern(actor: Actor): Promise<{ id: string; name: st
     const [named] = id === undefined ? [] : await namedCards(tx, [id]);
     return named ? { id: named.id, name: `${named.written_name} · ${named.audience}` } : null;
   });
+}
+
+/** What a run is called; null where the member does not see it, or there is none. */
+export async function nameOfRun(actor: Actor, id: string): Promise<string | null> {
+  if (reachOf(actor.role, 'roster.run') === 'none') return null;
+  return inTenant(actor.organisationId, async (tx) => (await run(tx, id))?.name ?? null);
 }

@@ -1,3 +1,4 @@
+import { groupOf } from '@/app/request/group';
 import { actorOrRefuse, respond } from '@/app/request/respond';
 import { systemClock } from '@/server/clock';
 import { limitRate } from '@/server/services/accounts/limit-rate';
@@ -10,7 +11,8 @@ export const GET = (request: Request) =>
     await limitRate('search', actor.userId, systemClock);
     const asked = new URL(request.url).searchParams;
     const typed = (asked.get('q') ?? '').slice(0, 200);
-    if (asked.has('ids')) return { ids: await listPeopleIds(actor, typed) };
+    const group = groupOf(asked.get('team'), asked.get('run'));
+    if (asked.has('ids')) return { ids: await listPeopleIds(actor, typed, group) };
     if (asked.has('names')) return { names: await listPeopleNames(actor, typed) };
-    return listPeople(actor, { typed, after: asked.get('after') }, systemClock);
+    return listPeople(actor, { typed, after: asked.get('after'), group }, systemClock);
   });
