@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { reachOf, ROLES, type Action, type Role } from '../../src/core/access';
+import { reachOf, ROLES, type Role } from '../../src/core/access';
 import { FIRST_BACKDROP } from '../../src/core/backdrop';
 import { FIRST_PIECE } from '../../src/core/print';
 import { FIRST_SIGNATURE } from '../../src/core/signature';

@@ -265,6 +265,35 @@ test('namesakes, doubles and somebody else under a known number wait for somebod
   expect(dominant).toMatchObject({ b: 8 });
 });
 
+test('two who run the same sheet at once, over people who are being edited, make everybody once', async () => {
+  const rows = sheet(person(21), person(22), person(23), person(24));
+  const [one, other] = [await review(rows), await review(rows)];
+  expect([await verdicts(one.id), await verdicts(other.id)]).toEqual([{ new: 4 }, { new: 4 }]);
+  const runs = await Promise.all([one, other].map(({ id }) => run(id)));
+  const outcomes = runs.flatMap(({ rows: each }) => each.map(({ outcome }) => outcome));
+  expect(outcomes.filter((each) => each === 'made')).toHaveLength(4);
+  expect(outcomes.filter((each) => each === 'as it was' || each === 'made')).toHaveLength(8);
+  const made = runs.flatMap(({ rows: each }) => each).filter(({ outcome }) => outcome === 'made');
+  // Somebody types into every record while the next sheet is carried out.
+  const next = await review(sheet(...[21, 22, 23, 24].map((at) => person(at, { 'Job title': 'Rope splicer' }))));
+  const typing = made.map(async ({ record }) => {
+    for (let at = 0; at < 6; at += 1) {
+      const { version, body } = await openRecord(maud, record!);
+      const note = { kind: 'note' as const, id: `n${at}`, label: '', preferred: false, text: `Seen ${at}` };
+      const details = [...body.details, note];
+      await saveRecord(maud, record!, version, { ...body, details }, clock).catch((error: unknown) =>
+        expect(error).toMatchObject(refused('RECORD_CHANGED')),
+      );
+    }
+  });
+  const [{ rows: after }] = await Promise.all([run(next.id), ...typing]);
+  expect(after.map(({ outcome }) => outcome)).toEqual(Array(4).fill('changed'));
+  for (const { record } of after)
+    expect((await openRecord(maud, record!)).body.details).toContainEqual(
+      expect.objectContaining({ text: 'Rope splicer' }),
+    );
+});
+
 test.each<[string, () => Promise<Buffer> | Buffer, string]>([
   ['an empty file', () => Buffer.alloc(0), 'SHEET_EMPTY'],
   ['headings and no row', () => Buffer.from('Staff number;Name\n'), 'SHEET_EMPTY'],

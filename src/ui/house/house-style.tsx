@@ -166,12 +166,12 @@ export function HouseStyleForm({
           </Section>
           <Section title={HOUSE.owned.title}>
             <HouseOwners owned={style.owned ?? {}} onOwned={(owned) => change({ ...style, owned })} />
-            <p className="owner-locks">
+            <div className="owner-locks">
               <span>{HOUSE.owned.ticks}</span> {lock('ticks', HOUSE.owned.ticks)}
-            </p>
-            <p className="owner-locks">
+            </div>
+            <div className="owner-locks">
               <span>{HOUSE.owned.order}</span> {lock('order', HOUSE.owned.order)}
-            </p>
+            </div>
           </Section>
           <Section title={HOUSE.logos} beside={lock('logo', HOUSE.logos)}>
             <HouseLogos

@@ -176,6 +176,7 @@ export async function sheetColumns(asked: {
   const filled = headings.filter(Boolean);
   if (filled.length === 0) throw new Refusal({ code: 'NO_HEADINGS' });
   const below = rows.slice(at + 1).filter((row) => row.some((cell) => textOf(cell) !== ''));
+  if (below.length === 0) throw new Refusal({ code: 'SHEET_EMPTY' });
   const fields = guessFields(headings);
   const columns = headings.map((heading, column) => {
     const samples = new Set<string>();

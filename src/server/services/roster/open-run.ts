@@ -39,7 +39,8 @@ import { askForJob } from '@/server/services/jobs/jobs';
 import { openIdle } from './idle';
 import { judgeRows, ownedKinds, readCells } from './known';
 
-const STRETCH = 100;
+/** Rows on a screen: more would keep whoever corrects them waiting after each. */
+const STRETCH = 50;
 const MOST_RUNS = 100;
 
 /** A run as screens show it; one whose job was stopped is as it was before, to go on with. */
