@@ -1,10 +1,8 @@
 import { sayFinding } from '@/core/findings';
 import type { PasswordWeakness } from './weakness';
+import { megabytes, type Entry } from './entry';
 import type { Problem, ProblemCode } from './problems';
-
-type Entry<C extends ProblemCode> = { status: number; say: (data: Extract<Problem, { code: C }>) => string };
-
-const megabytes = (bytes: number) => (bytes < 1e6 ? `${Math.round(bytes / 1e3)} KB` : `${Math.round(bytes / 1e6)} MB`);
+import { SHEET_WORDING } from './sheet-wording';
 
 const WEAK: Record<PasswordWeakness, string> = {
   known: 'This password, or one much like it, stands on lists of stolen ones.',
@@ -47,44 +45,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     status: 422,
     say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
   },
-  ARCHIVE_UNREADABLE: {
-    status: 422,
-    say: () =>
-      'This archive is damaged or holds no pictures. Pack the folder anew as ZIP, or choose the folder itself.',
-  },
-  NOT_A_SHEET: {
-    status: 422,
-    say: () => 'This is not a table. Export the list of staff as XLSX or CSV and drop that.',
-  },
-  SHEET_OLD: {
-    status: 422,
-    say: () => 'This is the spreadsheet form of before 2007. Open it and save it as XLSX or CSV.',
-  },
-  SHEET_UNREADABLE: {
-    status: 422,
-    say: () =>
-      'This table is damaged and cannot be read. Open it in a spreadsheet program, save it anew and try again.',
-  },
-  SHEET_EMPTY: { status: 422, say: () => 'There are no rows below the headings. Choose another sheet or file.' },
-  SHEET_TOO_LARGE: {
-    status: 413,
-    say: (p) => `Unpacked, this workbook is larger than ${megabytes(p.limitBytes)}. Save only the list of staff.`,
-  },
-  NO_HEADINGS: { status: 422, say: () => 'There are no headings in this row. Say which row they are in.' },
-  TOO_MANY_ROWS: {
-    status: 422,
-    say: (p) =>
-      `The sheet has ${p.found} rows; at most ${p.limit} come in at once. Split it, by department for example.`,
-  },
-  NO_KEY_COLUMN: {
-    status: 422,
-    say: () =>
-      'Say which column has the staff number, or else the mail address: by it people are known again next time.',
-  },
-  RUN_BUSY: { status: 409, say: () => 'This run is being worked on just now. Wait until it is done, or stop it.' },
-  RUN_ENDED: { status: 409, say: () => 'This run was carried out already; it can be undone, not changed.' },
-  MAPPINGS_FULL: { status: 422, say: (p) => `There are ${p.limit} mappings already. Remove one that is not used.` },
-  TEAMS_FULL: { status: 422, say: (p) => `There are ${p.limit} teams already. Remove one that is empty.` },
+  ...SHEET_WORDING,
   TEAM_THERE: { status: 409, say: () => 'There is a team of that name already.' },
   FILE_TOO_LARGE: {
     status: 413,

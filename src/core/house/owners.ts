@@ -1,21 +1,9 @@
 import { reachOf, type Role } from '@/core/access';
 import type { Problem } from '@/core/errors';
 import { detailOf, NAME_LINE, same, type Line, type Words } from '@/core/card';
-import type { Detail, DetailKind, PersonRecord } from '@/core/record';
+import type { Detail, PersonRecord } from '@/core/record';
+import type { Ownable, Owned } from './owned-kinds';
 import type { HouseStyle } from './style';
-
-/**
- * What may belong to the organisation: the name, and details by kind, as the sheet of its staff has them. Of kinds that have a use,
- * phones, mails, links and addresses, only those for work: what is private stays the holder's.
- */
-export const OWNABLE = [
-  ...['name', 'title', 'role', 'organisation', 'phone', 'email', 'address', 'link', 'hours', 'photo', 'logo'],
-  ...['licence', 'credential', 'language', 'pronouns', 'said', 'nickname', 'category', 'note', 'birthday', 'own'],
-] as const satisfies readonly ('name' | DetailKind)[];
-export type Ownable = (typeof OWNABLE)[number];
-
-/** Kinds that belong to the organisation, each with the reason that a holder reads; the others are the holder's. */
-export type Owned = Partial<Record<Ownable, string>>;
 
 /** The kind under which a detail belongs to the organisation; null where it is the holder's. */
 export const ownedAs = (detail: Detail, owned: Owned): Ownable | null =>

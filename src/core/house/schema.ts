@@ -6,7 +6,7 @@ import { FIRST_LOOK, HexSchema, InksSchema, LAYOUT_NAMES, LookSchema } from '@/c
 import { FINDER_SHAPES, MODULE_SHAPES, STYLE_BOUNDS } from '@/core/qr';
 import { DetailSchema } from '@/core/record';
 import { HouseSignatureSchema } from '@/core/signature';
-import { OWNABLE } from './owners';
+import { OWNABLE } from './owned-kinds';
 import { codeReads, HOUSE_BLOCKS, HOUSE_ID, LOCKABLE } from './style';
 
 // Apart from the functions over house styles, since browsers run those and need no schema.

@@ -13,7 +13,7 @@ import {
 } from '@/core/look';
 import type { Detail } from '@/core/record';
 import type { HouseSignature } from '@/core/signature';
-import type { Owned } from './owners';
+import type { Owned } from './owned-kinds';
 
 /** Modules of a code against their ground: 4 to 1 leaves room for poor light (common practice, no published source). */
 export const CODE_RATIO = 4;

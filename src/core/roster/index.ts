@@ -7,5 +7,5 @@ export * from './judge';
 export * from './pattern';
 export * from './pictures';
 export * from './read-row';
-export { SLOT_RULES, slotOf, SLOTS, type Slot } from './slots';
+export type { Slot } from './slots';
 export * from './shown';
