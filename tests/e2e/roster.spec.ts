@@ -62,6 +62,17 @@ test('a personnel system’s export as it is becomes cards: mapped, mended in th
   await finished(page, '2 of 3 pictures have found their person.');
   await expect(page.getByText('The file is larger than')).toBeVisible();
   await expect(page.locator('.nobodys')).toHaveText('nobody.jpg');
+  const face = () =>
+    page.getByRole('button', { name: 'Change what is cut from 0141.jpg' }).locator('img').getAttribute('src');
+  const before = await face();
+  await page.getByRole('button', { name: 'Change what is cut from 0141.jpg' }).click();
+  const stage = page.getByLabel('The photo: drag it or move it with the arrow keys');
+  await stage.focus();
+  for (let at = 0; at < 6; at += 1) await stage.press('ArrowUp');
+  await accessible(page);
+  await page.getByRole('button', { name: 'Use this crop' }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect.poll(face).not.toBe(before);
   await page.getByLabel('Cards', { exact: true }).selectOption('now');
   await page.getByRole('button', { name: 'Carry out for 3 people' }).click();
   await finished(page, '3 people done.');

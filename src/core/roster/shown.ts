@@ -1,4 +1,5 @@
 import type { Problem } from '@/core/errors';
+import type { Crop } from '@/core/record';
 import type { Change } from './apply-row';
 import type { DateOrder } from './dates';
 import type { Field } from './fields';
@@ -56,6 +57,9 @@ export type ShownRow = {
   problem: Problem | null;
   undone: boolean;
 };
+
+/** A picture of a row by its file name: the square that was cut from it, and how. */
+export type ShownPicture = { name: string; square: string; crop: Crop | null };
 
 export type ShownRun = {
   id: string;

@@ -1,7 +1,7 @@
 'use client';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { Problem } from '@/core/errors';
+import type { Problem, Result } from '@/core/errors';
 import { RECORD } from '@/core/words';
 import { clampCrop, squareOf, tooSmallFor, wholeCrop, type Crop, type DetailOf } from '@/core/record';
 import { call } from '@/ui/studio/call';
@@ -25,13 +25,18 @@ function placed(crop: Crop, width: number, height: number, side: number) {
   };
 }
 
+const cutPhoto = (crop: Crop) => call<{ picture: string }>('/api/photos/crop', { json: crop });
+
 /** Crops a photo: drag or arrow keys move it, a slider zooms, another straightens; round, square and wide previews follow. */
 export function PhotoCrop({
   detail,
+  cut = cutPhoto,
   onChange,
   onClose,
 }: {
   detail: Photo;
+  /** Cuts and keeps the square; answers with the picture that it is then. */
+  cut?: (crop: Crop) => Promise<Result<{ picture: string }>>;
   onChange: (detail: Photo) => void;
   onClose: () => void;
 }) {
@@ -67,7 +72,7 @@ export function PhotoCrop({
   async function keep() {
     if (!crop) return;
     setBusy(true);
-    const answer = await call<{ picture: string }>('/api/photos/crop', { json: crop });
+    const answer = await cut(crop);
     setBusy(false);
     if (!answer.ok) return setProblem(answer.problem);
     onChange({ ...detail, picture: answer.value.picture, crop });

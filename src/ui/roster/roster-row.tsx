@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { wordingOf, type Problem } from '@/core/errors';
-import { textOf, type Decision, type Field, type Remark, type ShownRow } from '@/core/roster';
+import { textOf, type Decision, type Field, type Remark, type ShownPicture, type ShownRow } from '@/core/roster';
 import { ROSTER } from '@/core/words';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 
@@ -47,10 +47,11 @@ function MendCell({ row, field, at, onMend }: { row: ShownRow; field: Field; at:
 export function RosterRowView({
   row,
   open,
-  square,
+  picture,
+  onCrop,
   onMend,
   onDecide,
-}: { row: ShownRow; open: boolean; square: string | null } & RowActs) {
+}: { row: ShownRow; open: boolean; picture: ShownPicture | null; onCrop: (picture: ShownPicture) => void } & RowActs) {
   const [cells, setCells] = useState(false);
   const { verdict } = row;
   const missing = Object.keys(row.cells).length === 0;
@@ -73,7 +74,19 @@ export function RosterRowView({
         </td>
         <td className="num">{missing ? '' : row.at}</td>
         <td className="who">
-          {square && <img src={`/api/pictures/${square}`} alt="" width={40} height={40} />}
+          {picture && open && row.outcome === null ? (
+            <button
+              type="button"
+              className="portrait-button"
+              aria-label={ROSTER.crop(picture.name)}
+              title={ROSTER.cropText}
+              onClick={() => onCrop(picture)}
+            >
+              <img src={`/api/pictures/${picture.square}`} alt="" width={40} height={40} />
+            </button>
+          ) : (
+            picture && <img src={`/api/pictures/${picture.square}`} alt="" width={40} height={40} />
+          )}
           <span>
             {row.record ? <Link href={`/people/${row.record}`}>{row.name || '–'}</Link> : row.name || '–'}
             <small>

@@ -5,12 +5,20 @@ import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import { VERDICTS, type RunOptions, type ShownRow, type ShownRun, type Verdict } from '@/core/roster';
+import {
+  VERDICTS,
+  type RunOptions,
+  type ShownPicture,
+  type ShownRow,
+  type ShownRun,
+  type Verdict,
+} from '@/core/roster';
 import { ROSTER } from '@/core/words';
 import { JobProgress } from '@/ui/company/job-progress';
 import { useJob } from '@/ui/company/use-job';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { CropDialog } from './crop-dialog';
 import { MendMany } from './mend-many';
 import { RosterRowView, type RowActs } from './roster-row';
 import { RunOptionsForm } from './run-options';
@@ -21,7 +29,7 @@ type Props = {
   run: ShownRun;
   rows: ShownRow[];
   next: number | null;
-  pictures: { name: string; square: string }[];
+  pictures: ShownPicture[];
   job: ShownJob | null;
   show: Verdict | null;
   words: string;
@@ -37,6 +45,7 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
   const [told, setTold] = useState('');
   const [busy, setBusy] = useState(false);
   const [asking, setAsking] = useState(false);
+  const [cropping, setCropping] = useState<ShownPicture | null>(null);
   const path = `/api/roster/${run.id}`;
   const base = `/roster/${run.id}`;
   const of = (verdict: Verdict) => run.counts.find((each) => each.verdict === verdict);
@@ -74,7 +83,7 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
   const correctable = rows
     .filter(({ cells, outcome }) => Object.keys(cells).length > 0 && outcome === null)
     .map(({ at }) => at);
-  const squares = new Map(pictures.map(({ name, square }) => [name, square]));
+  const byName = new Map(pictures.map((each) => [each.name, each]));
   const finding =
     run.state === 'undone'
       ? ROSTER.undoneFinding(sum('undone'), sum('done') - sum('failed') - sum('undone'))
@@ -136,6 +145,16 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
             void act(() => call(`${path}/undo`, { method: 'POST' }));
           }}
           onClose={() => setAsking(false)}
+        />
+      )}
+      {cropping && (
+        <CropDialog
+          run={run.id}
+          picture={cropping}
+          onClose={() => {
+            setCropping(null);
+            router.refresh();
+          }}
         />
       )}
       <div className="roster">
@@ -222,7 +241,8 @@ export function RunReview({ run, rows, next, pictures, job, show, words, teams }
                   key={row.at}
                   row={row}
                   open={open}
-                  square={row.picture ? (squares.get(row.picture) ?? null) : null}
+                  picture={row.picture ? (byName.get(row.picture) ?? null) : null}
+                  onCrop={setCropping}
                   {...acts}
                 />
               ))}

@@ -82,7 +82,8 @@ export async function makePerson(tx: Tx, making: Making, row: RosterRow, read: R
   const written: Written = pictured.length
     ? { ...applied.written, photo: { id: photo, said: file!.square! } }
     : applied.written;
-  if (read.staffNumber !== null) await releaseNumber(tx, read.staffNumber);
+  // Only where somebody decided so: two runs of one sheet would take each other's people for somebody else.
+  if (read.staffNumber !== null && row.decision === 'new') await releaseNumber(tx, read.staffNumber);
   const own = { organisation_id: actor.organisationId, updated_at: new Date(clock.now()) };
   await insertRecord(tx, { id: recordId, ...own, written_name: writtenName(body.name), body });
   await writeStaff(tx, recordId, {

@@ -11,6 +11,7 @@ import {
   type Decision,
   type Field,
   type RunOptions,
+  type ShownPicture,
   type ShownRow,
   type ShownRun,
   type Verdict,
@@ -77,7 +78,7 @@ export async function openRun(
   actor: Actor,
   id: string,
   asked: { verdict: Verdict | null; words: string; from: number },
-): Promise<{ run: ShownRun; rows: ShownRow[]; next: number | null; pictures: { name: string; square: string }[] }> {
+): Promise<{ run: ShownRun; rows: ShownRow[]; next: number | null; pictures: ShownPicture[] }> {
   authorise(actor, 'roster.run');
   return inTenant(actor.organisationId, async (tx) => {
     const row = await run(tx, id);
@@ -86,8 +87,8 @@ export async function openRun(
     const rows = await rosterRows(tx, id, { ...asked, words, most: STRETCH + 1 });
     const shown = rows.slice(0, STRETCH).map(shownRow);
     const wanted = new Set(shown.flatMap(({ picture }) => picture ?? []));
-    const pictures = (await rosterPictures(tx, id)).flatMap(({ file_name: name, square }) =>
-      square && wanted.has(name) ? [{ name, square }] : [],
+    const pictures = (await rosterPictures(tx, id)).flatMap(({ file_name: name, square, crop }) =>
+      square && wanted.has(name) ? [{ name, square, crop }] : [],
     );
     return { run: await shownRun(tx, row), rows: shown, next: rows[STRETCH]?.at ?? null, pictures };
   });

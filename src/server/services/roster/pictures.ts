@@ -62,7 +62,7 @@ export async function cropPicture(
   runId: string,
   fileName: string,
   crop: Omit<Crop, 'from'>,
-): Promise<void> {
+): Promise<{ picture: string }> {
   authorise(actor, 'roster.run');
   const { organisationId } = actor;
   const kept = await inTenant(organisationId, async (tx) => {
@@ -78,6 +78,7 @@ export async function cropPicture(
     await keepPicture(tx, organisationId, square, actor.userId);
     await keepRosterPicture(tx, { ...kept.row, square: square.hash, crop: cut });
   });
+  return { picture: square.hash };
 }
 
 /**

@@ -9,5 +9,5 @@ const Input = z.object({ name: z.string().min(1).max(200), crop: CropSchema.omit
 export const PUT = (request: Request, { params }: { params: Promise<{ run: string }> }) =>
   change(request, 'picture', async (actor) => {
     const { name, crop } = await inputOf(request, Input);
-    await cropPicture(actor, idOf((await params).run), name, crop);
+    return cropPicture(actor, idOf((await params).run), name, crop);
   });
