@@ -1,3 +1,5 @@
+import { decodedAs } from './charset';
+
 /** Turns the bytes of a contact file into text, piece by piece. */
 export type Decoder = { push: (bytes: Uint8Array) => string; end: () => string };
 
@@ -83,7 +85,7 @@ function lineByLine(): Decoder {
       try {
         out.push(strict.decode(line));
       } catch {
-        out.push(new TextDecoder(charset, KEEPING_MARKS).decode(line));
+        out.push(decodedAs(charset, line, KEEPING_MARKS));
       }
     }
     return out.join('');

@@ -1,3 +1,5 @@
+import { decodedAs } from './charset';
+
 /** Undoes backslash escapes of a text value (RFC 6350 3.4), wrong ones such as `\:` too; before any other letter a backslash stays. */
 export const unescapeText = (value: string): string =>
   value.includes('\\')
@@ -55,9 +57,9 @@ export function decodeQuotedPrintable(value: string, charset: string): string {
   putPlain(value.length);
   const used = bytes.subarray(0, length);
   try {
-    return new TextDecoder(charset, { fatal: charset === 'utf-8' }).decode(used);
+    return decodedAs(charset, used, { fatal: charset === 'utf-8' });
   } catch {
-    return new TextDecoder('windows-1252').decode(used);
+    return decodedAs('windows-1252', used);
   }
 }
 

@@ -21,3 +21,4 @@ export {
   writeRead,
   writeRecord,
 } from './write';
+export { decodedAs } from './charset';

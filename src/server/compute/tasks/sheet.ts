@@ -3,6 +3,7 @@ import readXlsx from 'read-excel-file/node';
 import { fromBufferPromise, type Entry, type ZipFile } from 'yauzl';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
+import { decodedAs } from '@/core/vcard';
 import { guessFields, headingRow, textOf, type Cell, type Cells, type Field } from '@/core/roster';
 
 /** A sheet as it is looked at before anything of it is kept. */
@@ -113,7 +114,7 @@ function decoded(bytes: Buffer): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
+    return decodedAs('windows-1252', bytes);
   }
 }
 
