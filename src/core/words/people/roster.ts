@@ -85,7 +85,7 @@ export const ROSTER = {
       changed: 'changed',
       same: 'the same',
       leaving: 'leaving',
-      check: 'please check',
+      check: 'to check',
       error: 'in error',
     },
   } as Record<Verdict, string>,
