@@ -155,7 +155,7 @@ test('the house style is previewed, saved and locked; a card shows the reason, a
   await page.getByRole('textbox', { name: 'Reason for the lock on Colours' }).fill('Livery of the cabins');
   await page.getByLabel('Label').fill('Notice');
   await page.getByLabel('Value', { exact: true }).fill('Registered in Skell Bridge');
-  await page.getByLabel('Kind').selectOption('Words');
+  await page.getByLabel('Kind', { exact: true }).selectOption('Words');
   await page.getByRole('button', { name: 'Add a line' }).click();
   await page.getByRole('button', { name: 'See what it changes' }).click();
   await expect(page.getByText('1 card of 1 that are published would change.')).toBeVisible();
