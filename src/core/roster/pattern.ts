@@ -46,7 +46,9 @@ export function linesLike(
   const photo = record.details.find(({ kind }) => kind === 'photo');
   const taken = new Set<string>();
   const made = lines.flatMap((line): Line[] => {
-    if (line.own || line.detail === NAME_LINE) return [line.own ? line : { ...line, wording: null }];
+    if (line.detail === NAME_LINE) return [{ ...line, wording: null }];
+    // A line of the card's own says the same on each: what is private of whoever the pattern is of goes nowhere.
+    if (line.own) return [!privateToo && isPrivate(line.own) ? { ...line, ticks: NOWHERE } : line];
     const detail = details.get(line.detail);
     if (!detail) return [];
     taken.add(detail.id);

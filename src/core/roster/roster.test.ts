@@ -170,6 +170,9 @@ test('a card like the pattern shows what the pattern shows, and nothing private 
       const pattern = { ...draft, record: model };
       const { record } = applyRow(readRow(cells, how), null, { ids: slotIds(pattern) });
       const isPrivate = (detail: PersonRecord['details'][number]) => privacyOf(detail, record, lineTypeOf) !== null;
+      const uses = ['mobile' as const];
+      const own = { kind: 'phone' as const, id: 'mine', label: '', preferred: false, number: '+447700900111', uses };
+      pattern.lines = [...pattern.lines, { ...pattern.lines[0]!, detail: 'mine', own }];
       const lines = linesLike(pattern, record, isPrivate, privateToo);
       expect(new Set(lines.map(({ detail }) => detail)).size).toBe(lines.length);
       for (const line of lines) {
@@ -179,6 +182,8 @@ test('a card like the pattern shows what the pattern shows, and nothing private 
         if (detail && isPrivate(detail) && !privateToo) expect(out).toBe(false);
         if (detail && out) expect(line.ticks).toEqual(draft.lines.find((each) => each.detail === line.detail)!.ticks);
       }
+      const theirs = lines.find(({ detail }) => detail === 'mine')!;
+      expect(Object.values(theirs.ticks).some(Boolean)).toBe(privateToo);
       for (const { id } of record.details) expect(lines.some(({ detail }) => detail === id)).toBe(true);
     }),
   );

@@ -90,10 +90,12 @@ export const rosterPhoto = ({
       .rotate()
       .flatten({ background: '#fff' })
       .resize(LARGEST_SIDE, LARGEST_SIDE, { fit: 'inside', withoutEnlargement: true })
+      .toColourspace('srgb')
       .raw()
       .toBuffer({ resolveWithObject: true });
-    const { width, height } = info;
-    const upright = () => sharp(data, { raw: { width, height, channels: 3 } });
+    // Grey pictures, and those with layers of their own, have other numbers of channels.
+    const { width, height, channels } = info;
+    const upright = () => sharp(data, { raw: { width, height, channels } });
     const largest = await upright().jpeg({ quality: 85 }).toBuffer();
     const { left, top, side } = squareOf(topCrop('', width, height), width, height);
     const length = Math.max(1, Math.min(width, height, Math.round(side)));
@@ -107,9 +109,9 @@ export const rosterPhoto = ({
         .extract({ ...area, width: length, height: length })
         .resize(to, to);
     // The small sizes come from one small square: most of what they cost is getting there.
-    const small = await cut(PAGE_SIDE).raw().toBuffer();
+    const small = await cut(PAGE_SIDE).raw().toBuffer({ resolveWithObject: true });
     const sizes = await sizesOf((to) => {
-      const square = sharp(small, { raw: { width: PAGE_SIDE, height: PAGE_SIDE, channels: 3 } });
+      const square = sharp(small.data, { raw: { width: PAGE_SIDE, height: PAGE_SIDE, channels: small.info.channels } });
       return to === PAGE_SIDE ? square : square.resize(to, to);
     });
     const square = await cut(kept).jpeg({ quality: 88 }).toBuffer();
