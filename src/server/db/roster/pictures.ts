@@ -29,5 +29,9 @@ export const keepRosterPicture = (tx: Tx, row: RosterPicture) =>
 export const rosterPictures = async (tx: Tx, runId: string): Promise<RosterPicture[]> =>
   tx('roster_pictures').where({ run_id: runId }).orderBy('file_name');
 
+/** Those of a run with these file names. */
+export const rosterPicturesNamed = async (tx: Tx, runId: string, names: string[]): Promise<RosterPicture[]> =>
+  tx('roster_pictures').where({ run_id: runId }).whereIn('file_name', names);
+
 export const rosterPicture = async (tx: Tx, runId: string, name: string): Promise<RosterPicture | undefined> =>
   tx('roster_pictures').where({ run_id: runId, file_name: name }).first();

@@ -20,7 +20,7 @@ import type { Clock } from '@/server/clock';
 import { card, cardsOfRecord, namedCards } from '@/server/db/cards/cards';
 import { job } from '@/server/db/jobs/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { rosterPictures } from '@/server/db/roster/pictures';
+import { rosterPicturesNamed } from '@/server/db/roster/pictures';
 import {
   countRows,
   rosterRow,
@@ -44,6 +44,13 @@ import { judgeRows, ownedKinds, readCells } from './known';
 const STRETCH = 50;
 const MOST_RUNS = 100;
 
+/** What a run is once the job on it was stopped or failed: it can be gone on with, undone again, or thrown away. */
+const AFTER_A_STOP: Partial<Record<RunRow['state'], RunRow['state']>> = {
+  reading: 'ready',
+  running: 'ready',
+  undoing: 'done',
+};
+
 /** A run as screens show it; one whose job was stopped is as it was before, to go on with. */
 async function shownRun(tx: Tx, row: RunRow & { who: string }): Promise<ShownRun> {
   const [pattern] = row.card_id === null ? [] : await namedCards(tx, [row.card_id]);
@@ -51,7 +58,7 @@ async function shownRun(tx: Tx, row: RunRow & { who: string }): Promise<ShownRun
   const stopped = working !== undefined && hasEnded(working.state) && working.state !== 'done';
   return {
     ...{ id: row.id, name: row.name, who: row.who, created: row.created_at.toISOString(), columns: row.columns },
-    state: stopped && row.state === 'running' ? 'ready' : row.state,
+    state: (stopped && AFTER_A_STOP[row.state]) || row.state,
     pattern: pattern ? { id: pattern.id, person: pattern.written_name, audience: pattern.audience } : null,
     ...{ options: row.options, job: row.job_id, counts: await countRows(tx, row.id), forgotten: row.forgotten },
   };
@@ -86,9 +93,9 @@ export async function openRun(
     const words = cleanLine(asked.words).text.slice(0, LIMITS.name);
     const rows = await rosterRows(tx, id, { ...asked, words, most: STRETCH + 1 });
     const shown = rows.slice(0, STRETCH).map(shownRow);
-    const wanted = new Set(shown.flatMap(({ picture }) => picture ?? []));
-    const pictures = (await rosterPictures(tx, id)).flatMap(({ file_name: name, square, crop }) =>
-      square && wanted.has(name) ? [{ name, square, crop }] : [],
+    const wanted = shown.flatMap(({ picture }) => picture ?? []);
+    const pictures = (await rosterPicturesNamed(tx, id, wanted)).flatMap(({ file_name: name, square, crop }) =>
+      square ? [{ name, square, crop }] : [],
     );
     return { run: await shownRun(tx, row), rows: shown, next: rows[STRETCH]?.at ?? null, pictures };
   });
@@ -107,7 +114,12 @@ async function judgeAgain(tx: Tx, actor: Actor, { id, place }: RunRow, ats: numb
     ...{ at: row.at, cells: row.cells, decision: row.decision, picture: row.picture },
     read: readCells(row.cells, actor, order),
   }));
-  const pictures = new Map((await rosterPictures(tx, id)).map((each) => [each.file_name, each]));
+  const named = await rosterPicturesNamed(
+    tx,
+    id,
+    rows.flatMap(({ picture }) => picture ?? []),
+  );
+  const pictures = new Map(named.map((each) => [each.file_name, each]));
   const of = { twice: keysTwice(rows), owned: await ownedKinds(tx), pictures };
   await writeJudged(tx, id, await judgeRows(tx, rows, of));
 }
