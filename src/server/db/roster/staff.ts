@@ -47,6 +47,12 @@ export const staffById = async (tx: Tx, id: string): Promise<StaffRow | undefine
   return row && read(row);
 };
 
+/** Somebody as they are now, until the end of the transaction. */
+export const staffForUpdate = async (tx: Tx, id: string): Promise<StaffRow | undefined> => {
+  await tx('records').where({ id }).forUpdate().select('id');
+  return staffById(tx, id);
+};
+
 /** Whom these staff numbers name, by their keys. */
 export async function staffByNumber(tx: Tx, numbers: string[]): Promise<Map<string, StaffRow>> {
   const rows = await staff(tx).whereIn('r.staff_key', [...new Set(numbers.map(staffKey))]);

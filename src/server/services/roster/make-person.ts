@@ -21,7 +21,7 @@ import { insertRecord, record } from '@/server/db/cards/records';
 import type { Tx } from '@/server/db/pool';
 import { rosterPicture, type RosterPicture } from '@/server/db/roster/pictures';
 import type { Before, RosterRow } from '@/server/db/roster/rows';
-import { releaseNumber, writeStaff, type StaffRow } from '@/server/db/roster/staff';
+import { releaseNumber, staffForUpdate, writeStaff, type StaffRow } from '@/server/db/roster/staff';
 import { setTeams } from '@/server/db/roster/teams';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -131,19 +131,21 @@ async function showAsPattern(
 
 /**
  * Somebody who is known: what the row says of them today, held against what they say today. What is not the organisation's and was changed
- * since a roster wrote it stays. Error: RECORD_CHANGED where somebody is faster.
+ * since a roster wrote it stays. Errors: NOT_FOUND where somebody deleted them, RECORD_CHANGED.
  */
 export async function changePerson(
   tx: Tx,
   making: Making,
   row: RosterRow,
   read: RowRead,
-  known: StaffRow,
+  seen: StaffRow,
 ): Promise<Done> {
   const { actor, clock, owned, pattern, runId } = making;
-  const made = known.roster.card ?? null;
-  // Cards before their record, as everywhere.
+  const made = seen.roster.card ?? null;
+  // Cards before their record, as everywhere; and whoever types into the record is waited for.
   const locked = made === null ? undefined : await cardForUpdate(tx, made);
+  const known = await staffForUpdate(tx, seen.id);
+  if (!known) throw new Refusal({ code: 'NOT_FOUND' });
   const { changes, kept } = changesBy(read, knownFrom(known), owned);
   const file = row.picture === null ? undefined : await rosterPicture(tx, runId, row.picture);
   const pictured = file?.picture && file.square && takesPicture(known, file.picture, owned) === 'takes' ? file : null;
