@@ -1,4 +1,4 @@
-import { EMERGENCY_LINE, VALLEYS, type DemoPerson } from './people';
+import { DEPOTS, EMERGENCY_LINE, VALLEYS, type DemoPerson } from './people';
 
 /** A photo property, folded as programs fold it. */
 const photo = (jpeg: Buffer): string =>
@@ -10,6 +10,7 @@ const slug = (text: string) => text.toLowerCase().replace(/[^a-z]+/g, '-');
 export function tarnhopeContact(person: DemoPerson, portrait: Buffer): string {
   const { street, town, postcode, office } = VALLEYS[person.valley];
   const phone = person.phone;
+  const own = DEPOTS[person.valley] === undefined;
   return [
     'BEGIN:VCARD',
     'VERSION:3.0',
@@ -21,15 +22,15 @@ export function tarnhopeContact(person: DemoPerson, portrait: Buffer): string {
     `item1.X-ABLabel:${person.title.includes('Parts') ? 'Parts desk' : 'Direct line'}`,
     person.mobile && `TEL;TYPE=CELL,WORK:${person.mobile}`,
     person.privateMobile && `TEL;TYPE=CELL,HOME:${person.privateMobile}`,
-    `item2.TEL;TYPE=WORK,VOICE:${office}`,
-    `item2.X-ABLabel:${town} depot`,
+    own && `item2.TEL;TYPE=WORK,VOICE:${office}`,
+    own && `item2.X-ABLabel:${town} depot`,
     person.helmet && `item3.TEL;TYPE=WORK,VOICE:${EMERGENCY_LINE}`,
     person.helmet && 'item3.X-ABLabel:Emergency\\, day and night',
     `EMAIL;TYPE=INTERNET,WORK:${slug(person.given)}.${slug(person.family)}@tarnhope.example`,
     'URL:https://tarnhope.example/',
     person.licence && 'item4.URL:https://tarnhope.example/visit',
     person.licence && 'item4.X-ABLabel:Book a visit',
-    `ADR;TYPE=WORK:;;${street};${town};;${postcode};United Kingdom`,
+    own && `ADR;TYPE=WORK:;;${street};${town};;${postcode};United Kingdom`,
     person.licence && `NOTE:Met at the yearly inspection.`,
     photo(portrait),
     'END:VCARD',

@@ -32,6 +32,7 @@ import { addHouseStyle, dress, dressOdile, LAYOUT_OF, OWN_LAYOUT } from './looks
 import { giveNewNumber } from './new-number';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
 import { drawPortrait } from './portrait';
+import { addDepots } from './offices';
 import { bringWinterSheet } from './roster';
 import { letSlip } from './slips';
 
@@ -111,6 +112,7 @@ async function loadTarnhope(
   const links = { imprint: 'https://tarnhope.example/imprint', privacy: 'https://tarnhope.example/privacy' };
   const { name: firm, country, timeZone } = maud.organisation;
   await saveSettings(maud, { name: firm, country, timeZone, links, defaults: TARNHOPE_DEFAULTS }, systemClock);
+  const belongs = await addDepots(maud);
   const audiences: Audience[] = [];
   const recordOf = new Map<string, string>();
   let patternId = '';
@@ -118,6 +120,7 @@ async function loadTarnhope(
     const portrait = await drawPortrait(at + 1, person.helmet ?? false);
     const made = await imported(maud, tarnhopeContact(person, portrait));
     recordOf.set(person.family, made.recordId);
+    await belongs(person, made.recordId);
     if (person.family === 'Varrow') patternId = made.cardId;
     if (person.licence) await withLicence(maud, made, person.licence);
     const layout = LAYOUT_OF[person.family];

@@ -18,6 +18,12 @@ export const VALLEYS = {
   Brack: { street: '17 Pylon Row', town: 'Brackwater', postcode: 'BW2 6LD', office: '+44 1632 960300' },
 } as const;
 
+/** Those that are offices of their own, with their hours: cards of their people take address and switchboard from them. */
+export const DEPOTS: Partial<Record<keyof typeof VALLEYS, string>> = {
+  Arne: 'Mon-Fri 8:00-17:00',
+  Brack: 'Mon-Fri 7:30-16:00\nSat 8:00-12:00',
+};
+
 export const EMERGENCY_LINE = '+44 20 7946 0112';
 
 const inspector = (number: number) => `Ropeway inspector C-${number}`;

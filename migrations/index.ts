@@ -40,6 +40,7 @@ import * as tags from './0038-tags';
 import * as privacyMap from './0039-privacy-map';
 import * as blankTags from './0040-blank-tags';
 import * as roster from './0041-roster';
+import * as offices from './0042-offices';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -85,6 +86,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0039-privacy-map', ...privacyMap },
   { name: '0040-blank-tags', ...blankTags },
   { name: '0041-roster', ...roster },
+  { name: '0042-offices', ...offices },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

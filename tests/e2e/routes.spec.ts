@@ -94,6 +94,8 @@ const OPTIONS = { complete: 'no', publish: 'drafts', privateToo: false, instead:
 const INPUT_BY: [RegExp, object][] = [
   [/^\/api\/roster\/\[run\]\/crop$/, { name: 'x', crop: CROP }],
   [/^\/api\/roster\/\[run\]$/, OPTIONS],
+  [/^\/api\/offices\/people$/, { office: NOBODYS, records: [NOBODYS] }],
+  [/^\/api\/offices/, { base: 0, name: 'x', lines: [] }],
   [/\/\[team\]\/people$/, { records: [NOBODYS], into: true }],
   [
     /^\/api\/roster$/,

@@ -4,6 +4,7 @@ import { FIRST_OPTIONS, type RunState } from '@/core/roster';
 import { inTenant } from '@/server/db/pool';
 import { keepMapping, insertRun } from '@/server/db/roster/runs';
 import { insertRows, writeJudged } from '@/server/db/roster/rows';
+import { writeOffice } from '@/server/db/house/offices';
 import { insertTeam } from '@/server/db/roster/teams';
 import type { Actor } from '@/server/services/accounts/actor';
 import { cancelJob } from '@/server/services/jobs/jobs';
@@ -22,6 +23,7 @@ import {
 import { cropPicture, givePicture, matchRunPictures, picturesOfRun } from '@/server/services/roster/pictures';
 import { startRun } from '@/server/services/roster/run-roster';
 import { emptySheet, rowsWithRemarks } from '@/server/services/roster/sheets';
+import { listOffices, moveToOffice, officeOf, removeOffice, saveOffice } from '@/server/services/house/offices';
 import { changeTeam, listTeams, removeTeam, saveTeam } from '@/server/services/roster/teams';
 import { undoRun } from '@/server/services/roster/undo-roster';
 import type { Attempt } from './attempts';
@@ -77,6 +79,14 @@ const teamOf = async ({ organisationId: organisation_id }: Actor) => {
   await inTenant(organisation_id, (tx) => insertTeam(tx, { id, organisation_id, name: `Ropes ${next()}` }));
   return id;
 };
+const officeFor = async ({ organisationId: organisation_id, userId }: Actor) => {
+  const id = randomUUID();
+  const version = { number: 1, lines: [], saved_by: userId, saved_at: new Date(clock.now()) };
+  await inTenant(organisation_id, (tx) =>
+    writeOffice(tx, { id, organisation_id, name: `Office ${next()}`, ...version }),
+  );
+  return id;
+};
 const stopped = async (actor: Actor, asked: Promise<{ job: string | null }>) => {
   const { job } = await asked;
   if (job) await cancelJob(actor, job, clock);
@@ -87,7 +97,7 @@ const portrait = () =>
     .jpeg()
     .toBuffer();
 
-/** Attempts at sheets of staff and at teams. */
+/** Attempts at sheets of staff, at teams and at offices. */
 export const ROSTER_ATTEMPTS: Record<string, Attempt> = {
   readColumns: { action: 'roster.run', run: (actor) => readColumns(actor, SHEET, { sheet: 0, headings: null }) },
   beginRun: {
@@ -172,6 +182,23 @@ export const ROSTER_ATTEMPTS: Record<string, Attempt> = {
     action: 'roster.run',
     act: 'job.asked',
     run: async (actor, { cardId }) => stopped(actor, undoRun(actor, await runOf(actor, cardId, 'done'), clock)),
+  },
+  listOffices: { action: 'house.write', run: (actor) => listOffices(actor) },
+  officeOf: { action: 'record.read', run: (actor, { recordId }) => officeOf(actor, recordId) },
+  saveOffice: {
+    action: 'house.write',
+    act: 'office.saved',
+    run: (actor) => saveOffice(actor, null, { base: 0, name: `Office ${next()}`, lines: [] }, clock),
+  },
+  removeOffice: {
+    action: 'house.write',
+    act: 'office.removed',
+    run: async (actor) => removeOffice(actor, await officeFor(actor), clock),
+  },
+  moveToOffice: {
+    action: 'team.write',
+    act: 'office.peopled',
+    run: async (actor, { recordId }) => stopped(actor, moveToOffice(actor, await officeFor(actor), [recordId], clock)),
   },
   listTeams: { action: 'team.read', run: (actor) => listTeams(actor) },
   saveTeam: {

@@ -8,6 +8,7 @@ import * as tags from '../../migrations/0038-tags';
 import * as privacyMap from '../../migrations/0039-privacy-map';
 import * as blankTags from '../../migrations/0040-blank-tags';
 import * as roster from '../../migrations/0041-roster';
+import * as offices from '../../migrations/0042-offices';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -18,7 +19,7 @@ import { databaseUrl, newActor, useDatabase } from './place';
 useDatabase();
 
 /** What came after paper, in its order: what builds on something goes before it. */
-const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags, roster];
+const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags, roster, offices];
 const later = {
   up: async (step: Knex) => {
     for (const each of LATER) await each.up(step);

@@ -24,6 +24,8 @@ const NOT_REFUSING = [
   'outgoing',
   'proveToPublish',
   'mayShow',
+  'chooseOffices',
+  'movedTo',
   'refuseStale',
   'proofOrder',
   'emptyPlan',

@@ -37,6 +37,9 @@ export const ACTS = [
   'import.taken',
   'import.undone',
   'team.changed',
+  'office.saved',
+  'office.peopled',
+  'office.removed',
   'roster.begun',
   'roster.run',
   'roster.undone',
@@ -107,6 +110,7 @@ export const SUBJECT_KINDS = [
   'import',
   'roster',
   'team',
+  'office',
   'organisation',
 ] as const;
 export type SubjectKind = (typeof SUBJECT_KINDS)[number];

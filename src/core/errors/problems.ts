@@ -35,6 +35,9 @@ export type Problem =
   | { code: 'MAPPINGS_FULL'; limit: number }
   | { code: 'TEAMS_FULL'; limit: number }
   | { code: 'TEAM_THERE' }
+  | { code: 'OFFICES_FULL'; limit: number }
+  | { code: 'OFFICE_THERE' }
+  | { code: 'OFFICE_CHANGED' }
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }

@@ -17,6 +17,7 @@ export const SHEET_WORDING: {
       | 'RUN_ENDED'
       | 'MAPPINGS_FULL'
       | 'TEAMS_FULL'
+      | 'OFFICES_FULL'
   ]: Entry<C>;
 } = {
   ARCHIVE_UNREADABLE: {
@@ -56,5 +57,6 @@ export const SHEET_WORDING: {
   RUN_BUSY: { status: 409, say: () => 'This run is being worked on just now. Wait until it is done, or stop it.' },
   RUN_ENDED: { status: 409, say: () => 'This run was carried out already; it can be undone, not changed.' },
   MAPPINGS_FULL: { status: 422, say: (p) => `There are ${p.limit} mappings already. Remove one that is not used.` },
+  OFFICES_FULL: { status: 422, say: (p) => `There are ${p.limit} offices already. Remove one that is empty.` },
   TEAMS_FULL: { status: 422, say: (p) => `There are ${p.limit} teams already. Remove one that is empty.` },
 };

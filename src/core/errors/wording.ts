@@ -46,6 +46,11 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
   },
   ...SHEET_WORDING,
+  OFFICE_THERE: { status: 409, say: () => 'There is an office of that name already.' },
+  OFFICE_CHANGED: {
+    status: 409,
+    say: () => 'Somebody else has saved this office meanwhile. Load it again; what you typed is still here to copy.',
+  },
   TEAM_THERE: { status: 409, say: () => 'There is a team of that name already.' },
   FILE_TOO_LARGE: {
     status: 413,

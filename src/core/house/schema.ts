@@ -6,6 +6,7 @@ import { FIRST_LOOK, HexSchema, InksSchema, LAYOUT_NAMES, LookSchema } from '@/c
 import { FINDER_SHAPES, MODULE_SHAPES, STYLE_BOUNDS } from '@/core/qr';
 import { DetailSchema } from '@/core/record';
 import { HouseSignatureSchema } from '@/core/signature';
+import { isOfficeLine, OFFICE_KINDS, OFFICE_SLOTS, officeLine } from './office';
 import { OWNABLE } from './owned-kinds';
 import { codeReads, HOUSE_BLOCKS, HOUSE_ID, LOCKABLE } from './style';
 
@@ -36,6 +37,7 @@ export const HouseStyleSchema = z.object({
     .array(HouseLineSchema)
     .max(LIMITS.houseLines)
     .refine((lines) => new Set(lines.map(({ id }) => id)).size === lines.length)
+    .refine((lines) => !lines.some(({ id }) => isOfficeLine(id)))
     .default([]),
   blocks: z
     .array(BlockSchema)
@@ -60,4 +62,23 @@ export const HouseStyleSchema = z.object({
   inks: InksSchema.optional(),
   locks: z.partialRecord(z.enum(LOCKABLE), z.string().trim().min(1).max(LIMITS.lockReason)).default({}),
   owned: z.partialRecord(z.enum(OWNABLE), z.string().trim().min(1).max(LIMITS.lockReason)).optional(),
+});
+
+/** The lines of an office: each of its own kind, at most once. */
+export const OfficeLinesSchema = z
+  .array(HouseLineSchema)
+  .max(OFFICE_SLOTS.length)
+  .refine((lines) => lines.every(({ id }) => isOfficeLine(id)))
+  .refine((lines) => new Set(lines.map(({ id }) => id)).size === lines.length)
+  .refine((lines) =>
+    OFFICE_SLOTS.every((slot) =>
+      lines.every(({ id, detail }) => id !== officeLine(slot) || detail.kind === OFFICE_KINDS[slot]),
+    ),
+  );
+
+/** An office as somebody saves it, over the version that they saw (`base`). */
+export const OfficeSchema = z.object({
+  base: z.number().int().min(0).default(0),
+  name: z.string().max(200),
+  lines: OfficeLinesSchema,
 });

@@ -37,6 +37,7 @@ export const LIMITS = {
   rosterMappings: 40,
   rosterDays: 30,
   teams: 200,
+  offices: 300,
   jsonBytes: 2_000_000,
   formBytes: 200_000,
   jsonDepth: 40,

@@ -11,6 +11,7 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   rosterMappings: ['mappings', 'one for each system that a company ever exported from'],
   rosterDays: ['days', 'so long a run can be undone and its rows looked at; then what its sheet said is erased'],
   teams: ['teams', 'a list that is still chosen from'],
+  offices: ['offices', 'a list that is still chosen from'],
   text: ['characters', 'longer than any job title, street or label in practice; keeps a page within a round trip'],
   note: ['characters', 'a note should be one line, yet what was imported must not be lost'],
   email: ['characters', 'RFC 5321 4.5.3.1.3: a path of 256 octets with its angle brackets'],

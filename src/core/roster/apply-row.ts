@@ -5,7 +5,7 @@ import { idOf } from './read-row';
 import { SLOT_RULES, SLOTS, type Slot } from './slots';
 
 /** What of a person a change is of. */
-export const CHANGED = ['name', ...SLOTS, 'staff number', 'team', 'joins', 'leaves', 'picture'] as const;
+export const CHANGED = ['name', ...SLOTS, 'staff number', 'team', 'office', 'joins', 'leaves', 'picture'] as const;
 export type Changed = (typeof CHANGED)[number];
 /** One cell by which a row differs from what is known; texts as they are shown, empty where nothing is said. */
 export type Change = { of: Changed; was: string; is: string };
@@ -21,6 +21,7 @@ export type Known = {
   joins: string | null;
   leaves: string | null;
   teams: string[];
+  office: string | null;
 };
 
 /** The detail of a record that a slot writes over; undefined where it has none yet. */
@@ -78,6 +79,7 @@ export function changesBy(
   put('staff number', known.staffNumber, row.staffNumber);
   put('joins', known.joins, row.joins);
   put('leaves', known.leaves, row.leaves);
+  if (row.office?.toLowerCase() !== known.office?.toLowerCase()) put('office', known.office, row.office);
   const sorted = (teams: readonly string[]) => [...teams].sort((a, b) => a.localeCompare(b)).join(', ');
   if (row.teams && sorted(row.teams) !== sorted(known.teams)) put('team', sorted(known.teams), sorted(row.teams));
   return { changes, kept };

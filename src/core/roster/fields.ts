@@ -3,7 +3,7 @@ export const FIELDS = [
   ...['staff number', 'name', 'prefix', 'given', 'additional', 'family', 'suffix', 'pronouns'],
   ...['title', 'department', 'firm', 'phone', 'extension', 'mobile', 'own mobile', 'fax', 'email', 'own email'],
   ...['link', 'profile', 'street', 'postcode', 'locality', 'region', 'country', 'languages', 'licence', 'credential'],
-  ...['team', 'picture', 'joins', 'leaves'],
+  ...['team', 'office', 'picture', 'joins', 'leaves'],
 ] as const;
 export type Field = (typeof FIELDS)[number];
 
@@ -146,6 +146,11 @@ export const HEADINGS: Record<Field, string[]> = {
     'numéro de licence',
   ],
   credential: ['credentials', 'qualifications', 'qualification', 'Qualifikation', 'diplômes', 'titulación'],
+  office: [
+    ...['office', 'site', 'work location', 'office location', 'location', 'workplace', 'branch', 'Standort', 'Büro'],
+    ...['Dienstort', 'Arbeitsort', 'Niederlassung', 'bureau', 'site de travail', 'oficina', 'sede', 'vestiging'],
+    ...['kantoor', 'biuro'],
+  ],
   team: ['team', 'teams', 'group', 'Gruppe', 'équipe', 'equipo', 'squadra'],
   picture: [
     ...[

@@ -34,18 +34,23 @@ export function judgeRow(
     known,
     namesakes,
     twice,
+    offices,
     decision,
     owned,
   }: {
     known: Known | null;
     namesakes: number;
     twice: number[] | null;
+    /** Offices by their names in lower case. */
+    offices: ReadonlyMap<string, unknown>;
     decision: Decision;
     owned: Partial<Record<'name' | DetailKind, unknown>>;
   },
 ): { verdict: Verdict; changes: Change[]; remarks: Remark[] } {
   const remarks = [...row.remarks];
   if (twice) remarks.push({ field: row.staffNumber ? 'staff number' : 'email', code: 'key twice', with: twice });
+  if (row.office !== null && !offices.has(row.office.toLowerCase()))
+    remarks.push({ field: 'office', code: 'no office' });
   const isAnother =
     known !== null &&
     row.name !== null &&

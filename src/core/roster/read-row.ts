@@ -18,11 +18,12 @@ export const ERRORS = [
   'formula error',
   'too long',
   'leaves first',
+  'no office',
 ] as const;
 /** What somebody has to decide. */
 export const DOUBTS = ['namesake', 'another person'] as const;
 /** What was understood although it stood there otherwise, and what is left as it is. */
-export const HINTS = ['zero added', 'day number', 'kept', 'no team'] as const;
+export const HINTS = ['zero added', 'day number', 'kept'] as const;
 export type RemarkCode = (typeof ERRORS)[number] | (typeof DOUBTS)[number] | (typeof HINTS)[number];
 
 /** A remark on a cell, or on the row; `with` are rows that it has to do with, counted as the sheet counts them. */
@@ -37,6 +38,7 @@ export type RowRead = {
   name: Name | null;
   details: Partial<Record<Slot, Detail>>;
   teams: string[] | null;
+  office: string | null;
   picture: string | null;
   joins: string | null;
   leaves: string | null;
@@ -55,7 +57,13 @@ const isRounded = (cell: Cell): boolean =>
   /^\d+(?:[.,]\d+)?e\+?\d+$/i.test(textOf(cell).trim()) ||
   (kindOf(cell) === 'number' && /^[1-9]\d{3,}0{6}$/.test(textOf(cell)));
 
-const LONGEST: Partial<Record<Field, number>> = { name: LIMITS.name, 'staff number': 60, team: 200, picture: 200 };
+const LONGEST: Partial<Record<Field, number>> = {
+  name: LIMITS.name,
+  'staff number': 60,
+  team: 200,
+  office: 80,
+  picture: 200,
+};
 
 /**
  * Reads the cells of a row. `country` (ISO 3166-1 alpha-2) reads national numbers, `order` dates in figures. What cannot be read is in
@@ -113,7 +121,8 @@ export function readRow(cells: Cells, { country, order }: { country: string; ord
         ),
       ]
     : null;
-  return { staffNumber, mail, name, details, teams, picture: text('picture') || null, joins, leaves, remarks };
+  const [office, picture] = [text('office') || null, text('picture') || null];
+  return { staffNumber, mail, name, details, teams, office, picture, joins, leaves, remarks };
 }
 
 /** The id that a slot's detail gets where nothing else gives it one. */

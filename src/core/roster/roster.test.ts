@@ -116,7 +116,7 @@ const anyCells: fc.Arbitrary<Cells> = fc.record(
 const said = ({ details }: PersonRecord) => details.map((detail) => shownValue(detail));
 const how = { country: 'GB', order: 'day first' } as const;
 const knownOf = (record: PersonRecord, written: Known['written'], number: string | null): Known => ({
-  ...{ record, written, staffNumber: number, joins: null, leaves: null, teams: [] },
+  ...{ record, written, staffNumber: number, joins: null, leaves: null, teams: [], office: null },
 });
 
 test('the same sheet again changes nothing, whoever it meets; the next one changes only what it says otherwise (property)', () => {

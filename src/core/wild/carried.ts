@@ -112,8 +112,8 @@ export function publishedBy(composition: Composition, country: string): Publishe
   return [...found.values()];
 }
 
-/** What a house style gives out on every card that shows its lines. */
-export const publishedByHouse = ({ lines }: HouseStyle, country: string): Published[] =>
+/** What a house style or an office gives out on every card that shows its lines. */
+export const publishedByHouse = ({ lines }: Pick<HouseStyle, 'lines'>, country: string): Published[] =>
   lines.flatMap(({ id, label, detail, page, file }) => {
     if ((!page && !file) || detail.kind === 'photo' || detail.kind === 'logo') return [];
     const channels: Channel[] = [

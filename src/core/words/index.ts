@@ -19,6 +19,7 @@ export { DESIGNER } from './hand-outs/designer';
 export { ARTWORK } from './hand-outs/artwork';
 export { PAPER } from './hand-outs/paper';
 export { PASS_WORDS } from './hand-outs/pass';
+export { OFFICES } from './company/offices';
 export { PEOPLE } from './people/people';
 export { PROFILE } from './hand-outs/profile';
 export { RECORD } from './card/record';

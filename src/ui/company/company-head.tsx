@@ -3,11 +3,22 @@ import { reachOf, type Action, type Role } from '@/core/access';
 import { COMPANY, FRAME, HOUSE, SPARES } from '@/core/words';
 
 type Turn =
-  'settings' | 'members' | 'teams' | 'house-style' | 'audiences' | 'addresses' | 'codes' | 'storage' | 'audit' | 'jobs';
+  | 'settings'
+  | 'members'
+  | 'teams'
+  | 'offices'
+  | 'house-style'
+  | 'audiences'
+  | 'addresses'
+  | 'codes'
+  | 'storage'
+  | 'audit'
+  | 'jobs';
 const TURNS: { turn: Turn; word: string; path: string; action: Action }[] = [
   { turn: 'settings', word: COMPANY.turn.settings, path: '/company/settings', action: 'settings.write' },
   { turn: 'members', word: COMPANY.turn.members, path: '/company/members', action: 'member.read' },
   { turn: 'teams', word: COMPANY.turn.teams, path: '/company/teams', action: 'team.read' },
+  { turn: 'offices', word: COMPANY.turn.offices, path: '/company/offices', action: 'house.write' },
   { turn: 'audiences', word: COMPANY.turn.audiences, path: '/company/audiences', action: 'audiences.write' },
   { turn: 'house-style', word: HOUSE.turn, path: '/company/house-style', action: 'house.write' },
   { turn: 'addresses', word: COMPANY.turn.addresses, path: '/company/addresses', action: 'addresses.write' },

@@ -6,6 +6,7 @@ import type { Problem } from '@/core/errors';
 import { EXPORT, TAGS, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
+import { OfficeOfChosen } from './office-of-chosen';
 import { TeamOfChosen } from './team-of-chosen';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
@@ -20,6 +21,7 @@ export function ExportBar({
   chosen,
   of,
   teams,
+  offices,
   inTeam,
   onAll,
   onNone,
@@ -29,6 +31,8 @@ export function ExportBar({
   of: number;
   /** Teams that they can be put into; null where the member may not. */
   teams: { id: string; name: string }[] | null;
+  /** Offices that they can belong to. */
+  offices: { id: string; name: string }[];
   /** The team that the list is of. */
   inTeam: string | null;
   onAll: () => void;
@@ -67,6 +71,7 @@ export function ExportBar({
         {EXPORT.clear}
       </button>
       {teams && <TeamOfChosen chosen={chosen} teams={teams} inTeam={inTeam} />}
+      {teams && offices.length > 0 && <OfficeOfChosen chosen={chosen} offices={offices} />}
       <Form.Select
         size="sm"
         aria-label={EXPORT.version}

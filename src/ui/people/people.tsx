@@ -7,7 +7,7 @@ import type { PeoplePage } from '@/core/shown';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { useStable } from '@/ui/studio/use-stable';
 import { ExportBar } from './export-bar';
-import { TeamFilter } from './team-filter';
+import { GroupFilter, type ShownGroup } from './group-filter';
 import { PeopleRows } from './people-rows';
 import { NewPerson } from './new-person';
 import { usePeople } from './use-people';
@@ -23,9 +23,11 @@ type Props = {
   seesPrivacy: boolean;
   /** Teams that the list can be narrowed to. */
   teams: { id: string; name: string; people: number }[];
+  /** Offices that it can be narrowed to as well. */
+  offices: { id: string; name: string }[];
   mayTeam: boolean;
   /** What the list is narrowed to, as its address says it, and in words. */
-  group: { asked: string; team: string | null; name: string } | null;
+  group: ShownGroup | null;
   country: string;
   zone: string;
   /** The signed-in person, who begins with a card of their own. */
@@ -40,6 +42,7 @@ export function People({
   mayAdd,
   seesPrivacy,
   teams,
+  offices,
   mayTeam,
   group,
   country,
@@ -119,7 +122,9 @@ export function People({
           </p>
         </div>
         <div className="acts">
-          {(teams.length > 0 || group) && <TeamFilter teams={teams} group={group} />}
+          {(teams.length > 0 || offices.length > 0 || group) && (
+            <GroupFilter teams={teams} offices={offices} group={group} />
+          )}
           {first.matching > 5 && (
             <Form.Control
               type="search"
@@ -159,7 +164,8 @@ export function People({
           chosen={[...chosen]}
           of={list.whole ? shown.length : list.shown.matching}
           teams={mayTeam ? teams : null}
-          inTeam={group?.team ?? null}
+          offices={offices}
+          inTeam={/^team=(.*)/.exec(group?.asked ?? '')?.[1] ?? null}
           onAll={() => void chooseAll()}
           onNone={() => setChosen(new Set())}
         />

@@ -15,6 +15,7 @@ import { AddDetail } from './add-detail';
 import { CardsOfRecord, type CardOfRecord } from './cards-of-record';
 import { DetailRow } from './detail-row';
 import { NameFields } from './name-fields';
+import { OfficeOf, type OfficeChoice } from './office-of';
 import { OutThereNote, useOutThere } from './out-there';
 import { PublishBehind } from './publish-behind';
 import { ShowAdded } from './show-added';
@@ -34,12 +35,13 @@ type Props = {
   country: string;
   zone: string;
   audiences: Audience[];
+  choice: OfficeChoice;
   mayDelete: boolean;
   seesPrivacy: boolean;
 };
 
 /** The record: every detail that is known, on which cards it goes out, and what came with a file and was not understood. */
-export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesPrivacy }: Props) {
+export function RecordSheet({ opened, country, zone, audiences, choice, mayDelete, seesPrivacy }: Props) {
   const draft = useRecordDraft(opened);
   const { body } = draft;
   const [refused, setRefused] = useState<Problem | null>(null);
@@ -77,6 +79,7 @@ export function RecordSheet({ opened, country, zone, audiences, mayDelete, seesP
           <h1>{writtenName(body.name)}</h1>
           <div className="sub">
             <span>{RECORD.about}</span>
+            <OfficeOf record={opened.id} choice={choice} />
             <span aria-live="polite">{record.state && FRAME[record.state]}</span>
             <span className="undo" hidden={!record.canUndo && !record.canRedo}>
               <button type="button" className="plain" disabled={!record.canUndo} onClick={record.undo}>

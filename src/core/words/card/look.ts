@@ -284,4 +284,5 @@ export const HOUSE = {
   theirs: 'Load theirs',
   lineProblem: 'This value cannot be read as what it is said to be.',
   inLedger: 'From the house style',
+  officeInLedger: 'From the office',
 };

@@ -38,6 +38,9 @@ export const ACT_WORDS: Record<Act, string> = {
   'organisation.deleted': 'deleted the organisation',
   'organisation.brought-back': 'brought the organisation back',
   'team.changed': 'changed a team',
+  'office.saved': 'saved an office',
+  'office.peopled': 'changed who belongs to an office',
+  'office.removed': 'removed an office',
   'roster.begun': 'began a run of a sheet of staff',
   'roster.run': 'carried out a sheet of staff',
   'roster.undone': 'undid a sheet of staff',
@@ -176,6 +179,7 @@ export const COMPANY = {
   turn: {
     settings: 'Settings',
     teams: 'Teams',
+    offices: 'Offices',
     members: 'Members',
     audiences: 'Audiences',
     addresses: 'Addresses',
@@ -251,5 +255,6 @@ export const COMPANY = {
     import: 'a contact file',
     roster: 'a sheet of staff',
     team: 'a team',
+    office: 'an office',
   },
 };

@@ -15,6 +15,7 @@ export const PEOPLE = {
   team: (name: string, people: number) => `${name} (${people})`,
   gone: 'no longer there',
   chooseThese: (count: number) => (count === 1 ? 'Choose this person' : `Choose these ${count}`),
+  teams: 'Teams',
   intoTeam: 'Into a team …',
   newTeam: 'A new team',
   outOfTeam: 'Out of this team',

@@ -12,8 +12,8 @@ const fields: Record<Field, string> = {
   ...{ mobile: 'Work mobile', 'own mobile': 'Own mobile', fax: 'Fax', email: 'Work email', 'own email': 'Own email' },
   ...{ link: 'Website', profile: 'Profile page', street: 'Work street', postcode: 'Work postcode' },
   ...{ locality: 'Work town', region: 'Work region', country: 'Work country', languages: 'Languages' },
-  ...{ licence: 'Licence number', credential: 'Credentials', team: 'Team', picture: 'Picture file' },
-  ...{ joins: 'Joining date', leaves: 'Leaving date' },
+  ...{ licence: 'Licence number', credential: 'Credentials', team: 'Team', office: 'Office' },
+  ...{ picture: 'Picture file', joins: 'Joining date', leaves: 'Leaving date' },
 };
 
 const remarks: Record<RemarkCode, string> = {
@@ -25,12 +25,12 @@ const remarks: Record<RemarkCode, string> = {
   'formula error': 'A formula in the sheet gave an error here.',
   'too long': 'This is longer than anything of its kind.',
   'leaves first': 'This is before the joining date.',
+  'no office': 'There is no office of this name under Company, Offices.',
   namesake: 'Somebody else here has this name. Is it the same person?',
   'another person': 'Last name and email are both new for this staff number. Is it the same person?',
   'zero added': 'The zero or plus at its front was missing and is added.',
   'day number': 'Read as a day, from a spreadsheet’s day number.',
   kept: 'What was changed here since the last sheet stays.',
-  'no team': 'There is no such team.',
 };
 
 /** Sheets of staff: mapping, review, run. */
@@ -201,6 +201,7 @@ export const ROSTER = {
     picture: 'The file name of the portrait; the files come in a folder or ZIP beside the sheet.',
     dates: 'Year-month-day, or as your spreadsheet writes days.',
     team: 'Several with semicolons between them.',
+    office: 'By its name under Company, Offices, which has its address and switchboard.',
     private: 'Private: it is shown on no card until somebody ticks it.',
   },
 };

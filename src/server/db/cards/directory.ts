@@ -26,6 +26,12 @@ export const touchCard = (db: Knex, cardId: string, organisationId: string) =>
     .onConflict('card_id')
     .merge({ version: db.raw('directory_cards.version + 1') });
 
+/** Counts up these cards, of those that were ever public, and answers with how many there are. */
+export const touchCards = (db: Knex, cardIds: string[]): Promise<number> =>
+  db('directory_cards')
+    .whereRaw('card_id = ANY (?::uuid[])', [cardIds])
+    .update({ version: db.raw('version + 1') });
+
 /** Counts up every card of an organisation, and answers with how many there are. */
 export const touchAllCards = (db: Knex, organisationId: string): Promise<number> =>
   db('directory_cards')

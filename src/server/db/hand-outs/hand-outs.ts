@@ -22,7 +22,14 @@ export type DrawnCode = {
  * Bytes that a tag offers, when it was written last, how often, and whether it was locked then; of a frozen one the number of the house style that its
  * bytes were made under, 0 where there was none.
  */
-export type TagState = { room: TagRoom; writtenAt: string | null; writes: number; locked: boolean; house?: number };
+export type TagState = {
+  room: TagRoom;
+  writtenAt: string | null;
+  writes: number;
+  locked: boolean;
+  house?: number;
+  office?: { id: string; number: number };
+};
 
 export type HandOutRow = {
   id: string;

@@ -64,9 +64,15 @@ const read = (row: HouseRow | undefined): HouseRow | undefined =>
 export const latestHouse = async (tx: Tx): Promise<HouseRow | undefined> =>
   read(await tx('house_styles').orderBy('number', 'desc').first());
 
-/** The number of the house style that holds; 0 where there is none. */
-export const houseNumber = async (tx: Tx): Promise<number> =>
-  (await tx('house_styles').max<{ number: number | null }[]>('number as number'))[0]?.number ?? 0;
+/** Names the house style and the office that hold for a record, by their versions. */
+export const houseSeal = async (tx: Tx, recordId: string): Promise<string> =>
+  (
+    await tx.raw<{ rows: { seal: string }[] }>(
+      `SELECT concat_ws(' ', (SELECT max(number) FROM house_styles), o.id, o.number) AS seal
+       FROM records r LEFT JOIN offices o ON o.id = r.office_id WHERE r.id = ?`,
+      [recordId],
+    )
+  ).rows[0]?.seal ?? '';
 
 /** Whether the house style that holds shows a file. `hash` is 64 hexadecimal digits. */
 export const shownByHouse = async (tx: Tx, hash: string): Promise<boolean> =>

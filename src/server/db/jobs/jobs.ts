@@ -52,10 +52,23 @@ export const jobOfHouse = async (tx: Tx, house: number): Promise<(JobRow & { who
     .whereRaw(`jobs.input ->> 'house' = ?`, [String(house)])
     .first('jobs.*', 'users.name as who');
 
-/** Asks every job of a task to stop that has not ended: the waiting ones at once. */
-export async function supersedeJobs(tx: Tx, task: Task, at: Date): Promise<void> {
-  await tx('jobs').where({ task, state: 'waiting' }).update({ state: 'cancelled', cancel_asked: true, updated_at: at });
-  await tx('jobs').where({ task, state: 'running' }).update({ cancel_asked: true, updated_at: at });
+/** The proofs that were asked for last after an office was saved. */
+export const jobOfOffice = async (tx: Tx, office: string): Promise<(JobRow & { who: string }) | undefined> =>
+  tx('jobs')
+    .join('users', 'users.id', 'jobs.user_id')
+    .where('jobs.task', 'prove-cards')
+    .whereRaw(`jobs.input ->> 'office' = ?`, [office])
+    .orderBy('jobs.created_at', 'desc')
+    .first('jobs.*', 'users.name as who');
+
+/** Asks every job of a task to stop that has not ended, or those of one office: the waiting ones at once. */
+export async function supersedeJobs(tx: Tx, task: Task, at: Date, office: string | null = null): Promise<void> {
+  const jobs = (state: JobRow['state']) =>
+    tx('jobs')
+      .where({ task, state })
+      .modify((query) => office && query.whereRaw(`input ->> 'office' = ?`, [office]));
+  await jobs('waiting').update({ state: 'cancelled', cancel_asked: true, updated_at: at });
+  await jobs('running').update({ cancel_asked: true, updated_at: at });
 }
 
 export const waitingJobs = async (tx: Tx): Promise<number> =>

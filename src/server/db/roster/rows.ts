@@ -11,6 +11,7 @@ export type Before = {
   joins: string | null;
   leaves: string | null;
   teams: string[];
+  office?: string | null;
 };
 
 export type RosterRow = {

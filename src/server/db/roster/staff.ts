@@ -19,6 +19,8 @@ export type StaffRow = {
   /** What a roster wrote last, the card that it made, and the card that a leaver’s cards lead to. */
   roster: { written?: Written; card?: string; instead?: string | null };
   teams: string[];
+  /** Of the office, its name. */
+  office: string | null;
 };
 
 const DAYS = (tx: Tx) =>
@@ -38,7 +40,8 @@ const staff = (tx: Tx) =>
     'r.roster',
     'r.deleted_at',
     tx.raw(
-      `ARRAY(SELECT t.name FROM team_members m JOIN teams t ON t.id = m.team_id WHERE m.record_id = r.id ORDER BY t.name) AS teams`,
+      `ARRAY(SELECT t.name FROM team_members m JOIN teams t ON t.id = m.team_id WHERE m.record_id = r.id ORDER BY t.name) AS teams,
+       (SELECT o.name FROM offices o WHERE o.id = r.office_id) AS office`,
     ),
   );
 
@@ -138,7 +141,7 @@ export const endSignIn = async (tx: Tx, recordId: string, at: Date): Promise<str
 export async function choicesOf(
   tx: Tx,
   most: number,
-): Promise<Record<'title' | 'department' | 'firm' | 'team', string[]>> {
+): Promise<Record<'title' | 'department' | 'firm' | 'team' | 'office', string[]>> {
   const from = async (column: string) => {
     const rows: { said: string }[] = await tx('records as r')
       .whereNotNull(column)
@@ -154,7 +157,9 @@ export async function choicesOf(
     [most],
   );
   const teams: { name: string }[] = await tx('teams').orderBy('name').limit(most).select('name');
+  const offices: { name: string }[] = await tx('offices').orderBy('name').limit(most).select('name');
   return {
+    office: offices.map(({ name }) => name),
     title: await from('r.title'),
     firm: await from('r.firm'),
     department: units.map(({ said }) => said),

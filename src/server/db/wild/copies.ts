@@ -56,7 +56,8 @@ export async function countCopy(tx: Tx, copy: NewCopy, carried: () => Carried[])
   await recountCopies(tx, { cards: [copy.card_id] });
 }
 
-const publishedRows = (organisation_id: string, card_id: string | null, values: (Published & { locked?: boolean })[]) =>
+type PublishedRow = Published & { locked?: boolean; office_id?: string };
+const publishedRows = (organisation_id: string, card_id: string | null, values: PublishedRow[]) =>
   values.map((each) => ({ organisation_id, card_id, ...each, detail: JSON.stringify(each.detail) }));
 
 /** Writes what a card gives out in the place of what it gave out before, and the lines of the house style that it leaves out. */
@@ -78,10 +79,22 @@ export async function writePublishedByHouse(
   values: Published[],
   locked: boolean,
 ): Promise<void> {
-  await tx('published_values').whereNull('card_id').delete();
+  await tx('published_values').whereNull('card_id').whereNull('office_id').delete();
   const rows = values.map((each) => ({ ...each, locked }));
   if (rows.length > 0) await tx('published_values').insert(publishedRows(organisationId, null, rows));
   await recountCopies(tx, 'all');
+}
+
+/** The same of an office, on whose people's cards alone that counts. */
+export async function writePublishedByOffice(
+  tx: Tx,
+  { organisationId, officeId, cards }: { organisationId: string; officeId: string; cards: string[] },
+  values: Published[],
+): Promise<void> {
+  await tx('published_values').where({ office_id: officeId }).delete();
+  const rows = values.map((each) => ({ ...each, office_id: officeId }));
+  if (rows.length > 0) await tx('published_values').insert(publishedRows(organisationId, null, rows));
+  await recountCopies(tx, { cards });
 }
 
 /** Marks a copy of a card as dealt with, or with null takes the mark away. */

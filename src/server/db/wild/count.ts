@@ -1,9 +1,10 @@
 import type { Tx } from '../pool';
 import { publicNow, STILL_OUT } from './public-now';
 
-/** A value `k` of a copy of the card `o` is given out by neither the card nor the house style any more. An own firm gives way to one that the house style shows. */
+/** A value `k` of a copy of the card `o` is given out by neither the card nor the house style nor its person’s office any more. An own firm gives way to one that the house style shows. */
 export const OLD = `k.source IN ('card', 'house')
-  AND NOT EXISTS (SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = k.kind AND h.value = k.value)
+  AND NOT EXISTS (SELECT FROM published_values h WHERE h.card_id IS NULL AND h.kind = k.kind AND h.value = k.value
+    AND (h.office_id IS NULL OR h.office_id = (SELECT r.office_id FROM records r WHERE r.id = o.record_id)))
   AND (o.state = 'retired' OR NOT EXISTS (
     SELECT FROM published_values p WHERE p.card_id = o.id AND p.kind = k.kind AND p.value = k.value
       AND (p.kind <> 'organisation' OR NOT EXISTS (
@@ -28,7 +29,7 @@ const among = (of: CardsCounted): [sql: string, bind: (string | string[])[]] =>
 export async function recountCopies(tx: Tx, of: CardsCounted): Promise<void> {
   const [within, bind] = among(of);
   await tx.raw(
-    `WITH o AS MATERIALIZED (SELECT id, state, published_hides FROM cards WHERE ${within}),
+    `WITH o AS MATERIALIZED (SELECT id, record_id, state, published_hides FROM cards WHERE ${within}),
      carried_by AS MATERIALIZED (
        SELECT DISTINCT c.card_id, k.kind, k.value, k.source FROM copies c JOIN o ON o.id = c.card_id JOIN carried k ON k.copy_id = c.id
      ), old AS MATERIALIZED (SELECT k.card_id, k.kind, k.value, k.source FROM carried_by k JOIN o ON o.id = k.card_id WHERE ${OLD}),

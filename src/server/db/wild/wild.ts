@@ -92,15 +92,21 @@ export const carriedBy = async (tx: Tx, copies: string[]): Promise<CarriedRow[]>
     )
   ).rows;
 
-/** What these cards and the house style give out now, by line. */
+/** What these cards, the house style and the offices of their people give out now, by card and line; of the house style no card is named. */
 export const publishedNow = async (
   tx: Tx,
   cards: string[],
 ): Promise<{ card_id: string | null; line: string; kind: ValueKind; detail: Value }[]> =>
-  tx('published_values')
-    .where((query) => query.whereIn('card_id', cards).orWhereNull('card_id'))
-    .whereNot('source', 'inside')
-    .select('card_id', 'line', 'kind', 'detail');
+  (
+    await tx.raw<{ rows: { card_id: string | null; line: string; kind: ValueKind; detail: Value }[] }>(
+      `SELECT v.card_id, v.line, v.kind, v.detail FROM published_values v
+       WHERE v.source <> 'inside' AND (v.card_id = ANY (:cards::uuid[]) OR (v.card_id IS NULL AND v.office_id IS NULL))
+       UNION ALL
+       SELECT c.id, v.line, v.kind, v.detail FROM cards c JOIN records r ON r.id = c.record_id
+       JOIN published_values v ON v.office_id = r.office_id WHERE v.source <> 'inside' AND c.id = ANY (:cards::uuid[])`,
+      { cards },
+    )
+  ).rows;
 
 /** How many out-of-date copies there are to deal with, by card. */
 export async function countWild(tx: Tx, of: CopiesOf): Promise<Map<string, number>> {

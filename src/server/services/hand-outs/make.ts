@@ -52,7 +52,7 @@ export async function makeHandOut(
     const revision = await latestRevision(tx, input.cardId);
     if (row.state !== 'published' || !revision) throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
     if (input.occasionId && !(await occasion(tx, input.occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
-    const { style: house, number: houseNumber } = (await houseOf(tx, row)) ?? { style: null, number: 0 };
+    const { style: house, mark } = (await houseOf(tx, row)) ?? { style: null, mark: { house: 0 } };
     const composition = applyHouseStyle(revision.composition, house);
     const { channel = 'code' } = input;
     const content = input.content ?? (input.frozen ? FROZEN_CONTACT : { what: 'card' as const });
@@ -66,7 +66,7 @@ export async function makeHandOut(
         ...{ channel, content, occasion_id: input.occasionId ?? null },
         frozen: bytes && bytes.toString('base64'),
         revision: frozen ? revision.number : null,
-        ...(channel === 'tag' ? { tag: { ...newTag(bytes ?? liveTag(content, link)), house: houseNumber } } : {}),
+        ...(channel === 'tag' ? { tag: { ...newTag(bytes ?? liveTag(content, link)), ...mark } } : {}),
       };
     });
     if (frozen) {

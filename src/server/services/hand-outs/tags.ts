@@ -9,14 +9,13 @@ import { heldInTag } from '@/core/specimen/tag-held';
 import type { Clock } from '@/server/clock';
 import type { CardRow } from '@/server/db/cards/cards';
 import { record } from '@/server/db/cards/records';
-import { houseVersion } from '@/server/db/house/house';
 import { latestRevision, revision } from '@/server/db/cards/revisions';
 import { setTag, type HandOutRow, type TagState } from '@/server/db/hand-outs/hand-outs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
-import { houseOf } from '@/server/services/house/house-style';
+import { houseAt, houseOf } from '@/server/services/house/house-style';
 import { noteFrozen } from '@/server/services/wild/note-copy';
 import { mayReach } from '@/core/access';
 import { carriedInFrozen, frozenBytes, withheldToday } from './frozen';
@@ -50,10 +49,10 @@ export async function tagBytes(actor: Actor, id: string): Promise<{ bytes: Buffe
 
 /** The card of a tag as it is published, under today's house style. Error: NOT_FOUND. */
 async function publishedOf(tx: Tx, owner: CardRow) {
-  const { style: house, number: houseNumber } = (await houseOf(tx, owner)) ?? { style: null, number: 0 };
+  const { style: house, mark } = (await houseOf(tx, owner)) ?? { style: null, mark: { house: 0 } };
   const latest = await latestRevision(tx, owner.id);
   if (!latest) throw new Refusal({ code: 'NOT_FOUND' });
-  return { house, houseNumber, number: latest.number, composition: applyHouseStyle(latest.composition, house) };
+  return { house, mark, number: latest.number, composition: applyHouseStyle(latest.composition, house) };
 }
 
 /** Everything that the screen of a tag shows, with the proof of its bytes. Errors: NOT_ALLOWED, NOT_FOUND. */
@@ -121,11 +120,12 @@ export async function renewTag(actor: Actor, id: string, clock: Clock): Promise<
     if (owner.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
     const state = stateOf(row);
     if (state.locked) throw new Refusal({ code: 'TAG_LOCKED' });
-    const { house, houseNumber, composition, number } = await publishedOf(tx, owner);
+    const { house, mark, composition, number } = await publishedOf(tx, owner);
     const content = contentOf(row);
     const withheld = await withheldToday(tx, actor, owner, 'tag', house, content);
     const bytes = frozenBytes({ channel: 'tag', content, composition, link: linkOf(row), withheld });
-    await setTag(tx, id, { ...state, house: houseNumber }, { frozen: bytes.toString('base64'), revision: number });
+    const { office: _, ...rest } = state;
+    await setTag(tx, id, { ...rest, ...mark }, { frozen: bytes.toString('base64'), revision: number });
     await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id }, clock);
   });
   return openTag(actor, id, clock);
@@ -154,8 +154,9 @@ export async function tagWritten(
     if (row.frozen !== null && of) {
       const { organisationId, organisation } = actor;
       // As its bytes were made, whatever the house style has become meanwhile.
-      const { house = (await houseOf(tx, owner))?.number ?? 0 } = state;
-      const style = house === 0 ? null : ((await houseVersion(tx, house))?.style ?? null);
+      const { house, office } = state;
+      const made = house === undefined ? (await houseOf(tx, owner))?.mark : { house, ...(office ? { office } : {}) };
+      const style = made ? await houseAt(tx, made) : null;
       const composition = applyHouseStyle(of.composition, style);
       const carried = carriedInFrozen('tag', contentOf(row), composition, organisation.country);
       const copy = { organisationId, cardId: row.card_id, handOutId: id, revision: of.number, at };

@@ -1,6 +1,6 @@
 import { filesOf } from '@/core/card';
 import { Refusal, type Problem } from '@/core/errors';
-import type { HouseStyle } from '@/core/house';
+import { withOffice, type HouseStyle, type Office } from '@/core/house';
 import { LIMITS } from '@/core/limits';
 import { FIRST_LOOK, LOOK_PARTS, type LayoutName, type Look } from '@/core/look';
 import { cleanLine } from '@/core/record';
@@ -8,6 +8,7 @@ import { faultOfStrip } from '@/core/signature';
 import { publishedCards } from '@/server/db/cards/cards';
 import { touchAllCards } from '@/server/db/cards/directory';
 import { houseVersion, houseVersions, insertHouse, latestHouse } from '@/server/db/house/house';
+import { officeOfRecord, officeVersion } from '@/server/db/house/offices';
 import { supersedeJobs } from '@/server/db/jobs/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { violatedUnique } from '@/server/db/jobs/failures';
@@ -28,8 +29,30 @@ export async function houseOfOrganisation(tx: Tx): Promise<House> {
   return row ? { number: row.number, style: row.style } : null;
 }
 
-/** The house style that holds for the cards of a record: that of its organisation, as long as there is only one. */
-export const houseOf = (tx: Tx, _of: { record_id: string }): Promise<House> => houseOfOrganisation(tx);
+/** Versions by which a card's house style can be told again; `seal` names them in one text. */
+export type HouseMark = { house: number; office?: { id: string; number: number } };
+type HouseOfCard = { style: HouseStyle; mark: HouseMark; seal: string } | null;
+
+const dressed = (house: House, office: Pick<Office, 'id' | 'number' | 'lines'> | undefined): HouseOfCard => {
+  if (!house && !office) return null;
+  const number = house?.number ?? 0;
+  return {
+    style: office ? withOffice(house?.style ?? null, office.lines) : house!.style,
+    mark: { house: number, ...(office ? { office: { id: office.id, number: office.number } } : {}) },
+    seal: office ? `${number}+${office.id}.${office.number}` : String(number),
+  };
+};
+
+/** The house style that holds for the cards of a record: that of its organisation, with the lines of the office that its person belongs to. */
+export const houseOf = async (tx: Tx, { record_id }: { record_id: string }): Promise<HouseOfCard> =>
+  dressed(await houseOfOrganisation(tx), await officeOfRecord(tx, record_id));
+
+/** The same as it was in these versions; null where there was none, or its office is gone. */
+export async function houseAt(tx: Tx, { house, office }: HouseMark): Promise<HouseStyle | null> {
+  const style = house === 0 ? null : ((await houseVersion(tx, house)) ?? null);
+  const then = office && (await officeVersion(tx, office.id, office.number));
+  return dressed(style, then && office && { ...office, ...then })?.style ?? null;
+}
 
 /** Within one transaction it stays the same, for thousands of cards that an import makes. */
 const known = new WeakMap<Tx, Promise<House>>();

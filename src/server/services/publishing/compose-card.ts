@@ -1,10 +1,10 @@
 import { composeToday, type Composition, type Draft } from '@/core/card';
 import { orRefuse } from '@/core/errors';
-import { applyHouseStyle } from '@/core/house';
+import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
 import type { CardRow } from '@/server/db/cards/cards';
 import type { Tx } from '@/server/db/pool';
-import { houseOf, type House } from '@/server/services/house/house-style';
+import { houseOf } from '@/server/services/house/house-style';
 
 /**
  * A card as it would go out now: what it says itself, and as recipients get it, dressed by its house style. Errors: those of a wording
@@ -15,7 +15,7 @@ export async function composeCard(
   row: Pick<CardRow, 'record_id'> & Draft,
   body: PersonRecord,
   country: string,
-): Promise<{ own: Composition; shown: Composition; house: House }> {
+): Promise<{ own: Composition; shown: Composition; house: { style: HouseStyle } | null }> {
   const own = orRefuse(composeToday(body, row, country));
   const house = await houseOf(tx, row);
   return { own, shown: applyHouseStyle(own, house?.style ?? null), house };

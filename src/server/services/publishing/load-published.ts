@@ -38,8 +38,6 @@ export type PublishedCard = {
   timeZone: string;
   composition: Composition;
   revision: number;
-  /** Version of the house style that it shows; 0 where there is none. */
-  house: number;
   publishedAt: string;
   /** Hash of each picture that the page shows, and its bytes. */
   photo: ShownPicture | null;
@@ -149,7 +147,6 @@ export async function loadPublished(
       timeZone: owner.time_zone,
       composition,
       revision: revision.number,
-      house: house?.number ?? 0,
       publishedAt: revision.published_at.toISOString(),
       files: await filesOfComposition(tx, composition, signature),
       signature,

@@ -6,7 +6,7 @@ import { LIMITS } from '@/core/limits';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { organisation } from '@/server/db/accounts/accounts';
 import { card, versionsOf } from '@/server/db/cards/cards';
-import { houseNumber } from '@/server/db/house/house';
+import { houseSeal } from '@/server/db/house/house';
 import { deletePreviewsOf, insertPreview, previewBy } from '@/server/db/cards/directory';
 import { inTenant, outsideTenants } from '@/server/db/pool';
 import { record } from '@/server/db/cards/records';
@@ -65,7 +65,7 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
   if (entry.expires_at.getTime() <= clock.now()) throw new Refusal({ code: 'PREVIEW_EXPIRED' });
   const found = await inTenant(entry.organisation_id, async (tx) => {
     const versions = await versionsOf(tx, entry.card_id);
-    const seal = versions ? `${versions.card} ${versions.record} ${await houseNumber(tx)}` : '';
+    const seal = versions ? `${versions.card} ${versions.record} ${await houseSeal(tx, versions.record_id)}` : '';
     const known = composed.get(entry.card_id);
     if (known?.seal === seal) return { known: known.card };
     const row = await card(tx, entry.card_id);
@@ -82,7 +82,6 @@ export async function loadPreview(secret: string, clock: Clock = systemClock): P
       version: row.version,
       timeZone: owner.time_zone,
       composition,
-      house: house?.number ?? 0,
       publishedAt: row.updated_at.toISOString(),
       files: await filesOfComposition(tx, composition),
       legal: owner.links,

@@ -53,7 +53,7 @@ export async function outgoing(
     house: house?.style ?? null,
     person,
     recordVersion: found.version,
-    seal: [row.id, row.version, found.version, house?.number ?? 0, actor.organisation.country, address].join(' '),
+    seal: [row.id, row.version, found.version, house?.seal ?? '', actor.organisation.country, address].join(' '),
   };
 }
 

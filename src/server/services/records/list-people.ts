@@ -6,6 +6,7 @@ import { listedCards } from '@/server/db/cards/cards';
 import { sortInbox } from '@/server/db/response/events';
 import { wordsOf } from '@/server/db/cards/find';
 import { failingProofs } from '@/server/db/house/house';
+import { peopleOfOffice } from '@/server/db/house/offices';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { countCards, countListed, listedIds, listedRecords, type Listed } from '@/server/db/cards/records';
 import { keptFigures } from '@/server/db/response/response';
@@ -24,15 +25,20 @@ const FIRST_OF_LONG = 40;
 /** Among these one is chosen; more are told apart by typing more. */
 const TO_CHOOSE = 8;
 
-/** Some people only: those of a team, or of a run of a sheet. */
-export type Group = { team: string } | { run: string };
+/** Some people only: those of a team, of an office, or of a run of a sheet. */
+export type Group = { team: string } | { office: string } | { run: string };
 
 /** Whom a list is of: whoever the member sees, of a group only those who are in it. */
 async function listedFor(tx: Tx, actor: Actor, typed: string, group: Group | null): Promise<Listed> {
   const within = recordsWithin(actor, 'record.read');
   const words = wordsOf(typed);
   if (!group) return { within, words };
-  const ids = 'team' in group ? await peopleOfTeam(tx, group.team) : await recordsOfRun(tx, group.run);
+  const ids =
+    'team' in group
+      ? await peopleOfTeam(tx, group.team)
+      : 'office' in group
+        ? await peopleOfOffice(tx, group.office)
+        : await recordsOfRun(tx, group.run);
   return { within: within === 'all' ? ids : ids.filter((id) => within.includes(id)), words };
 }
 

@@ -12,6 +12,7 @@ import {
   type RowRead,
 } from '@/core/roster';
 import type { Tx } from '@/server/db/pool';
+import { officeNames } from '@/server/db/house/offices';
 import type { JudgedRow } from '@/server/db/roster/rows';
 import { namesakes, staffById, staffByMail, staffByNumber, type StaffRow } from '@/server/db/roster/staff';
 import type { RosterPicture } from '@/server/db/roster/pictures';
@@ -22,6 +23,10 @@ export type RowToJudge = { at: number; cells: Cells; decision: Decision; picture
 export type OwnedKinds = Partial<Record<'name' | DetailKind, unknown>>;
 export type PictureByFile = ReadonlyMap<string, Pick<RosterPicture, 'picture'>>;
 
+/** Offices by their names in lower case. */
+export const officesByName = async (tx: Tx): Promise<ReadonlyMap<string, string>> =>
+  new Map((await officeNames(tx)).map(({ id, name }) => [name.toLowerCase(), id]));
+
 export const knownFrom = (row: StaffRow): Known => ({
   record: row.body,
   written: row.roster.written ?? {},
@@ -29,6 +34,7 @@ export const knownFrom = (row: StaffRow): Known => ({
   joins: row.joins_on,
   leaves: row.leaves_on,
   teams: row.teams,
+  office: row.office,
 });
 
 export const readCells = (cells: Cells, actor: Actor, order: DateOrder): RowRead =>
@@ -99,12 +105,14 @@ export async function judgeRows(
   { twice, owned, pictures }: { twice: ReadonlyMap<number, number[]>; owned: OwnedKinds; pictures: PictureByFile },
 ): Promise<JudgedRow[]> {
   const who = await whoAre(tx, rows);
+  const offices = await officesByName(tx);
   return rows.map(({ at, read, decision, picture }, index) => {
     const { known, namesakes: like } = who[index]!;
     const judged = judgeRow(read, {
       known: known && knownFrom(known),
       namesakes: like.length,
       twice: twice.get(at) ?? null,
+      offices,
       decision,
       owned,
     });

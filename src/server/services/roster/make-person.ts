@@ -18,6 +18,7 @@ import {
 import type { Clock } from '@/server/clock';
 import { card, cardForUpdate, insertCard, updateCard, type CardRow } from '@/server/db/cards/cards';
 import { insertRecord, record } from '@/server/db/cards/records';
+import { setOffice } from '@/server/db/house/offices';
 import type { Tx } from '@/server/db/pool';
 import { rosterPicture, type RosterPicture } from '@/server/db/roster/pictures';
 import type { Before, RosterRow } from '@/server/db/roster/rows';
@@ -25,9 +26,10 @@ import { releaseNumber, staffForUpdate, writeStaff, type StaffRow } from '@/serv
 import { setTeams } from '@/server/db/roster/teams';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
+import { movedTo } from '@/server/services/house/offices';
 import { idWithin } from '@/server/services/imports/import-contact';
 import { writeRecord } from '@/server/services/records/write-record';
-import { knownFrom, takesPicture, type OwnedKinds } from './known';
+import { knownFrom, officesByName, takesPicture, type OwnedKinds } from './known';
 
 /** What a run makes people by. */
 export type Making = {
@@ -91,6 +93,7 @@ export async function makePerson(tx: Tx, making: Making, row: RosterRow, read: R
     roster: { written, card: cardId, instead: making.options.instead },
   });
   if (read.teams) await setTeams(tx, actor.organisationId, recordId, read.teams);
+  if (read.office) await setOffice(tx, [recordId], await officeNamed(tx, read.office));
   await insertCard(tx, {
     ...{ id: cardId, ...own, record_id: recordId, audience: pattern.audience, is_private: pattern.isPrivate },
     lines: linesLike(pattern, body, isPrivateIn(body), making.options.privateToo),
@@ -101,6 +104,13 @@ export async function makePerson(tx: Tx, making: Making, row: RosterRow, read: R
   await recordAudit(tx, actor, 'record.imported', { kind: 'record', id: recordId }, clock, { details });
   await recordAudit(tx, actor, 'card.made', { kind: 'card', id: cardId }, clock);
   return { outcome: 'made', record_id: recordId, card_id: cardId, before: null, made_version: 1 };
+}
+
+/** The office of a name. Error: INPUT where it is gone since the review. */
+async function officeNamed(tx: Tx, name: string): Promise<string> {
+  const found = (await officesByName(tx)).get(name.toLowerCase());
+  if (!found) throw new Refusal({ code: 'INPUT', field: 'office' });
+  return found;
 }
 
 /** Lines for details that a record has only now, on the card that a roster made of it: as the pattern has them. */
@@ -175,6 +185,7 @@ export async function changePerson(
       written: { ...applied.written, ...(pictured ? { photo: { id: photo, said: pictured.square! } } : {}) },
     },
   });
+  if (says('office')) await movedTo(tx, [known.id], await officeNamed(tx, read.office!));
   if (says('team')) await setTeams(tx, actor.organisationId, known.id, read.teams!);
   const version = known.version + 1;
   await recordAudit(tx, actor, 'record.changed', { kind: 'record', id: known.id }, clock, { version });
@@ -186,7 +197,8 @@ const photoOf = ({ record: { details } }: Pattern): string =>
 
 const beforeOf = (known: StaffRow): Before => ({
   ...{ body: known.body, written: known.roster.written ?? {}, staffNumber: known.staff_number },
-  ...{ joins: known.joins_on, leaves: known.leaves_on, teams: known.teams },
+  ...{ joins: known.joins_on, leaves: known.leaves_on },
+  ...{ teams: known.teams, office: known.office },
 });
 
 /** Somebody whom a complete sheet no longer has: they leave on the day that the review said. */

@@ -47,6 +47,7 @@ const EXAMPLES: Record<Field, [example: string, note?: string]> = {
   licence: ['RI-2214'],
   credential: ['Chartered engineer'],
   team: ['Ropes; Rescue', words.team],
+  office: ['Hythe', words.office],
   picture: ['ilse-varrow.jpg', words.picture],
   joins: ['2026-12-01', words.dates],
   leaves: ['2027-06-30', words.dates],
@@ -56,7 +57,7 @@ const EXAMPLES: Record<Field, [example: string, note?: string]> = {
 const ALWAYS: Field[] = ['staff number', 'given', 'family', 'email', 'joins', 'leaves'];
 const NEEDED = new Set<Field>(['staff number', 'given', 'family']);
 /** Fields with a list of what others have. */
-const LISTED = ['title', 'department', 'firm', 'team'] as const;
+const LISTED = ['title', 'department', 'firm', 'team', 'office'] as const;
 
 /**
  * An empty sheet for cards like this one: a page with headings that say what is needed and what is optional, with lists of what colleagues
@@ -97,7 +98,9 @@ export async function emptySheet(actor: Actor, cardId: string): Promise<{ bytes:
 }
 
 /** Optional columns that most companies fill. */
-const OFFERED = new Set<Field>(['title', 'department', 'firm', 'phone', 'mobile', 'own mobile', 'team', 'picture']);
+const OFFERED = new Set<Field>([
+  ...(['title', 'department', 'firm', 'phone', 'mobile', 'own mobile', 'team', 'office', 'picture'] as const),
+]);
 
 /** The rows of a run as they are in its review, with a column of remarks. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function rowsWithRemarks(

@@ -14,9 +14,11 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { askForJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
+import { movedTo } from '@/server/services/house/offices';
 import { cardsBehind, publishSeveral } from '@/server/services/publishing/publish-several';
 import { writeRecord } from '@/server/services/records/write-record';
 import { openIdle } from './idle';
+import { officesByName } from './known';
 
 /** Asks for a run to be undone as a whole. Errors: NOT_ALLOWED, NOT_FOUND, RUN_BUSY, RUN_ENDED, TOO_MANY_JOBS. */
 export async function undoRun(actor: Actor, id: string, clock: Clock): Promise<{ job: string }> {
@@ -104,6 +106,9 @@ async function undoRow(tx: Tx, actor: Actor, row: RosterRow, clock: Clock): Prom
     roster: { ...person.roster, written: before.written },
   });
   await setTeams(tx, actor.organisationId, person.id, before.teams);
+  // An office that is gone meanwhile is gone.
+  if (before.office !== undefined && before.office !== person.office)
+    await movedTo(tx, [person.id], (await officesByName(tx)).get(before.office?.toLowerCase() ?? '') ?? null);
   await recordAudit(tx, actor, 'record.changed', subject, clock);
   return true;
 }

@@ -1,9 +1,16 @@
 import type { Composition } from '@/core/card';
-import type { HouseStyle } from '@/core/house';
+import type { HouseLine, HouseStyle } from '@/core/house';
 import type { CopyChannel } from '@/core/shown';
 import { carriesLines, type Piece } from '@/core/print';
 import { carriedOn, publishedBy, publishedByHouse, type Carried } from '@/core/wild';
-import { countCopy, insertCopy, replaceCopy, writePublished, writePublishedByHouse } from '@/server/db/wild/copies';
+import {
+  countCopy,
+  insertCopy,
+  replaceCopy,
+  writePublished,
+  writePublishedByHouse,
+  writePublishedByOffice,
+} from '@/server/db/wild/copies';
 import type { Clock } from '@/server/clock';
 import type { Tx } from '@/server/db/pool';
 import { judgeCard } from './judge';
@@ -84,6 +91,14 @@ export async function notePublished(
   await writePublished(tx, { organisationId, cardId, hides: composition.look.hides }, values);
   await judgeCard(tx, cardId);
 }
+
+/** The same of an office that was saved; `cards` are those of its people. */
+export const noteOffice = (
+  tx: Tx,
+  of: { organisationId: string; officeId: string; cards: string[] },
+  lines: HouseLine[],
+  country: string,
+): Promise<void> => writePublishedByOffice(tx, of, publishedByHouse({ lines }, country));
 
 /** The same of a house style that was saved. */
 export const noteHouse = (tx: Tx, organisationId: string, style: HouseStyle, country: string): Promise<void> =>

@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
 import type { Channel } from '@/core/card';
-import { dressedLines, type HouseStyle } from '@/core/house';
+import { dressedLines, isOfficeLine, type HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
 import { CARD, HOUSE, LOOK } from '@/core/words';
-import { shownValue } from '@/core/record';
+import { defaultLabel, shownValue } from '@/core/record';
 import { LockMark } from './marks';
 
 /** Rows for the arrow keys, below all that a card can have of its own. */
@@ -28,19 +28,20 @@ export function HouseRows({
   return (
     <tbody className="house-rows">
       {dressedLines(look, house).map((line, at) => {
+        const from = isOfficeLine(line.id) ? HOUSE.officeInLedger : HOUSE.inLedger;
         const on = (each: Channel) => (each === 'page' ? line.page : each === 'file' ? line.file : false);
         return (
           <tr key={line.id} className="line">
             <td className="grip" />
             <th scope="row" className="label">
-              {line.label}
+              {line.label || (isOfficeLine(line.id) ? defaultLabel(line.detail) : '')}
             </th>
             <td className="value">
               {shownValue(line.detail)}{' '}
               <small>
                 {reason === undefined ? (
                   <Link href={`/cards/${card}/look`} tabIndex={-1} data-row={BELOW + at} data-column={2}>
-                    {HOUSE.inLedger}
+                    {from}
                   </Link>
                 ) : (
                   `${LOOK.locked}: ${reason}`
@@ -49,7 +50,7 @@ export function HouseRows({
             </td>
             {columns.map((each) => (
               <td key={each} className={`channel of-${each}${each === channel ? ' on' : ''}`}>
-                {on(each) && <LockMark label={CARD.houseLocked(each)} note={reason ?? HOUSE.inLedger} />}
+                {on(each) && <LockMark label={CARD.houseLocked(each)} note={reason ?? from} />}
               </td>
             ))}
             <td className="more" />

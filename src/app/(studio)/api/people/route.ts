@@ -11,7 +11,7 @@ export const GET = (request: Request) =>
     await limitRate('search', actor.userId, systemClock);
     const asked = new URL(request.url).searchParams;
     const typed = (asked.get('q') ?? '').slice(0, 200);
-    const group = groupOf(asked.get('team'), asked.get('run'));
+    const group = groupOf((name) => asked.get(name));
     if (asked.has('ids')) return { ids: await listPeopleIds(actor, typed, group) };
     if (asked.has('names')) return { names: await listPeopleNames(actor, typed) };
     return listPeople(actor, { typed, after: asked.get('after'), group }, systemClock);
