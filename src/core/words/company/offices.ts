@@ -1,5 +1,3 @@
-import type { OfficeSlot } from '@/core/house';
-
 /** Offices, and who belongs to them. */
 export const OFFICES = {
   none: 'There are no offices yet. Add one with its address and switchboard: the cards of its people show it, and when it moves you change it here once.',
@@ -28,13 +26,13 @@ export const OFFICES = {
     phone: 'Switchboard',
     hours: 'Opening hours',
     legal: 'Words of the law',
-  } satisfies Record<OfficeSlot, string>,
+  },
   hint: {
     address: '',
     phone: '020 7946 0180',
     hours: 'Mon–Fri 8:00–17:00',
     legal: 'Registered in England, no. 00000000',
-  } satisfies Record<OfficeSlot, string>,
+  },
   save: 'Save and put in force',
   cancel: 'Cancel',
   onPage: 'page',
