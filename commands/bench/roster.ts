@@ -10,6 +10,7 @@ import { percentile95, repeated, timed } from './asked';
 import { countOf, pause, rowsOf } from './database';
 import type { Figure } from './figure';
 import { residentOf } from './memory';
+import { measureOffice } from './office';
 
 const PEOPLE = 5_000;
 /** Different portraits; each is given under many names. */
@@ -192,6 +193,8 @@ export async function measureRoster(environment: Record<string, string>): Promis
       ).job!,
     );
     const reviewed = (performance.now() - secondReview) / 1_000;
+    say('  an office to which all of them belong …');
+    const office = await measureOffice(address, url, who, organisation);
     const among = `${PEOPLE.toLocaleString('en-GB')} people`;
     return [
       {
@@ -250,6 +253,7 @@ export async function measureRoster(environment: Record<string, string>): Promis
         must: { atMost: 60 },
         beside: among,
       },
+      ...office,
     ];
   } finally {
     await application.stop();
