@@ -20,7 +20,7 @@ export const VALLEYS = {
 
 /** Those that are offices of their own, with their hours: cards of their people take address and switchboard from them. */
 export const DEPOTS: Partial<Record<keyof typeof VALLEYS, string>> = {
-  Arne: 'Mon-Fri 8:00-17:00',
+  Arne: '',
   Brack: 'Mon-Fri 7:30-16:00\nSat 8:00-12:00',
 };
 

@@ -25,7 +25,7 @@ export const OFFICES = {
     address: 'Address',
     phone: 'Switchboard',
     hours: 'Opening hours',
-    legal: 'Words of the law',
+    legal: 'Legal line',
   },
   hint: {
     address: '',
