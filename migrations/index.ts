@@ -41,6 +41,7 @@ import * as privacyMap from './0039-privacy-map';
 import * as blankTags from './0040-blank-tags';
 import * as roster from './0041-roster';
 import * as offices from './0042-offices';
+import * as packs from './0043-packs';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -87,6 +88,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0040-blank-tags', ...blankTags },
   { name: '0041-roster', ...roster },
   { name: '0042-offices', ...offices },
+  { name: '0043-packs', ...packs },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -98,6 +98,7 @@ export const NEEDS: Record<string, Action | null | 'open'> = {
   'GET /api/hand-outs/[handOut]/print': 'hand-out.read',
   'PUT /api/hand-outs/[handOut]/print': 'hand-out.make',
   'POST /api/print-together': 'hand-out.make',
+  'POST /api/pack': 'hand-out.make',
   'GET /api/jobs/[job]/file': 'job.read',
   'POST /api/hand-outs/[handOut]/artwork': 'hand-out.make',
   'DELETE /api/hand-outs/[handOut]/artwork': 'hand-out.make',

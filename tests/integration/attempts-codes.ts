@@ -43,7 +43,8 @@ import { backdropFile, openBackdrop, saveBackdrop } from '@/server/services/piec
 import { openPass, passFile, sendPass } from '@/server/services/pieces/pass';
 import { addPiece } from '@/server/services/pieces/parts';
 import { cancelJob } from '@/server/services/jobs/jobs';
-import { askTogether, madeFileBytes, readMadeFile } from '@/server/services/pieces/together';
+import { askPack } from '@/server/services/pieces/pack';
+import { askTogether, madeFileStream, readMadeFile } from '@/server/services/pieces/together';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
 import { clock, DESIGN, next } from './belongings';
@@ -152,14 +153,29 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
       await cancelJob(actor, job, clock);
     },
   },
+  askPack: {
+    action: 'hand-out.make',
+    of: true,
+    act: 'pack.asked',
+    run: async (actor, { recordId }) => {
+      const wanted = {
+        records: [recordId],
+        kinds: ['contact file' as const],
+        pattern: '{name}',
+        version: '3.0' as const,
+      };
+      const { job } = await askPack(actor, wanted, clock);
+      await cancelJob(actor, job, clock);
+    },
+  },
   readMadeFile: { action: 'job.read', of: true, run: (actor, { job }) => readMadeFile(actor, job) },
-  madeFileBytes: {
+  madeFileStream: {
     action: 'job.read',
     of: true,
     // This job has made none: whoever gets as far as that was let in.
     run: async (actor, { job }) => {
       await readMadeFile(actor, job);
-      await madeFileBytes(actor, job).catch((error: { problem?: { code: string } }) => {
+      await madeFileStream(actor, job).catch((error: { problem?: { code: string } }) => {
         if (error.problem?.code !== 'NOT_FOUND') throw error;
       });
     },

@@ -24,6 +24,7 @@ const NOT_REFUSING = [
   'outgoing',
   'proveToPublish',
   'mayShow',
+  'pieceAt',
   'chooseOffices',
   'movedTo',
   'refuseStale',

@@ -1,3 +1,4 @@
+import { buffer } from 'node:stream/consumers';
 import { FIRST_PIECE, FIRST_SHEET, type Piece } from '@/core/print';
 import { closeCompute } from '@/server/compute';
 import { madeFile } from '@/server/db/jobs/made-files';
@@ -12,7 +13,7 @@ import { readJob } from '@/server/services/jobs/jobs';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { openPiece } from '@/server/services/pieces/print';
-import { askTogether, madeFileBytes, printTogether, readMadeFile } from '@/server/services/pieces/together';
+import { askTogether, madeFileStream, printTogether, readMadeFile } from '@/server/services/pieces/together';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -71,7 +72,8 @@ test('one a page: everybody’s front and back in the order of names, each with 
     ['Keld Draft', null],
     ['Lotte Long', 'HAD_ROOM'],
   ]);
-  const { bytes, fileName } = await madeFileBytes(actor, job);
+  const { stream, fileName } = await madeFileStream(actor, job);
+  const bytes = await buffer(stream);
   expect([fileName, bytes.length]).toEqual(['Cards, autumn.pdf', made.bytes]);
   const links = await Promise.all(cards.map(async (card) => (await pieceOf(card)).link.toUpperCase()));
   withPdf(bytes, ({ pages, faults, fonts, text, boxes, codes }) => {
@@ -97,7 +99,7 @@ test('on a sheet: several people on an A4, backs behind their own fronts; tried 
   const at = new Date(clock.now());
   await inTenant(actor.organisationId, (tx) => updateJob(tx, job, { state: 'waiting', updated_at: at }));
   await runJob({ job, organisation: actor.organisationId }, printTogether, clock);
-  const { bytes } = await madeFileBytes(actor, job);
+  const bytes = await buffer((await madeFileStream(actor, job)).stream);
   const pieces = await Promise.all(cards.map(pieceOf));
   withPdf(bytes, ({ pages, faults, codes, boxes }) => {
     expect([pages, faults]).toEqual([2, '']);
@@ -119,7 +121,7 @@ test('too many, nobody, a stranger’s people and a size without room are refuse
   await expect(theirs).rejects.toMatchObject(refused('NOT_FOUND'));
   const none = await together({ size: 'a4', sheet: FIRST_SHEET });
   await expect(readMadeFile(stranger, none)).rejects.toMatchObject(refused('NOT_FOUND'));
-  await expect(madeFileBytes(actor, none)).rejects.toMatchObject(refused('NOT_FOUND'));
+  await expect(madeFileStream(actor, none)).rejects.toMatchObject(refused('NOT_FOUND'));
   expect(await readJob(actor, none)).toMatchObject({ state: 'failed', problem: { code: 'INPUT' } });
 });
 

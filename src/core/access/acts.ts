@@ -37,6 +37,7 @@ export const ACTS = [
   'import.taken',
   'import.undone',
   'team.changed',
+  'pack.asked',
   'office.saved',
   'office.peopled',
   'office.removed',

@@ -121,6 +121,7 @@ export type Problem =
   | { code: 'IMPORT_BUSY' }
   | { code: 'IMPORT_ENDED' }
   | { code: 'NOTHING_CHOSEN' }
+  | { code: 'PATTERN_UNREADABLE'; part: string }
   | { code: 'TOO_MANY_CHOSEN'; limit: number }
   | { code: 'STORE_FULL' }
   | { code: 'STORE_UNAVAILABLE' }

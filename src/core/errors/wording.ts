@@ -325,6 +325,10 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   JOB_ENDED: { status: 409, say: () => 'This job has ended already.' },
   IMPORT_BUSY: { status: 409, say: () => 'This file is being worked on just now. Wait until it is done.' },
   IMPORT_ENDED: { status: 409, say: () => 'This file was taken in already; it can be undone, not chosen anew.' },
+  PATTERN_UNREADABLE: {
+    status: 422,
+    say: (p) => `“${p.part}” is nothing that a file name can be made of. Choose among the parts below.`,
+  },
   NOTHING_CHOSEN: { status: 422, say: () => 'Nothing is chosen. Tick at least one contact.' },
   TOO_MANY_CHOSEN: { status: 422, say: (p) => `At most ${p.limit} contacts go out at once. Choose fewer.` },
   STORE_FULL: {

@@ -6,6 +6,7 @@ export const TASKS = [
   'take-contacts',
   'undo-contacts',
   'prove-cards',
+  'pack-files',
   'print-cards',
   'mend-privacy',
   'undo-mend',

@@ -18,6 +18,7 @@ export { HOUSE, LOOK } from './card/look';
 export { DESIGNER } from './hand-outs/designer';
 export { ARTWORK } from './hand-outs/artwork';
 export { PAPER } from './hand-outs/paper';
+export { PACK } from './people/pack';
 export { PASS_WORDS } from './hand-outs/pass';
 export { OFFICES } from './company/offices';
 export { PEOPLE } from './people/people';

@@ -50,7 +50,7 @@ export function JobSheet({ first, made, mended }: Props) {
 }
 
 /** The file that a job has made, and whom it had to leave out. */
-function Made({ job, made: { bytes, leftOut } }: { job: string; made: MadeFile }) {
+function Made({ job, made: { name, bytes, leftOut } }: { job: string; made: MadeFile }) {
   return (
     <>
       {bytes === null ? (
@@ -58,7 +58,7 @@ function Made({ job, made: { bytes, leftOut } }: { job: string; made: MadeFile }
       ) : (
         <p>
           <a className="btn btn-primary" href={`/api/jobs/${job}/file`} download>
-            {JOBS.download}
+            {JOBS.download(name)}
           </a>{' '}
           <span className="note">{JOBS.fileNote(figure(Math.round(bytes / 1_000)), LIMITS.jobsDays)}</span>
         </p>

@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { EXPORT, TAGS, TOGETHER } from '@/core/words';
+import { EXPORT, PACK, TAGS, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { OfficeOfChosen } from './office-of-chosen';
@@ -11,6 +11,7 @@ import { TeamOfChosen } from './team-of-chosen';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 const TagsFor = dynamic(() => import('./tags-for').then((made) => made.TagsFor));
+const PackFiles = dynamic(() => import('./pack-files').then((made) => made.PackFiles));
 const PrintTogether = dynamic(() => import('./print-together').then((made) => made.PrintTogether));
 
 /** So many go out without the password being typed lately. */
@@ -41,6 +42,7 @@ export function ExportBar({
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [problem, setProblem] = useState<Problem | null>(null);
   const [printing, setPrinting] = useState(false);
+  const [packing, setPacking] = useState(false);
   const [tagging, setTagging] = useState(false);
   /** An address book goes out after the password was typed lately; the browser then saves the file as it comes. */
   async function submit(event: FormEvent<HTMLFormElement>) {
@@ -98,6 +100,10 @@ export function ExportBar({
       <button type="button" className="btn btn-quiet" onClick={() => setTagging(true)}>
         {TAGS.people.act}
       </button>
+      <button type="button" className="btn btn-quiet" onClick={() => setPacking(true)}>
+        {PACK.act}
+      </button>
+      {packing && <PackFiles chosen={chosen} onClose={() => setPacking(false)} />}
       {tagging && <TagsFor chosen={chosen} onClose={() => setTagging(false)} />}
       {printing && <PrintTogether chosen={chosen} onClose={() => setPrinting(false)} />}
       <ProblemNote problem={problem} />

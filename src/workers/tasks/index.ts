@@ -1,6 +1,7 @@
 import type { Task } from '@/core/jobs';
 import { proveHouse } from '@/server/services/house/house-proofs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
+import { packFiles } from '@/server/services/pieces/pack';
 import { printTogether } from '@/server/services/pieces/together';
 import { reviewRoster } from '@/server/services/roster/review-rows';
 import { runRoster } from '@/server/services/roster/run-roster';
@@ -14,6 +15,7 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'take-contacts': takeContacts,
   'undo-contacts': undoContacts,
   'prove-cards': proveHouse,
+  'pack-files': packFiles,
   'print-cards': printTogether,
   'mend-privacy': mendPrivacy,
   'undo-mend': undoMend,

@@ -24,5 +24,24 @@ export const keepMadeFile = (tx: Tx, row: MadeFileRow) =>
     .onConflict('job_id')
     .merge();
 
+/** Parts of a file too large to be held at once, in their order: instead of its `file`. */
+export type MadePart = { file: string; bytes: number };
+
+export async function keepMadeParts(
+  tx: Tx,
+  { organisation_id, job_id }: Pick<MadeFileRow, 'organisation_id' | 'job_id'>,
+  parts: MadePart[],
+): Promise<void> {
+  await tx('made_parts').where({ job_id }).delete();
+  await tx.batchInsert(
+    'made_parts',
+    parts.map((part, at) => ({ organisation_id, job_id, at, ...part })),
+    500,
+  );
+}
+
+export const madeParts = async (tx: Tx, jobId: string): Promise<MadePart[]> =>
+  tx('made_parts').where({ job_id: jobId }).orderBy('at').select('file', 'bytes');
+
 export const madeFile = async (tx: Tx, jobId: string): Promise<MadeFileRow | undefined> =>
   tx('made_files').where({ job_id: jobId }).first();

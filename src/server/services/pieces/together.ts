@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { Readable } from 'node:stream';
 import { Refusal, wordingOf } from '@/core/errors';
 import { dayOf } from '@/core/response';
 import type { Finding } from '@/core/findings';
@@ -13,7 +14,7 @@ import { firstPublished } from '@/server/db/cards/cards';
 import { recordsBy } from '@/server/db/cards/records';
 import { handOutsOfCard, type HandOutRow } from '@/server/db/hand-outs/hand-outs';
 import { insertRun, setPiece } from '@/server/db/hand-outs/print';
-import { keepMadeFile, madeFile, type LeftOutRow } from '@/server/db/jobs/made-files';
+import { keepMadeFile, madeFile, madeParts, type LeftOutRow } from '@/server/db/jobs/made-files';
 import { inTenant } from '@/server/db/pool';
 import { files } from '@/server/files';
 import { log } from '@/server/log';
@@ -68,7 +69,7 @@ async function chosen(actor: Actor, records: string[]): Promise<Row[]> {
 }
 
 /** The printed piece of a card at a placement, made up as wanted: the one that there is, so that a second try makes no second one. */
-async function pieceAt(
+export async function pieceAt(
   actor: Actor,
   cardId: string,
   placement: string,
@@ -229,15 +230,33 @@ export async function readMadeFile(actor: Actor, jobId: string): Promise<MadeFil
       name: people.get(record)?.written_name ?? null,
       finding,
     }));
-    return { bytes: row.file ? Number(row.bytes) : null, leftOut };
+    const has = row.file !== null || Number(row.bytes) > 0;
+    return { name: row.name, bytes: has ? Number(row.bytes) : null, leftOut };
   });
 }
 
-/** Its bytes. Errors: NOT_ALLOWED, NOT_FOUND, STORE_UNAVAILABLE. */
-export async function madeFileBytes(actor: Actor, jobId: string): Promise<{ bytes: Buffer; fileName: string }> {
+/** Its bytes, part by part as they are taken. Errors: NOT_ALLOWED, NOT_FOUND, STORE_UNAVAILABLE. */
+export async function madeFileStream(
+  actor: Actor,
+  jobId: string,
+): Promise<{ stream: ReadableStream<Uint8Array>; bytes: number; fileName: string }> {
   await readJob(actor, jobId);
-  const row = await inTenant(actor.organisationId, (tx) => madeFile(tx, jobId));
-  const bytes = row?.file ? await files().get(row.file) : null;
-  if (!row || !bytes) throw new Refusal({ code: 'NOT_FOUND' });
-  return { bytes, fileName: row.name };
+  const { row, parts } = await inTenant(actor.organisationId, async (tx) => {
+    const row = await madeFile(tx, jobId);
+    return { row, parts: row?.file ? [row.file] : (await madeParts(tx, jobId)).map(({ file }) => file) };
+  });
+  const read = async (hash: string | undefined) => {
+    const bytes = hash === undefined ? null : await files().get(hash);
+    if (!bytes) throw new Refusal({ code: 'NOT_FOUND' });
+    return bytes;
+  };
+  if (!row) throw new Refusal({ code: 'NOT_FOUND' });
+  // An answer that has begun can no longer refuse: the first part is read before.
+  const first = await read(parts[0]);
+  async function* all() {
+    yield first;
+    for (const hash of parts.slice(1)) yield await read(hash);
+  }
+  const stream = Readable.toWeb(Readable.from(all())) as ReadableStream<Uint8Array>;
+  return { stream, bytes: Number(row.bytes), fileName: row.name };
 }

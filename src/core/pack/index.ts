@@ -1,0 +1,3 @@
+export * from './manifest';
+export * from './naming';
+export { PackSchema, type PackWanted } from './schema';
