@@ -178,6 +178,7 @@ const SUBJECTS = {
   sheet: [],
   imports: ['record', 'vcard'],
   roster: ['card', 'errors', 'limits', 'record'],
+  change: ['card', 'errors', 'limits', 'look', 'record'],
   pack: ['errors', 'limits', 'sheet', 'vcard'],
   code: ['card', 'errors', 'limits', 'ndef', 'qr', 'record', 'vcard'],
   house: ['access', 'card', 'errors', 'limits', 'look', 'qr', 'record', 'signature'],

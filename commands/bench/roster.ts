@@ -7,6 +7,7 @@ import { freePort } from '../cluster/ports';
 import { say } from '../stop';
 import { newcomer, type Newcomer } from './account';
 import { percentile95, repeated, timed } from './asked';
+import { measureChange } from './change';
 import { countOf, pause, rowsOf } from './database';
 import type { Figure } from './figure';
 import { residentOf } from './memory';
@@ -195,6 +196,8 @@ export async function measureRoster(environment: Record<string, string>): Promis
     const reviewed = (performance.now() - secondReview) / 1_000;
     say('  an office to which all of them belong …');
     const office = await measureOffice(address, url, who, organisation);
+    say('  a change of all of them …');
+    const change = await measureChange(url, who, organisation);
     const among = `${PEOPLE.toLocaleString('en-GB')} people`;
     return [
       {
@@ -254,6 +257,7 @@ export async function measureRoster(environment: Record<string, string>): Promis
         beside: among,
       },
       ...office,
+      ...change,
     ];
   } finally {
     await application.stop();

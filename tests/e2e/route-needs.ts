@@ -99,6 +99,8 @@ export const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/hand-outs/[handOut]/print': 'hand-out.make',
   'POST /api/print-together': 'hand-out.make',
   'POST /api/pack': 'hand-out.make',
+  'POST /api/changes': 'card.publish',
+  'POST /api/changes/preview': 'card.publish',
   'GET /api/jobs/[job]/file': 'job.read',
   'POST /api/hand-outs/[handOut]/artwork': 'hand-out.make',
   'DELETE /api/hand-outs/[handOut]/artwork': 'hand-out.make',

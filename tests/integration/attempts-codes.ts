@@ -43,7 +43,6 @@ import { backdropFile, openBackdrop, saveBackdrop } from '@/server/services/piec
 import { openPass, passFile, sendPass } from '@/server/services/pieces/pass';
 import { addPiece } from '@/server/services/pieces/parts';
 import { cancelJob } from '@/server/services/jobs/jobs';
-import { askPack } from '@/server/services/pieces/pack';
 import { askTogether, madeFileStream, readMadeFile } from '@/server/services/pieces/together';
 import { FIRST_SIGNATURE } from '@/core/signature';
 import type { Attempt } from './attempts';
@@ -150,21 +149,6 @@ const SIGNATURE_ATTEMPTS: Record<string, Attempt> = {
       const wanted = { records: [recordId], piece: FIRST_PIECE, placement: 'Cards', copies: 1 };
       const { job } = await askTogether(actor, wanted, clock);
       // There is an end to how many may wait.
-      await cancelJob(actor, job, clock);
-    },
-  },
-  askPack: {
-    action: 'hand-out.make',
-    of: true,
-    act: 'pack.asked',
-    run: async (actor, { recordId }) => {
-      const wanted = {
-        records: [recordId],
-        kinds: ['contact file' as const],
-        pattern: '{name}',
-        version: '3.0' as const,
-      };
-      const { job } = await askPack(actor, wanted, clock);
       await cancelJob(actor, job, clock);
     },
   },

@@ -14,7 +14,10 @@ import { clock } from './belongings';
 const of = (recordId: string): MendAsked => ({ records: [recordId], privacies: ['home'], act: 'take off' });
 
 /** A job of a member's that has mended something of a record. */
-async function mendJob({ organisationId: organisation_id, userId: user_id }: Actor, recordId: string): Promise<string> {
+export async function mendJob(
+  { organisationId: organisation_id, userId: user_id }: Actor,
+  recordId: string,
+): Promise<string> {
   const id = randomUUID();
   await inTenant(organisation_id, async (tx) => {
     const job = { id, organisation_id, user_id, task: 'mend-privacy' as const, input: {}, total: 1 };

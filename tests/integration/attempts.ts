@@ -47,6 +47,7 @@ import { CONTACT_ATTEMPTS } from './attempts-contacts';
 import { DELETION_ATTEMPTS } from './attempts-deletion';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { MEMBER_ATTEMPTS } from './attempts-members';
+import { MANY_ATTEMPTS } from './attempts-many';
 import { PRIVACY_ATTEMPTS } from './attempts-privacy';
 import { ROSTER_ATTEMPTS } from './attempts-roster';
 import { SIGN_IN_ATTEMPTS } from './attempts-sign-in';
@@ -309,6 +310,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   ...CODE_ATTEMPTS,
   ...CONTACT_ATTEMPTS,
   ...PRIVACY_ATTEMPTS,
+  ...MANY_ATTEMPTS,
   ...ROSTER_ATTEMPTS,
   readPicture: { action: 'picture.read', of: true, run: (actor, { picture }) => readPicture(actor, picture) },
   readResponse: {

@@ -38,6 +38,7 @@ export const ACTS = [
   'import.undone',
   'team.changed',
   'pack.asked',
+  'people.changed',
   'office.saved',
   'office.peopled',
   'office.removed',

@@ -38,6 +38,9 @@ export type Problem =
   | { code: 'OFFICES_FULL'; limit: number }
   | { code: 'OFFICE_THERE' }
   | { code: 'OFFICE_CHANGED' }
+  | { code: 'CARD_UNPUBLISHED' }
+  | { code: 'NO_HOUSE' }
+  | { code: 'CODE_UNREADABLE' }
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }
   | { code: 'PICTURE_TOO_LARGE'; limitMegapixels: number }

@@ -46,6 +46,13 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
   },
   ...SHEET_WORDING,
+  CARD_UNPUBLISHED: {
+    status: 409,
+    say: () =>
+      'This card has changes that are not published. Publish it first, so that nothing else goes out with this.',
+  },
+  NO_HOUSE: { status: 422, say: () => 'There is no house style that says how codes are drawn.' },
+  CODE_UNREADABLE: { status: 422, say: () => 'In the house’s style this code would not be read; it stays as it is.' },
   OFFICE_THERE: { status: 409, say: () => 'There is an office of that name already.' },
   OFFICE_CHANGED: {
     status: 409,

@@ -7,6 +7,8 @@ export const TASKS = [
   'undo-contacts',
   'prove-cards',
   'pack-files',
+  'change-many',
+  'undo-change',
   'print-cards',
   'mend-privacy',
   'undo-mend',

@@ -18,6 +18,7 @@ export type { ShownSpares } from './spares';
 export type { SharedCard } from './share';
 export type { ShownBackdrop } from './backdrop';
 export type { CopiesPage, CopyChannel, CopyValue, GoneContacts, OutThere, ShownCopy } from './copies';
+export type { Changed, ChangePlan, LeftEntry } from './change';
 export type { MadeFile } from './made-file';
 export {
   MENDS,

@@ -6,6 +6,7 @@ export { CARD, CHANNEL_WORDS, PUBLISH } from './card/card';
 export { BLOCK_WORDS, CARDS, STARTS_WORDS } from './card/cards';
 export { ACT_WORDS, COMPANY, ROLE_NOTES, STORAGE } from './company/company';
 export { EXPORT, IMPORT, WARNING_WORDS } from './people/contacts';
+export { CHANGES } from './people/changes';
 export { CODES } from './hand-outs/codes';
 export { DELETION } from './company/deletion';
 export { ENTRY } from './people/entry';

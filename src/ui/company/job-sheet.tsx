@@ -6,16 +6,17 @@ import { sayFinding } from '@/core/findings';
 import { figure } from '@/core/language';
 import { LIMITS } from '@/core/limits';
 import { hasEnded, type ShownJob } from '@/core/jobs';
-import type { MadeFile, Mended } from '@/core/shown';
+import type { Changed, MadeFile, Mended } from '@/core/shown';
 import { FRAME, JOBS, PRIVACY, TASK_WORDS } from '@/core/words';
+import { ChangedList } from '@/ui/people/changed-list';
 import { MendedList } from '@/ui/privacy/mended-list';
 import { JobProgress } from './job-progress';
 import { useJob } from './use-job';
 
-type Props = { first: ShownJob; made: MadeFile | null; mended: Mended | null };
+type Props = { first: ShownJob; made: MadeFile | null; mended: Mended | null; changed: Changed | null };
 
 /** One job while it goes on. It may be left: it goes on by itself. */
-export function JobSheet({ first, made, mended }: Props) {
+export function JobSheet({ first, made, mended, changed }: Props) {
   const job = useJob(first);
   const router = useRouter();
   const ended = hasEnded(job.state) && !hasEnded(first.state);
@@ -32,6 +33,7 @@ export function JobSheet({ first, made, mended }: Props) {
       <JobProgress job={job} />
       {made && hasEnded(job.state) && <Made job={job.id} made={made} />}
       {mended && hasEnded(job.state) && <MendedList job={job.id} mended={mended} />}
+      {changed && hasEnded(job.state) && <ChangedList job={job.id} of={changed} />}
       <p>
         {job.import ? (
           <Link href={`/imports/${job.import}`}>{JOBS.toContacts}</Link>

@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { EXPORT, PACK, TAGS, TOGETHER } from '@/core/words';
+import { CHANGES, EXPORT, PACK, TAGS, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { OfficeOfChosen } from './office-of-chosen';
@@ -11,6 +11,7 @@ import { TeamOfChosen } from './team-of-chosen';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 const TagsFor = dynamic(() => import('./tags-for').then((made) => made.TagsFor));
+const ChangeMany = dynamic(() => import('./change-many').then((made) => made.ChangeMany));
 const PackFiles = dynamic(() => import('./pack-files').then((made) => made.PackFiles));
 const PrintTogether = dynamic(() => import('./print-together').then((made) => made.PrintTogether));
 
@@ -42,6 +43,7 @@ export function ExportBar({
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [problem, setProblem] = useState<Problem | null>(null);
   const [printing, setPrinting] = useState(false);
+  const [changing, setChanging] = useState(false);
   const [packing, setPacking] = useState(false);
   const [tagging, setTagging] = useState(false);
   /** An address book goes out after the password was typed lately; the browser then saves the file as it comes. */
@@ -100,6 +102,12 @@ export function ExportBar({
       <button type="button" className="btn btn-quiet" onClick={() => setTagging(true)}>
         {TAGS.people.act}
       </button>
+      {teams && (
+        <button type="button" className="btn btn-quiet" onClick={() => setChanging(true)}>
+          {CHANGES.act}
+        </button>
+      )}
+      {changing && <ChangeMany chosen={chosen} onClose={() => setChanging(false)} />}
       <button type="button" className="btn btn-quiet" onClick={() => setPacking(true)}>
         {PACK.act}
       </button>

@@ -82,7 +82,9 @@ export function PackFiles({ chosen, onClose }: { chosen: string[]; onClose: () =
               ))}
             </p>
             <p className="note">
-              {read.ok ? PACK.example(`${stemBy(read.value, PACK.somebody, PACK.somebody.card)}.vcf`) : PACK.patternNote}
+              {read.ok
+                ? PACK.example(`${stemBy(read.value, PACK.somebody, PACK.somebody.card)}.vcf`)
+                : PACK.patternNote}
             </p>
           </Form.Group>
           <p className="note">{PACK.note}</p>

@@ -1,5 +1,7 @@
 import type { Task } from '@/core/jobs';
 import { proveHouse } from '@/server/services/house/house-proofs';
+import { changeMany } from '@/server/services/changes/run-change';
+import { undoChange } from '@/server/services/changes/undo-change';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { packFiles } from '@/server/services/pieces/pack';
 import { printTogether } from '@/server/services/pieces/together';
@@ -16,6 +18,8 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'undo-contacts': undoContacts,
   'prove-cards': proveHouse,
   'pack-files': packFiles,
+  'change-many': changeMany,
+  'undo-change': undoChange,
   'print-cards': printTogether,
   'mend-privacy': mendPrivacy,
   'undo-mend': undoMend,

@@ -38,6 +38,7 @@ export const ACT_WORDS: Record<Act, string> = {
   'organisation.deleted': 'deleted the organisation',
   'organisation.brought-back': 'brought the organisation back',
   'team.changed': 'changed a team',
+  'people.changed': 'changed one thing for many people',
   'pack.asked': 'had the files of people made',
   'office.saved': 'saved an office',
   'office.peopled': 'changed who belongs to an office',

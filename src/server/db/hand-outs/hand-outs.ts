@@ -194,6 +194,12 @@ export const setDrawn = async (tx: Tx, id: string, drawn: DrawnCode, proof: Show
     .whereRaw('(drawn IS NULL OR frozen IS NULL OR taken_at IS NULL)')
     .update({ drawn: JSON.stringify(drawn), proof: proof && JSON.stringify(proof) })) > 0;
 
+/** Has a code be drawn as it was. */
+export const restoreDrawn = (tx: Tx, id: string, drawn: DrawnCode | null, proof: ShownProof | null) =>
+  tx('hand_outs')
+    .where({ id, frozen: null })
+    .update({ drawn: drawn && JSON.stringify(drawn), proof: proof && JSON.stringify(proof) });
+
 /** Notes that a file of a hand-out is taken out; nobody draws it otherwise meanwhile. */
 export const takeOut = (tx: Tx, id: string, at: Date) =>
   tx('hand_outs')

@@ -187,3 +187,14 @@ export const outOfRecord = async (tx: Tx, recordId: string): Promise<OutOfRecord
       [recordId, recordId],
     )
   ).rows;
+
+/** How many copies of these cards, neither dealt with nor given up, carry one of these values. */
+export const countCarrying = async (tx: Tx, cards: string[], values: string[]): Promise<number> =>
+  (
+    await tx.raw<{ rows: { count: number }[] }>(
+      `SELECT count(DISTINCT c.id)::int AS count FROM copies c JOIN carried k ON k.copy_id = c.id
+       LEFT JOIN hand_outs h ON h.id = c.hand_out_id
+       WHERE c.card_id = ANY (?::uuid[]) AND k.value = ANY (?::text[]) AND k.source = 'card' AND ${STILL_OUT}`,
+      [cards, values],
+    )
+  ).rows[0]!.count;

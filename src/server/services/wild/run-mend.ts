@@ -53,12 +53,18 @@ async function changeTicks(tx: Tx, actor: Actor, cardId: string, change: ChangeO
   return changed;
 }
 
-/** Publishes a card as it is, unless it says what its latest revision says. Errors: those of publishing. */
-async function publishAsItIs(actor: Actor, cardId: string, clock: Clock): Promise<void> {
+/** Publishes a card as it is, or as it was at `seen`, unless it says what its latest revision says. Errors: those of publishing. */
+export async function publishAsItIs(
+  actor: Actor,
+  cardId: string,
+  clock: Clock,
+  seen: number | null = null,
+): Promise<void> {
   const of = await inTenant(actor.organisationId, async (tx) => {
     const row = await cardForUpdate(tx, cardId);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
+    if (seen !== null && row.version !== seen) throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
     const same = await isAsPublished(tx, row, person.body, actor.organisation.country);
     return same ? null : { address: await currentAddress(tx, cardId), version: row.version };
   });

@@ -1,0 +1,2 @@
+export * from './change';
+export { ChangeManySchema, ChangeSchema } from './schema';
