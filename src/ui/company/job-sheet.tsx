@@ -67,7 +67,7 @@ function Made({ job, made: { name, bytes, leftOut } }: { job: string; made: Made
       )}
       {leftOut.length > 0 && (
         <>
-          <h2>{JOBS.leftOut}</h2>
+          <h2 className="caps">{JOBS.leftOut}</h2>
           <ul>
             {leftOut.map(({ name, finding }, at) => (
               <li key={at}>

@@ -36,7 +36,7 @@ export const CHANGES = {
   look: 'See what changes',
   looking: 'Looking at their cards …',
   nothing: 'Nothing changes: nobody of them has this, or has it already.',
-  people: (count: number) => (count === 1 ? '1 person changes' : `${count} people change`),
+  people: (count: number) => (count === 1 ? '1 person changes:' : `${count} people change:`),
   cards: (cards: number, published: number) =>
     `${cards === 1 ? '1 card' : `${cards} cards`}, ${published} of them out: ${published === 1 ? 'it shows' : 'they show'} it at once`,
   copies: (count: number) =>
