@@ -42,6 +42,7 @@ import * as blankTags from './0040-blank-tags';
 import * as roster from './0041-roster';
 import * as offices from './0042-offices';
 import * as packs from './0043-packs';
+import * as invitations from './0044-invitations';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -89,6 +90,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0041-roster', ...roster },
   { name: '0042-offices', ...offices },
   { name: '0043-packs', ...packs },
+  { name: '0044-invitations', ...invitations },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -3,6 +3,8 @@ import type { Action } from '../../src/core/access';
 /** What each route needs a role to reach; null where everybody signed in may, and 'open' where nobody need be. */
 export const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/sign-in': 'open',
+  'POST /api/sign-in/code': 'open',
+  'POST /api/welcome': 'open',
   'POST /api/sign-up': 'open',
   'POST /api/sign-out': 'open',
   'POST /api/password/forgotten': 'open',
@@ -202,6 +204,10 @@ export const NEEDS: Record<string, Action | null | 'open'> = {
   'PAGE /roster/[run]': 'roster.run',
   'GET /api/go-to': null,
   'PAGE /people': 'record.read',
+  'PAGE /mine': 'card.read',
+  'POST /api/invitations': 'member.invite',
+  'POST /api/invitations/[member]': 'member.invite',
+  'DELETE /api/invitations/[member]': 'member.invite',
   'PAGE /people/[record]': 'record.read',
   'PAGE /imports/[import]': 'record.create',
   'PAGE /cards/[card]': 'card.read',

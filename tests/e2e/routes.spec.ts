@@ -118,6 +118,7 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/tag$/, { room: 144, act: 'renew' }],
   [/^\/api\/privacy\//, { records: [NOBODYS], privacies: ['home'], act: 'take off' }],
   [/^\/api\/tags$/, { records: [NOBODYS], placement: 'x', what: 'card', tags: [NOBODYS] }],
+  [/^\/api\/invitations/, { records: [NOBODYS] }],
   [/^\/api\/changes/, { records: [NOBODYS], change: { of: 'codes' } }],
   [/\/pack$/, { records: [NOBODYS], kinds: ['code'], pattern: '{name}' }],
   [/\/print-together$/, { records: [NOBODYS], piece: FIRST_PIECE, placement: 'x', copies: 0 }],

@@ -10,6 +10,7 @@ import * as blankTags from '../../migrations/0040-blank-tags';
 import * as roster from '../../migrations/0041-roster';
 import * as offices from '../../migrations/0042-offices';
 import * as packs from '../../migrations/0043-packs';
+import * as invitations from '../../migrations/0044-invitations';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -20,7 +21,7 @@ import { databaseUrl, newActor, useDatabase } from './place';
 useDatabase();
 
 /** What came after paper, in its order: what builds on something goes before it. */
-const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags, roster, offices, packs];
+const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags, roster, offices, packs, invitations];
 const later = {
   up: async (step: Knex) => {
     for (const each of LATER) await each.up(step);

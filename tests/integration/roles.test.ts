@@ -25,6 +25,7 @@ const NOT_REFUSING = [
   'proveToPublish',
   'mayShow',
   'pieceAt',
+  'refuseInviting',
   'refuseChange',
   'planSome',
   'publishAsItIs',

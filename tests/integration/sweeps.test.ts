@@ -167,11 +167,24 @@ const CASES: Record<Sweep, Case | null> = {
   jobs: null,
   mail: null,
   rosters: null,
+  'mailed codes': null,
+  // Where mail leaves: in invitations.test.ts.
+  invitations: null,
 };
 
 test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only itself, and is told', async (name) => {
   const one = CASES[name];
-  if (!one) return expect(['rates', 'sessions', 'previews', 'jobs', 'mail', 'rosters']).toContain(name);
+  if (!one)
+    return expect([
+      'rates',
+      'sessions',
+      'previews',
+      'jobs',
+      'mail',
+      'rosters',
+      'mailed codes',
+      'invitations',
+    ]).toContain(name);
   clock.set('2026-11-24T09:00:00Z');
   const [bad, well] = [await newActor(clock), await newActor(clock)];
   await one.spoil(bad);

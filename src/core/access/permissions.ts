@@ -40,6 +40,7 @@ const TABLE = {
   'picture.read': ['all', 'all', 'all', 'own', 'none'],
   'response.read': ['all', 'all', 'all', 'own', 'all'],
   'member.read': ['all', 'all', 'none', 'none', 'none'],
+  'member.invite': ['all', 'all', 'none', 'none', 'none'],
   'member.manage': ['all', 'none', 'none', 'none', 'none'],
   'audit.read': ['all', 'none', 'none', 'none', 'none'],
   'job.read': ['all', 'own', 'own', 'own', 'own'],

@@ -40,6 +40,9 @@ export type Problem =
   | { code: 'OFFICE_CHANGED' }
   | { code: 'CARD_UNPUBLISHED' }
   | { code: 'NO_HOUSE' }
+  | { code: 'HAS_LEFT' }
+  | { code: 'HAS_ACCOUNT' }
+  | { code: 'NO_WORK_MAIL' }
   | { code: 'CODE_UNREADABLE' }
   | { code: 'PICTURE_UNREADABLE' }
   | { code: 'PICTURE_HEIC' }

@@ -51,6 +51,9 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: () =>
       'This card has changes that are not published. Publish it first, so that nothing else goes out with this.',
   },
+  HAS_LEFT: { status: 409, say: () => 'They have left.' },
+  HAS_ACCOUNT: { status: 409, say: () => 'They have an account already, or were invited before.' },
+  NO_WORK_MAIL: { status: 422, say: () => 'Their record has no e-mail for work to write to.' },
   NO_HOUSE: { status: 422, say: () => 'There is no house style that says how codes are drawn.' },
   CODE_UNREADABLE: { status: 422, say: () => 'In the house’s style this code would not be read; it stays as it is.' },
   OFFICE_THERE: { status: 409, say: () => 'There is an office of that name already.' },

@@ -8,6 +8,7 @@ export const TASKS = [
   'prove-cards',
   'pack-files',
   'change-many',
+  'invite-people',
   'undo-change',
   'print-cards',
   'mend-privacy',

@@ -2,6 +2,8 @@ import { escapeHtml } from '@/core/markup';
 
 /** What a letter of ours says: paragraphs, and one thing to do, which stands apart. Nothing of it is markup. */
 export type LetterParts = {
+  /** A BCP 47 tag; English where none is said. */
+  language?: string;
   subject: string;
   greeting: string;
   paragraphs: string[];
@@ -23,7 +25,7 @@ const paragraph = (text: string, style: string) => `<p style="margin:0 0 16px;${
  * A letter as text and as HTML, which say the same. The HTML is a table with its style on each element, since mail programs that render with a word
  * processor's engine know no other layout (common practice, no published source); it names no picture and no address but the one to go to.
  */
-export function writeLetter({ subject, greeting, paragraphs, act, below, signed }: LetterParts): WrittenLetter {
+export function writeLetter({ language = 'en', subject, greeting, paragraphs, act, below, signed }: LetterParts): WrittenLetter {
   const text = [
     greeting,
     ...paragraphs,
@@ -34,7 +36,7 @@ export function writeLetter({ subject, greeting, paragraphs, act, below, signed 
   const body = `font-size:16px;line-height:24px;color:${INK}`;
   const small = `font-size:13px;line-height:19px;color:${QUIET}`;
   const html = [
-    '<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">',
+    `<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">`,
     `<meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head>`,
     '<body style="margin:0;padding:0;background-color:#f6f2ec">',
     '<table role="presentation" width="100%" cellspacing="0" cellpadding="0" border="0" style="background-color:#f6f2ec"><tr><td align="center" style="padding:32px 16px">',

@@ -62,7 +62,7 @@ export const LIMITS = {
   lockReason: 200,
   looks: 50,
   patterns: 12,
-  members: 500,
+  members: 2_000,
   jobsWaiting: 20,
   addresses: 12,
   organisationBytes: 2_000_000_000,
@@ -127,6 +127,12 @@ export const RATES = {
     seconds: 3_600,
     by: 'address',
     why: 'by the address that it goes to, whoever asks: nobody’s letter box is filled by others',
+  },
+  'sign-in code': {
+    count: 5,
+    seconds: 900,
+    by: 'address',
+    why: 'codes to sign in by, by the address that they go to: a mail that is late, and another one',
   },
   'way back in': {
     count: 5,

@@ -22,5 +22,12 @@ export type ChangePlan = {
   leftCount: number;
 };
 
-/** What a change of many has done, as its job's page tells of it. */
-export type Changed = { changed: number; undone: number; left: LeftEntry[]; leftCount: number; mayUndo: boolean };
+/** What a change of many has done, or whom a job has invited, as its job's page tells of it. */
+export type Changed = {
+  of: 'change' | 'invitation';
+  changed: number;
+  undone: number;
+  left: LeftEntry[];
+  leftCount: number;
+  mayUndo: boolean;
+};

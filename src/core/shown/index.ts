@@ -18,6 +18,8 @@ export type { ShownSpares } from './spares';
 export type { SharedCard } from './share';
 export type { ShownBackdrop } from './backdrop';
 export type { CopiesPage, CopyChannel, CopyValue, GoneContacts, OutThere, ShownCopy } from './copies';
+export type { ShownInvitation } from './invitation';
+export type { Mine } from './mine';
 export type { Changed, ChangePlan, LeftEntry } from './change';
 export type { MadeFile } from './made-file';
 export {
@@ -39,6 +41,8 @@ export type { ShownArtwork, ShownDesignerLink, ShownPiece, ShownRun } from './pr
 export type { ShownSignature } from './signature';
 export type { ShownTag } from './tag';
 export type { RowTag, TagRows } from './tag-row';
+
+import type { ShownInvitation } from './invitation';
 
 // What services tell and screens show: plain objects that go over the line as JSON. Instants are ISO 8601, UTC.
 
@@ -207,6 +211,8 @@ export type ShownMember = {
   mustChangePassword: boolean;
   hasLeft: boolean;
   secondFactor: boolean;
+  /** An invitation that they have not taken yet. */
+  invitation: ShownInvitation | null;
 };
 
 /** A card as the list of people has it. */

@@ -26,6 +26,7 @@ export { PEOPLE } from './people/people';
 export { PROFILE } from './hand-outs/profile';
 export { RECORD } from './card/record';
 export { REFER } from './people/refer';
+export { codeLetter, INVITE, welcomeLetter } from './company/welcome';
 export { LETTERS } from './company/letters';
 export { MESSAGE } from './hand-outs/message';
 export { SHARE } from './hand-outs/share';

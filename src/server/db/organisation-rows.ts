@@ -10,6 +10,7 @@ const LEFT = new Set([
   'known_devices',
   'outbox',
   'account_links',
+  'mailed_codes',
   'directory_previews',
   'prefix_requests',
   'jobs',

@@ -87,6 +87,7 @@ async function main() {
   again(['figures'], FIGURES_MS);
   // A day ends somewhere every quarter of an hour.
   again(['leavers'], 60_000);
+  again(['invitations', 'mailed codes'], 300_000);
   // Once an hour is often enough for what has lain there for a month.
   again(['files', 'deleted', 'jobs', 'mail', 'rosters'], 3_600_000);
   const door = mailDoor();

@@ -9,6 +9,7 @@ import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';
 import type { ShownMember } from '@/core/shown';
+import { Invited } from './invited';
 import { NewMember } from './new-member';
 import { OwnRecord } from './own-record';
 import { RemoveMember } from './remove-member';
@@ -18,10 +19,12 @@ type Props = {
   manages: boolean;
   me: string;
   required: boolean;
+  mayInvite: boolean;
+  zone: string;
 };
 
 /** Who signs in, with their role; the owner adds, changes and removes them. */
-export function Members({ members, manages, me, required }: Props) {
+export function Members({ members, manages, me, required, mayInvite, zone }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<{ id: string; problem: Problem } | null>(null);
   const [open, setOpen] = useState<{ what: 'new' | 'password' | 'back' | 'remove'; member?: ShownMember } | null>(null);
@@ -76,6 +79,7 @@ export function Members({ members, manages, me, required }: Props) {
                     <span className="also">{COMPANY.firstPasswordMark}</span>
                   )}
                   {member.secondFactor && !member.hasLeft && <span className="also">{COMPANY.factorOn}</span>}
+                  <Invited member={member} zone={zone} mayInvite={mayInvite} onDone={() => router.refresh()} />
                 </td>
                 <td className="mono">{member.email}</td>
                 <td>

@@ -5,23 +5,37 @@ import { Button, Form } from 'react-bootstrap';
 import { useState } from 'react';
 import Link from 'next/link';
 import type { Problem, ProblemCode } from '@/core/errors';
-import { ENTRY } from '@/core/words';
+import { ENTRY, INVITE } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
 const ASKS_FOR_CODE = new Set<ProblemCode>(['SECOND_FACTOR_NEEDED', 'SECOND_FACTOR_WRONG']);
+type Typed = { email: string; password: string; mailed?: string; code?: string };
 
-/** `open` says whether anybody may make an account. */
-export function SignIn({ told, open }: { told: Problem | null; open: boolean }) {
+/** `open` says whether anybody may make an account, `mail` whether a code can be sent in the place of a password. */
+export function SignIn({ told, open, mail }: { told: Problem | null; open: boolean; mail: boolean }) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(told);
-  const { register, handleSubmit, formState } = useForm<{ email: string; password: string; code?: string }>();
-  const submit = handleSubmit(async (input) => {
-    const answer = await call('/api/sign-in', { json: input });
+  /** Whether a code was sent to sign in by. */
+  const [sent, setSent] = useState(false);
+  const { register, handleSubmit, formState, getValues, resetField } = useForm<Typed>();
+  const submit = handleSubmit(async ({ password, mailed, ...input }) => {
+    const json = sent ? { ...input, password: '', mailed: (mailed ?? '').replace(/\s/g, '') } : { ...input, password };
+    const answer = await call('/api/sign-in', { json });
     if (!answer.ok) return setProblem(answer.problem);
     router.replace('/');
     router.refresh();
   });
+  async function send() {
+    const answer = await call('/api/sign-in/code', { json: { email: getValues('email') } });
+    setProblem(answer.ok ? null : answer.problem);
+    setSent(answer.ok);
+  }
+  function withPassword() {
+    setSent(false);
+    setProblem(null);
+    resetField('mailed');
+  }
   return (
     <main className="entry">
       <p className="word">{ENTRY.product}</p>
@@ -31,15 +45,31 @@ export function SignIn({ told, open }: { told: Problem | null; open: boolean }) 
           <Form.Label>{ENTRY.email}</Form.Label>
           <Form.Control type="email" autoComplete="username" autoFocus {...register('email')} />
         </Form.Group>
-        <Form.Group controlId="password">
-          <Form.Label>{ENTRY.password}</Form.Label>
-          <Form.Control
-            type="password"
-            autoComplete="current-password"
-            aria-describedby="entry-problem"
-            {...register('password')}
-          />
-        </Form.Group>
+        {sent ? (
+          <Form.Group controlId="mailed">
+            <p role="status">{INVITE.code.sent}</p>
+            <Form.Label>{INVITE.code.field}</Form.Label>
+            <Form.Control
+              className="mono"
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              maxLength={10}
+              autoFocus
+              aria-describedby="entry-problem"
+              {...register('mailed')}
+            />
+          </Form.Group>
+        ) : (
+          <Form.Group controlId="password">
+            <Form.Label>{ENTRY.password}</Form.Label>
+            <Form.Control
+              type="password"
+              autoComplete="current-password"
+              aria-describedby="entry-problem"
+              {...register('password')}
+            />
+          </Form.Group>
+        )}
         {problem && ASKS_FOR_CODE.has(problem.code) && (
           <Form.Group controlId="code">
             <Form.Label>{ENTRY.code}</Form.Label>
@@ -59,6 +89,13 @@ export function SignIn({ told, open }: { told: Problem | null; open: boolean }) 
           {ENTRY.signIn}
         </Button>
       </Form>
+      {mail && (
+        <p className="aside">
+          <button type="button" className="plain" onClick={sent ? withPassword : () => void send()}>
+            {sent ? INVITE.code.withPassword : INVITE.code.instead}
+          </button>
+        </p>
+      )}
       <p className="aside">
         <Link href="/forgotten">{ENTRY.forgotten}</Link>
       </p>

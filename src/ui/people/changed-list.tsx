@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import type { Changed } from '@/core/shown';
-import { CHANGES, PRIVACY } from '@/core/words';
+import { CHANGES, COMPANY, INVITE, PRIVACY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { LeftList } from './left-list';
@@ -21,7 +21,7 @@ export function ChangedList({ job, of }: { job: string; of: Changed }) {
   }
   return (
     <>
-      {of.changed > 0 && <p>{CHANGES.changed(of.changed)}</p>}
+      {of.changed > 0 && <p>{(of.of === 'change' ? CHANGES.changed : INVITE.invited)(of.changed)}</p>}
       {of.undone > 0 && <p>{CHANGES.undone(of.undone)}</p>}
       {of.mayUndo && (
         <p>
@@ -31,9 +31,13 @@ export function ChangedList({ job, of }: { job: string; of: Changed }) {
         </p>
       )}
       <ProblemNote problem={problem} />
-      <LeftList left={of.left} count={of.leftCount} />
+      <LeftList left={of.left} count={of.leftCount} title={of.of === 'change' ? CHANGES.left : INVITE.left} />
       <p>
-        <Link href="/copies">{PRIVACY.toCopies}</Link>
+        {of.of === 'change' ? (
+          <Link href="/copies">{PRIVACY.toCopies}</Link>
+        ) : (
+          <Link href="/company/members">{COMPANY.turn.members}</Link>
+        )}
       </p>
     </>
   );

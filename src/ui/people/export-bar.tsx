@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { useState, type FormEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
-import { CHANGES, EXPORT, PACK, TAGS, TOGETHER } from '@/core/words';
+import { CHANGES, EXPORT, INVITE, PACK, TAGS, TOGETHER } from '@/core/words';
 import { VERSIONS, type VcardVersion } from '@/core/vcard';
 import { call } from '@/ui/studio/call';
 import { OfficeOfChosen } from './office-of-chosen';
@@ -12,6 +12,7 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 
 const TagsFor = dynamic(() => import('./tags-for').then((made) => made.TagsFor));
 const ChangeMany = dynamic(() => import('./change-many').then((made) => made.ChangeMany));
+const InvitePeople = dynamic(() => import('./invite-people').then((made) => made.InvitePeople));
 const PackFiles = dynamic(() => import('./pack-files').then((made) => made.PackFiles));
 const PrintTogether = dynamic(() => import('./print-together').then((made) => made.PrintTogether));
 
@@ -43,6 +44,7 @@ export function ExportBar({
   const [version, setVersion] = useState<VcardVersion>('3.0');
   const [problem, setProblem] = useState<Problem | null>(null);
   const [printing, setPrinting] = useState(false);
+  const [inviting, setInviting] = useState(false);
   const [changing, setChanging] = useState(false);
   const [packing, setPacking] = useState(false);
   const [tagging, setTagging] = useState(false);
@@ -107,6 +109,12 @@ export function ExportBar({
           {CHANGES.act}
         </button>
       )}
+      {teams && (
+        <button type="button" className="btn btn-quiet" onClick={() => setInviting(true)}>
+          {INVITE.act}
+        </button>
+      )}
+      {inviting && <InvitePeople chosen={chosen} onClose={() => setInviting(false)} />}
       {changing && <ChangeMany chosen={chosen} onClose={() => setChanging(false)} />}
       <button type="button" className="btn btn-quiet" onClick={() => setPacking(true)}>
         {PACK.act}

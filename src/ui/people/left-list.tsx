@@ -4,11 +4,19 @@ import type { LeftEntry } from '@/core/shown';
 import { CHANGES, JOBS } from '@/core/words';
 
 /** Cards that a change leaves as they are, each with the reason; the first of many. */
-export function LeftList({ left, count }: { left: LeftEntry[]; count: number }) {
+export function LeftList({
+  left,
+  count,
+  title = CHANGES.left,
+}: {
+  left: LeftEntry[];
+  count: number;
+  title?: (count: number) => string;
+}) {
   if (count === 0) return null;
   return (
     <>
-      <h2 className="caps">{CHANGES.left(count)}</h2>
+      <h2 className="caps">{title(count)}</h2>
       <ul className="left-list">
         {left.map(({ recordId, person, card, finding }, at) => (
           <li key={at}>

@@ -1,5 +1,6 @@
 import type { Task } from '@/core/jobs';
 import { proveHouse } from '@/server/services/house/house-proofs';
+import { invitePeople } from '@/server/services/accounts/invitations';
 import { changeMany } from '@/server/services/changes/run-change';
 import { undoChange } from '@/server/services/changes/undo-change';
 import type { RunningJob } from '@/server/services/jobs/run-job';
@@ -19,6 +20,7 @@ export const JOB_TASKS: Record<Task, (running: RunningJob) => Promise<Record<str
   'prove-cards': proveHouse,
   'pack-files': packFiles,
   'change-many': changeMany,
+  'invite-people': invitePeople,
   'undo-change': undoChange,
   'print-cards': printTogether,
   'mend-privacy': mendPrivacy,

@@ -11,5 +11,5 @@ export const metadata: Metadata = { title: ENTRY.signIn };
 export default async function SignInPage({ searchParams }: { searchParams: Promise<{ problem?: string }> }) {
   if (await currentActor()) redirect('/');
   const told = toldProblem((await searchParams).problem);
-  return <SignIn told={told} open={settings().SIGN_UP === 'open'} />;
+  return <SignIn told={told} open={settings().SIGN_UP === 'open'} mail={settings().MAIL_SERVER !== undefined} />;
 }

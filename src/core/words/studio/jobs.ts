@@ -8,6 +8,7 @@ export const TASK_WORDS: Record<Task, { does: string; counts: string }> = {
   'prove-cards': { does: 'Proves the cards under the house style', counts: 'cards' },
   'print-cards': { does: 'Prints cards of several people into one file', counts: 'people' },
   'pack-files': { does: 'Makes one ZIP of people’s files', counts: 'people' },
+  'invite-people': { does: 'Invites people to sign in', counts: 'people' },
   'change-many': { does: 'Changes one thing for many people', counts: 'people' },
   'undo-change': { does: 'Undoes a change of many people', counts: 'people' },
   'mend-privacy': { does: 'Mends what is private in public', counts: 'people' },
@@ -40,6 +41,7 @@ export const JOBS = {
     'prove-cards': 'Every published card was proven under the house style.',
     'print-cards': 'The file is there. Look at one page before all of it is printed.',
     'pack-files': 'The ZIP is there, with a list of every file and its proof.',
+    'invite-people': 'The invitations are on their way. Members tells who has come.',
     'change-many': 'The change is made, and what was out and as published is published.',
     'undo-change': 'People and cards say again what they said before.',
     'mend-privacy': 'What could be mended is mended. Copies out there that still say it are under Copies out there.',
@@ -69,6 +71,7 @@ export const FAULTS = {
   sweep: {
     'visitor secrets': 'Forgetting who visited: the organisation’s time zone is not known here',
     plans: 'A planned card could not be published or ended',
+    invitations: 'Somebody who was invited could not be reminded',
     leavers: 'Somebody’s last day has come, and their cards could not be put to rest',
     'event inbox': 'What a recipient did could not be counted',
     figures: 'The figures of a day could not be counted',

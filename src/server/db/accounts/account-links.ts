@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { Tx } from '../pool';
 
 /** What a link that was sent by mail lets its holder do. Of each there is one for an account: a newer one ends the older. */
-export type LinkPurpose = 'confirm' | 'password' | 'move-from' | 'move-to';
+export type LinkPurpose = 'confirm' | 'password' | 'move-from' | 'move-to' | 'welcome';
 export type LinkRow = {
   organisation_id: string;
   user_id: string;

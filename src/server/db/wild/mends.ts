@@ -9,7 +9,7 @@ import type { Tx } from '../pool';
 /** The ticks that lines of a card had, and what they said then, as hashes. */
 export type MendedTicks = { ticks: Record<string, Ticks>; said: Record<string, string> };
 /** What something was before it was mended: the ticks of lines of a card, or the uses of details of a record. */
-export type MendedFrom = MendedTicks | { uses: Record<string, Use[]> } | ChangedFrom;
+export type MendedFrom = MendedTicks | { uses: Record<string, Use[]> } | ChangedFrom | { invited: true };
 
 /**
  * What something was before it was changed with many others: details of a record (null of one that was added), what a card said, or how

@@ -21,6 +21,7 @@ const LINKS: Record<LinkPurpose, { holdsMs: number; place: string }> = {
   password: { holdsMs: HOUR, place: 'new-password' },
   'move-from': { holdsMs: DAY, place: 'move' },
   'move-to': { holdsMs: DAY, place: 'move' },
+  welcome: { holdsMs: 7 * DAY, place: 'welcome' },
 };
 /** A notice of what has happened is of use for so long. */
 const NOTICE_MS = 3 * DAY;

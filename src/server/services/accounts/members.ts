@@ -16,6 +16,7 @@ import {
   ownersForUpdate,
   updateMember,
 } from '@/server/db/accounts/accounts';
+import { invitations, undelivered } from '@/server/db/accounts/invitations';
 import { dropLinks } from '@/server/db/accounts/account-links';
 import { countAlone } from '@/server/db/locks';
 import { violatedUnique } from '@/server/db/jobs/failures';
@@ -25,6 +26,7 @@ import { record, recordNames } from '@/server/db/cards/records';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';
+import { shownInvitation } from './invitations';
 import { mailFor } from '@/server/services/mail/post-mail';
 import { notify } from './letters';
 import { beginSession } from './sessions';
@@ -32,10 +34,16 @@ import { hashPassword, isPassword } from './passwords';
 import { refuseStale } from './fresh';
 
 /** The members of an organisation, those who have left last. Error: NOT_ALLOWED. */
-export async function listMembers(actor: Actor): Promise<ShownMember[]> {
+export async function listMembers(actor: Actor, clock: Clock): Promise<ShownMember[]> {
   authorise(actor, 'member.read');
   return inTenant(actor.organisationId, async (tx) => {
     const rows = await members(tx, actor.organisationId);
+    const invited = new Map((await invitations(tx)).map((row) => [row.user_id, row]));
+    const lost = invited.size > 0 ? await undelivered(tx) : new Set<string>();
+    const invitationFor = (id: string) => {
+      const row = invited.get(id);
+      return row ? shownInvitation(row, lost.has(id), clock) : null;
+    };
     const own = rows.flatMap(({ own_record }) => own_record ?? []);
     const names = new Map((await recordNames(tx, own)).map((row) => [row.id, row.written_name]));
     return rows.map((row) => ({
@@ -48,6 +56,7 @@ export async function listMembers(actor: Actor): Promise<ShownMember[]> {
       mustChangePassword: row.must_change_password,
       hasLeft: row.left_at !== null,
       secondFactor: row.totp_since !== null,
+      invitation: invitationFor(row.id),
     }));
   });
 }

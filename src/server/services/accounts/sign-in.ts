@@ -18,6 +18,7 @@ import { recordAudit } from './audit';
 import { countOf, limitRate } from './limit-rate';
 import { notify } from './letters';
 import { isPassword } from './passwords';
+import { isMailedCode, spendCode } from './mailed-code';
 import { refuseWithoutCode } from './second-factor';
 import { actorOf, beginSession, hashOf } from './sessions';
 
@@ -29,6 +30,8 @@ const slowed = new Map<string, number>();
 export type SignIn = {
   email: string;
   password: string;
+  /** A code that was sent by mail, in the place of the password. */
+  mailed?: string;
   /** Of the authenticator app, or a recovery code; empty where none is asked for yet. */
   code?: string;
   /** The client's address and user agent; only keyed hashes and the kind of device are kept of them. */
@@ -62,12 +65,20 @@ export async function signIn(input: SignIn, clock: Clock): Promise<{ token: stri
     await tell(holder, email, 'session.throttled', clock);
     throw error;
   }
-  const user = await whose(holder, email, input.password);
+  const { mailed } = input;
+  const user =
+    mailed === undefined
+      ? await whose(holder, email, input.password)
+      : (await isMailedCode(holder, mailed, clock))
+        ? holder!
+        : null;
   if (!user) {
     await tell(holder, email, 'session.failed', clock);
     throw new Refusal({ code: 'SIGN_IN_FAILED' });
   }
   await refuseWithoutCode(user, input.code ?? '', clock);
+  // It works once, also of two who use it at the same moment.
+  if (mailed !== undefined && !(await spendCode(user))) throw new Refusal({ code: 'SIGN_IN_FAILED' });
   // Whoever signs in once more where they still are is on no new device.
   const here = (await actorOf(input.session, clock))?.userId === user.id;
   const kept = device ?? randomBytes(32).toString('base64url');

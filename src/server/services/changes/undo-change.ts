@@ -142,7 +142,7 @@ async function undoRow(
 /** What a change of many has done, as its job’s page tells of it; null of other jobs. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function readChanged(actor: Actor, jobId: string): Promise<Changed | null> {
   const { task } = await readJob(actor, jobId);
-  if (task !== 'change-many' && task !== 'undo-change') return null;
+  if (task !== 'change-many' && task !== 'undo-change' && task !== 'invite-people') return null;
   return inTenant(actor.organisationId, async (tx) => {
     const { changed, left, undone, rows } = await countMends(tx, jobId, MOST_LEFT);
     const people = new Map(
@@ -168,6 +168,7 @@ export async function readChanged(actor: Actor, jobId: string): Promise<Changed 
         const card = of ? { id: of.id, audience: of.audience } : null;
         return { recordId: record_id, person: people.get(record_id) ?? '', card, finding: problem! };
       }),
+      of: task === 'invite-people' ? ('invitation' as const) : ('change' as const),
       mayUndo: task === 'change-many' && changed > undone,
     };
   });

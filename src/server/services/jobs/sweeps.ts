@@ -1,6 +1,7 @@
 import { LIMITS } from '@/core/limits';
 import type { Clock } from '@/server/clock';
 import { forgetEndedSessions } from '@/server/db/accounts/accounts';
+import { forgetCodes } from '@/server/db/accounts/invitations';
 import { forgetEndedPreviews } from '@/server/db/cards/directory';
 import { forgetEndedJobs } from '@/server/db/jobs/jobs';
 import { forgetEndedReferrals } from '@/server/db/contacts/contacts';
@@ -8,6 +9,7 @@ import { outsideTenants } from '@/server/db/pool';
 import { forgetRosters } from '@/server/db/roster/runs';
 import { log } from '@/server/log';
 import { seeToLeavers } from '@/server/services/roster/leave';
+import { remindInvited } from '@/server/services/accounts/invitations';
 import { eraseWhatEnded } from '@/server/services/cards/erase';
 import { forgetEndedRates } from '@/server/services/accounts/limit-rate';
 import { runDuePlans } from '@/server/services/publishing/plans';
@@ -29,6 +31,8 @@ export const SWEEPS = {
   'event inbox': ({ now }: Clock) => sortEventsWhenQuiet(now()),
   plans: (clock: Clock) => runDuePlans(clock),
   leavers: (clock: Clock) => seeToLeavers(clock),
+  invitations: (clock: Clock) => remindInvited(clock),
+  'mailed codes': ({ now }: Clock) => outsideTenants((db) => forgetCodes(db, new Date(now()))),
   rosters: ({ now }: Clock) =>
     outsideTenants((db) => forgetRosters(db, new Date(now() - LIMITS.rosterDays * 86_400_000))),
   rates: (clock: Clock) => forgetEndedRates(clock),

@@ -8,6 +8,7 @@ import { signIn } from '@/server/services/accounts/sign-in';
 const Input = z.object({
   email: z.string().max(300),
   password: z.string().max(1_000),
+  mailed: z.string().max(10).optional(),
   code: z.string().max(40).optional(),
 });
 
