@@ -3,12 +3,16 @@ import { CONTROL } from './ports';
 
 export type Mail = { to: string[]; subject: string; text: string; html: string };
 /** The latest mail to an address with a subject, once it has arrived. */
-export async function mailTo(address: string, subject: string): Promise<Mail> {
+export async function mailTo(address: string, subject: string | RegExp): Promise<Mail> {
   let found: Mail | undefined;
   await expect
     .poll(async () => {
       const mails = (await (await fetch(`http://127.0.0.1:${CONTROL}/mails`)).json()) as Mail[];
-      found = mails.findLast((mail) => mail.to.includes(address) && mail.subject === subject);
+      found = mails.findLast(
+        (mail) =>
+          mail.to.includes(address) &&
+          (typeof subject === 'string' ? mail.subject === subject : subject.test(mail.subject)),
+      );
       return found !== undefined;
     })
     .toBe(true);
