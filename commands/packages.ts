@@ -57,7 +57,7 @@ export function needChromium(): void {
   if (!existsSync(CHROMIUM)) install('Debian’s Chromium', ['chromium']);
 }
 
-/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard, of fonts and of tags in Python, unzip, zbar, poppler, qpdf, mutool, openssl. */
+/** What tests hold contact files, typefaces, archives, codes and documents against: readers of vCard, of fonts and of tags in Python, unzip, zbar, poppler, qpdf, mutool, openssl, LibreOffice. */
 export function needReaders(): void {
   const there = [
     '/usr/lib/python3/dist-packages/vobject',
@@ -70,7 +70,9 @@ export function needReaders(): void {
       '/usr/bin/qpdf',
       '/usr/bin/mutool',
       '/usr/bin/openssl',
+      '/usr/bin/soffice',
     ],
+    '/usr/lib/python3/dist-packages/uno.py',
   ];
   const packages = [
     'python3-vobject',
@@ -82,6 +84,8 @@ export function needReaders(): void {
     'qpdf',
     'mupdf-tools',
     'openssl',
+    'libreoffice-calc-nogui',
+    'python3-uno',
   ];
   if (!there.every((each) => existsSync(each))) install(`Debian’s ${packages.join(', ')}`, packages);
 }

@@ -194,9 +194,11 @@ export async function measureRoster(environment: Record<string, string>): Promis
       ).job!,
     );
     const reviewed = (performance.now() - secondReview) / 1_000;
-    say('  an office to which all of them belong …');
+    say(
+      `  ${(PEOPLE / seconds).toFixed(1)} people a second, at most ${Math.round(memory)} MB; an office to which all of them belong …`,
+    );
     const office = await measureOffice(address, url, who, organisation);
-    say('  a change of all of them …');
+    say(`  moved in ${Math.round(office[1]!.value)} ms; a change of all of them …`);
     const change = await measureChange(url, who, organisation);
     const among = `${PEOPLE.toLocaleString('en-GB')} people`;
     return [

@@ -23,6 +23,6 @@ export const ChangeSchema = z.discriminatedUnion('of', [
 
 /** Whom it is asked for. */
 export const ChangeManySchema = z.object({
-  records: z.array(z.uuid()).min(1).max(LIMITS.contactsAtOnce),
+  records: z.array(z.uuid()).min(1).max(LIMITS.rosterRows),
   change: ChangeSchema,
 });
