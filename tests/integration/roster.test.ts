@@ -268,6 +268,26 @@ test('namesakes, doubles and somebody else under a known number wait for somebod
   expect(dominant).toMatchObject({ b: 8 });
 });
 
+test('a photo day: a sheet of staff numbers alone, with new pictures of whoever is known; of nobody else it makes a card', async () => {
+  const before = await review(sheet(person(31), person(32)));
+  await run(before.id);
+  const { id } = await review(Buffer.from('Staff number\nT31\nT32\nT99\n'));
+  const photo = await sharp({ create: { width: 300, height: 500, channels: 3, background: '#00aa00' } })
+    .jpeg()
+    .toBuffer();
+  await givePicture(maud, id, 'T31.jpg', photo);
+  expect(await matchRunPictures(maud, id, clock)).toEqual({ matched: 1, files: 1 });
+  const { rows } = await openRun(maud, id, all);
+  expect(rows.map(({ name, verdict, changes }) => [name, verdict, changes.map(({ of }) => of)])).toEqual([
+    [expect.stringContaining('Keld'), 'changed', ['picture']],
+    [expect.stringContaining('Keld'), 'same', []],
+    ['T99', 'error', []],
+  ]);
+  const { rows: done } = await run(id);
+  const { body } = await openRecord(maud, done.find(({ outcome }) => outcome === 'changed')!.record!);
+  expect(body.details.map(({ kind }) => kind)).toContain('photo');
+});
+
 test('two who run the same sheet at once, over people who are being edited, make everybody once', async () => {
   const rows = sheet(person(21), person(22), person(23), person(24));
   const [one, other] = [await review(rows), await review(rows)];

@@ -47,7 +47,8 @@ export function judgeRow(
     owned: Partial<Record<'name' | DetailKind, unknown>>;
   },
 ): { verdict: Verdict; changes: Change[]; remarks: Remark[] } {
-  const remarks = [...row.remarks];
+  // Of somebody who is known a row need not say who it is: a photo day's sheet has keys alone.
+  const remarks = row.remarks.filter(({ code }) => !(known && code === 'no name'));
   if (twice) remarks.push({ field: row.staffNumber ? 'staff number' : 'email', code: 'key twice', with: twice });
   if (row.office !== null && !offices.has(row.office.toLowerCase()))
     remarks.push({ field: 'office', code: 'no office' });

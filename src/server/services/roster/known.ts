@@ -124,7 +124,8 @@ export async function judgeRows(
       if (takes === 'takes' && judged.verdict === 'same') judged.verdict = 'changed';
     }
     return {
-      ...{ at, key: keyOf(read), name: nameOfRow(read), ...judged },
+      ...{ at, key: keyOf(read), ...judged },
+      name: read.name === null && known ? writtenName(known.body.name) : nameOfRow(read),
       take: judged.verdict === 'new' || judged.verdict === 'changed' || judged.verdict === 'leaving',
       record_id: known?.id ?? null,
       picture,
