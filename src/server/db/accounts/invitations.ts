@@ -18,9 +18,6 @@ export const insertInvitation = (
   row: Pick<InvitationRow, 'organisation_id' | 'user_id' | 'record_id' | 'language' | 'invited_by' | 'sent_at'>,
 ) => tx('invitations').insert(row);
 
-export const invitation = async (tx: Tx, userId: string): Promise<InvitationRow | undefined> =>
-  tx('invitations').where({ user_id: userId }).first();
-
 export const invitationForUpdate = async (tx: Tx, userId: string): Promise<InvitationRow | undefined> =>
   tx('invitations').where({ user_id: userId }).forUpdate().first();
 
