@@ -130,9 +130,9 @@ export const RATES = {
   },
   'sign-in code': {
     count: 5,
-    seconds: 900,
+    seconds: 3_600,
     by: 'address',
-    why: 'codes to sign in by, by the address that they go to: a mail that is late, and another one',
+    why: 'codes to sign in by, by the address that they go to: a mail that is late, and another one. Six guesses each: fewer than a thousand a day of a million',
   },
   'way back in': {
     count: 5,
