@@ -17,8 +17,8 @@ export type NewCopy = {
 const carriedRows = (organisation_id: string, copy_id: string, carried: Carried[]) =>
   carried.map((each) => ({ organisation_id, copy_id, ...each, detail: JSON.stringify(each.detail) }));
 
-/** Writes down a copy that is out, and what it carries. */
-export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Promise<void> {
+/** Writes down a copy that is out, and what it carries. `counts`: unless its card is counted anew right after. */
+export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[], counts = true): Promise<void> {
   const id = randomUUID();
   // A run that a job notes once more is there already, and what two take out at once one of them notes.
   const made: unknown[] = await tx('copies')
@@ -28,7 +28,7 @@ export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Pro
     .returning('id');
   if (made.length === 0) return;
   if (carried.length > 0) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried));
-  await recountCopies(tx, { cards: [copy.card_id] });
+  if (counts) await recountCopies(tx, { cards: [copy.card_id] });
 }
 
 /** Puts a copy in the place of those that a hand-out had before: what is pasted, downloaded or written again. */

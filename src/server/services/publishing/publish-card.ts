@@ -107,6 +107,7 @@ export async function publishRow(
     note: cleanLine(note).text.slice(0, LIMITS.revisionNote),
     draft,
   });
+  if (row.state !== 'published') await setCardState(tx, id, { state: 'published' });
   const { organisationId, organisation } = actor;
   await notePublished(
     tx,
@@ -114,7 +115,6 @@ export async function publishRow(
     { composition, shown },
     organisation.country,
   );
-  await setCardState(tx, id, { state: 'published' });
   await touchCard(tx, id, actor.organisationId);
   if (await claimAddress(tx, actor, id, address, clock, byTheHundred))
     await recordAudit(tx, actor, 'address.set', { kind: 'card', id }, clock);

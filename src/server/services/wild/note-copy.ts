@@ -86,7 +86,7 @@ export async function notePublished(
   country: string,
 ): Promise<void> {
   const copy = { organisation_id: organisationId, card_id: cardId, hand_out_id: null, run_id: null };
-  await insertCopy(tx, { ...copy, channel: 'file', revision, made_at: at }, inFile(shown, country));
+  await insertCopy(tx, { ...copy, channel: 'file', revision, made_at: at }, inFile(shown, country), false);
   const values = publishedBy(composition, country);
   await writePublished(tx, { organisationId, cardId, hides: composition.look.hides }, values);
   await judgeCard(tx, cardId);
