@@ -54,6 +54,12 @@ export function OfficeForm({ office, copies, country, zone, onSaved, onCancel }:
     const line = readOfficeLine(slot, texts[slot] ?? '', { country, zone, before });
     return line.ok ? put(all, slot, line.value) : line.problem;
   }
+  /** What is told of a field goes while it is mended, not when it is left: else what is pressed next would move away. */
+  function type(slot: OfficeSlot, text: string) {
+    const { [slot]: _, ...others } = problems;
+    setTexts({ ...texts, [slot]: text });
+    setProblems(others);
+  }
   function leave(slot: OfficeSlot) {
     const next = read(lines, slot);
     const { [slot]: _, ...others } = problems;
@@ -95,6 +101,7 @@ export function OfficeForm({ office, copies, country, zone, onSaved, onCancel }:
           />
         ))}
         <Form.Control
+          id={`${officeLine(slot)}-label`}
           size="sm"
           className="label-of"
           aria-label={OFFICES.labelOf(OFFICES.slot[slot])}
@@ -140,7 +147,7 @@ export function OfficeForm({ office, copies, country, zone, onSaved, onCancel }:
             maxLength={2_000}
             placeholder={OFFICES.hint[slot]}
             {...invalid(`office-${slot}-problem`, problems[slot] !== undefined)}
-            onChange={({ target }) => setTexts({ ...texts, [slot]: target.value })}
+            onChange={({ target }) => type(slot, target.value)}
             onBlur={() => leave(slot)}
           />
           <ProblemNote problem={problems[slot] ?? null} id={`office-${slot}-problem`} />

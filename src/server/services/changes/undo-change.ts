@@ -19,6 +19,7 @@ import {
   type MendRow,
 } from '@/server/db/wild/mends';
 import type { Actor } from '@/server/services/accounts/actor';
+import { authorise } from '@/server/services/accounts/authorise';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { askForJob, readJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
@@ -45,6 +46,7 @@ async function askToUndoChange(actor: Actor, jobId: string, clock: Clock): Promi
 
 /** Asks to undo what a job has mended or changed. Errors: NOT_ALLOWED, NOT_FOUND, TOO_MANY_JOBS. */
 export async function askToUndo(actor: Actor, jobId: string, clock: Clock): Promise<{ job: string }> {
+  authorise(actor, 'privacy.read');
   const { task } = await readJob(actor, jobId);
   return (task === 'change-many' ? askToUndoChange : askToUndoMend)(actor, jobId, clock);
 }
