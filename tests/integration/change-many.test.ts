@@ -83,7 +83,9 @@ test('a title changes for everybody who has it: looked at before, published in o
   // What waits for its holder did not go out with it.
   expect((await pages())[2]).not.toContain('7700 900182');
   expect(await readChanged(actor, job)).toMatchObject({ changed: 3, leftCount: 1, mayUndo: true });
-  expect((await listCopies(actor, { which: 'wild' })).copies.map(({ placement }) => placement)).toEqual(['Mail signature']);
+  expect((await listCopies(actor, { which: 'wild' })).copies.map(({ placement }) => placement)).toEqual([
+    'Mail signature',
+  ]);
   // Carried out once more it changes nothing.
   expect(await look(wanted)).toMatchObject({ people: 0 });
 

@@ -21,7 +21,19 @@ import { databaseUrl, newActor, useDatabase } from './place';
 useDatabase();
 
 /** What came after paper, in its order: what builds on something goes before it. */
-const LATER = [backdropAndPass, madeFiles, artworks, copies, tags, privacyMap, blankTags, roster, offices, packs, invitations];
+const LATER = [
+  backdropAndPass,
+  madeFiles,
+  artworks,
+  copies,
+  tags,
+  privacyMap,
+  blankTags,
+  roster,
+  offices,
+  packs,
+  invitations,
+];
 const later = {
   up: async (step: Knex) => {
     for (const each of LATER) await each.up(step);

@@ -25,7 +25,15 @@ const paragraph = (text: string, style: string) => `<p style="margin:0 0 16px;${
  * A letter as text and as HTML, which say the same. The HTML is a table with its style on each element, since mail programs that render with a word
  * processor's engine know no other layout (common practice, no published source); it names no picture and no address but the one to go to.
  */
-export function writeLetter({ language = 'en', subject, greeting, paragraphs, act, below, signed }: LetterParts): WrittenLetter {
+export function writeLetter({
+  language = 'en',
+  subject,
+  greeting,
+  paragraphs,
+  act,
+  below,
+  signed,
+}: LetterParts): WrittenLetter {
   const text = [
     greeting,
     ...paragraphs,

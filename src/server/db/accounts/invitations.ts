@@ -27,10 +27,7 @@ export const updateInvitation = (
   tx: Tx,
   userId: string,
   row: Partial<
-    Pick<
-      InvitationRow,
-      'sent_at' | 'sent' | 'accepted_at' | 'withdrawn_at' | 'reminded_at' | 'record_id' | 'language'
-    >
+    Pick<InvitationRow, 'sent_at' | 'sent' | 'accepted_at' | 'withdrawn_at' | 'reminded_at' | 'record_id' | 'language'>
   >,
 ) => tx('invitations').where({ user_id: userId }).update(row);
 
@@ -58,7 +55,11 @@ export const userOfRecord = async (tx: Tx, recordId: string): Promise<{ id: stri
 export const keepCode = (
   tx: Tx,
   row: { organisation_id: string; user_id: string; code_hash: Buffer; expires_at: Date },
-) => tx('mailed_codes').insert({ ...row, tries: 0 }).onConflict('user_id').merge();
+) =>
+  tx('mailed_codes')
+    .insert({ ...row, tries: 0 })
+    .onConflict('user_id')
+    .merge();
 
 /** Counts a try at somebody's code and answers with its hash; null where there is none that holds, or it was tried too often. */
 export async function tryCode(tx: Tx, userId: string, at: Date, most: number): Promise<Buffer | null> {
