@@ -128,7 +128,7 @@ test('the cards of chosen people in one file: asked for in the list, followed, t
   await page.getByRole('button', { name: 'Make the file' }).click();
   await expect(page.getByRole('heading', { name: 'Prints cards of several people into one file' })).toBeVisible();
   const coming = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download PDF' }).click();
+  await page.getByRole('link', { name: 'Download Cards, autumn.pdf' }).click();
   const made = await coming;
   expect([made.suggestedFilename(), readFileSync((await made.path())!).toString('latin1', 0, 8)]).toEqual([
     'Cards, autumn.pdf',

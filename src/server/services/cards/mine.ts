@@ -9,7 +9,7 @@ import { handOutsOfCard } from '@/server/db/hand-outs/hand-outs';
 import { inTenant } from '@/server/db/pool';
 import { publicUrlOf } from '@/server/env';
 import type { Actor } from '@/server/services/accounts/actor';
-import { authoriseFor } from '@/server/services/accounts/authorise';
+import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { drawnOf, symbolOf, textOf } from '@/server/services/hand-outs/drawing';
 import { houseOf } from '@/server/services/house/house-style';
 
@@ -24,6 +24,7 @@ function missing({ details }: PersonRecord): Mine['missing'] {
 
 /** A member’s own card as their first screen has it: the code that others scan, large, and what is still asked of them; null without a record of their own. Error: NOT_FOUND. */
 export async function readMine(actor: Actor): Promise<Mine | null> {
+  authorise(actor, 'card.read');
   const recordId = actor.ownRecord;
   if (recordId === null) return null;
   authoriseFor(actor, 'card.read', recordId);
