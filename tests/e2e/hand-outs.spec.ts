@@ -132,6 +132,8 @@ test('a hand-out is put to rest with a note, brought back, and made once more; i
   await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).nth(1).click();
   await expect(page.getByRole('cell', { name: /resting/ })).toBeHidden();
   expect(await (await request.get(card!)).text()).not.toContain('Ask at the helmet desk.');
+  // The dialog before is gone: what is pressed is not closed with it.
+  await expect(page.getByRole('dialog')).toBeHidden();
   await (await open()).getByRole('button', { name: 'Make another like it' }).click();
   await expect(page.getByRole('link', { name: /\(2\)$/ })).toBeVisible();
 });
