@@ -78,7 +78,7 @@ test('an office moves by one edit and its people’s cards with it; one thing ch
   await accessible(page);
   await page.getByRole('button', { name: 'Make the ZIP' }).click();
   const file = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download cards-of-1-people.zip' }).click({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'Download card-of-1-person.zip' }).click({ timeout: 30_000 });
   const folder = mkdtempSync(path.join(tmpdir(), 'heathland-company-'));
   await (await file).saveAs(path.join(folder, 'made.zip'));
   const names = execFileSync('unzip', ['-Z1', path.join(folder, 'made.zip')], { encoding: 'utf8' });

@@ -12,6 +12,7 @@ import { makeHandOut } from '@/server/services/hand-outs/make';
 import { makeSignature, signatureTaken } from '@/server/services/hand-outs/signature';
 import { saveHouse } from '@/server/services/house/house-style';
 import { runJob } from '@/server/services/jobs/run-job';
+import { planCard } from '@/server/services/publishing/plans';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { listCopies } from '@/server/services/wild/list-copies';
@@ -158,6 +159,20 @@ test('ticks and layouts change on every card; private numbers only where somebod
   expect(await layouts()).toEqual(['cairn', 'cairn', 'cairn']);
   await undo(laid);
   expect(new Set(await layouts()).has('cairn')).toBe(false);
+});
+
+test('what is planned to go out later as it was is left and named: it would go out over the change', async () => {
+  const plan = {
+    publishAt: '2026-12-24T09:00:00.000Z',
+    address: ADDRESSES[0]!,
+    note: '',
+    endsAt: null,
+    endsWith: null,
+  };
+  await planCard(actor, people[0]!.cardId, plan, clock);
+  const planned = await look({ of: 'title', from: null, to: 'Planned otherwise' });
+  expect(planned).toMatchObject({ people: 3, published: 2, leftCount: 1 });
+  expect(planned.left[0]!.finding).toMatchObject({ sentence: expect.stringContaining('planned to go out later') });
 });
 
 test('codes are drawn as the house draws them, frozen ones not, and drawn as before where that is undone', async () => {

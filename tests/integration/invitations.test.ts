@@ -29,6 +29,7 @@ import { runJob } from '@/server/services/jobs/run-job';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { sendDueMail } from '@/server/services/mail/send-mail';
 import { listPeople } from '@/server/services/records/list-people';
+import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { createRecord } from '@/server/services/records/create-record';
 import { published } from './dressed';
 import { refused } from './full-card';
@@ -163,9 +164,19 @@ test('an invitation is sent again with another link, withdrawn, reminded of once
   const mails = await arrived();
   const tokenFor = ({ email }: { email: string }, from = mails) => tokenIn(from.find(({ to }) => to.includes(email))!);
   const { id } = await member(one.email);
+  // An address that was mended meanwhile is the one that is written to.
+  const { version, body } = await openRecord(maud, one.recordId);
+  const mended = body.details.map((each) =>
+    each.kind === 'email' ? { ...each, address: `mended.${one.email}` } : each,
+  );
+  await saveRecord(maud, one.recordId, version, { ...body, details: mended }, clock);
   await inviteAgain(maud, id, clock);
+  one.email = `mended.${one.email}`;
   const [again] = await arrived();
-  await expect(take(tokenFor(one), null)).rejects.toMatchObject(refused('LINK_ENDED'));
+  expect(again!.to).toEqual([one.email]);
+  await expect(take(tokenIn(mails.find(({ to }) => one.email.endsWith(to[0]!))!), null)).rejects.toMatchObject(
+    refused('LINK_ENDED'),
+  );
   expect((await member(one.email)).invitation).toMatchObject({ times: 2, state: 'waiting' });
   await withdrawInvitation(maud, id, clock);
   await expect(take(tokenIn(again!), null)).rejects.toMatchObject(refused('LINK_ENDED'));

@@ -39,6 +39,7 @@ export type Problem =
   | { code: 'OFFICE_THERE' }
   | { code: 'OFFICE_CHANGED' }
   | { code: 'CARD_UNPUBLISHED' }
+  | { code: 'CARD_PLANNED' }
   | { code: 'NO_HOUSE' }
   | { code: 'HAS_LEFT' }
   | { code: 'HAS_ACCOUNT' }

@@ -2,6 +2,7 @@ import { sayFinding } from '@/core/findings';
 import type { PasswordWeakness } from './weakness';
 import { megabytes, type Entry } from './entry';
 import type { Problem, ProblemCode } from './problems';
+import { COMPANY_WORDING } from './company-wording';
 import { SHEET_WORDING } from './sheet-wording';
 
 const WEAK: Record<PasswordWeakness, string> = {
@@ -46,21 +47,7 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
     say: (p) => `The file holds ${p.found} contacts; at most ${p.limit} come in at once. Split it.`,
   },
   ...SHEET_WORDING,
-  CARD_UNPUBLISHED: {
-    status: 409,
-    say: () =>
-      'This card has changes that are not published. Publish it first, so that nothing else goes out with this.',
-  },
-  HAS_LEFT: { status: 409, say: () => 'They have left.' },
-  HAS_ACCOUNT: { status: 409, say: () => 'They have an account already, or were invited before.' },
-  NO_WORK_MAIL: { status: 422, say: () => 'Their record has no e-mail for work to write to.' },
-  NO_HOUSE: { status: 422, say: () => 'There is no house style that says how codes are drawn.' },
-  CODE_UNREADABLE: { status: 422, say: () => 'In the house’s style this code would not be read; it stays as it is.' },
-  OFFICE_THERE: { status: 409, say: () => 'There is an office of that name already.' },
-  OFFICE_CHANGED: {
-    status: 409,
-    say: () => 'Somebody else has saved this office meanwhile. Load it again; what you typed is still here to copy.',
-  },
+  ...COMPANY_WORDING,
   TEAM_THERE: { status: 409, say: () => 'There is a team of that name already.' },
   FILE_TOO_LARGE: {
     status: 413,
@@ -335,10 +322,6 @@ const CATALOGUE: { [C in ProblemCode]: Entry<C> } = {
   JOB_ENDED: { status: 409, say: () => 'This job has ended already.' },
   IMPORT_BUSY: { status: 409, say: () => 'This file is being worked on just now. Wait until it is done.' },
   IMPORT_ENDED: { status: 409, say: () => 'This file was taken in already; it can be undone, not chosen anew.' },
-  PATTERN_UNREADABLE: {
-    status: 422,
-    say: (p) => `“${p.part}” is nothing that a file name can be made of. Choose among the parts below.`,
-  },
   NOTHING_CHOSEN: { status: 422, say: () => 'Nothing is chosen. Tick at least one contact.' },
   TOO_MANY_CHOSEN: { status: 422, say: (p) => `At most ${p.limit} contacts go out at once. Choose fewer.` },
   STORE_FULL: {

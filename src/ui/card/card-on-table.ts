@@ -18,6 +18,8 @@ export type CardOnTable = CardInHead &
     /** The pictures of its record and house style as contact files carry them; null while the file store is unavailable. */
     pictures: ({ hash: string } & EmbeddedPicture)[] | null;
     house: HouseStyle | null;
+    /** Whether there is a house style, and not an office's lines alone. */
+    hasHouse: boolean;
     mayOverride: boolean;
     owned: Owned;
   };

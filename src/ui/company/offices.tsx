@@ -139,7 +139,14 @@ function OfficeShown({
 function ProofsOf({ job: first }: { job: ShownJob }) {
   const job = useJob(first);
   return hasEnded(job.state) && job.state === 'done' ? (
-    <p className="sub">{OFFICES.proven(job.done)}</p>
+    <p className="sub">
+      {OFFICES.proven(job.done)}{' '}
+      {(job.result?.failing ?? 0) > 0 && (
+        <Link className="attention" href="/company/house-style">
+          {OFFICES.failing(job.result!.failing!)}
+        </Link>
+      )}
+    </p>
   ) : (
     <JobProgress job={job} />
   );

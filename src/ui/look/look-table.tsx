@@ -103,7 +103,8 @@ export function LookTable({ card, country, zone, kept }: Props) {
             logo={logo && 'picture' in logo ? logo.picture : null}
             kept={locked}
             beside={(part) =>
-              house && (
+              house &&
+              card.hasHouse && (
                 <PartState part={part} look={own} house={house} mayOverride={card.mayOverride} onLook={setLook} />
               )
             }

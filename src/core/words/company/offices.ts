@@ -43,6 +43,7 @@ export const OFFICES = {
   saved: (cards: number) =>
     cards === 0 ? 'Saved.' : `In force on ${cards === 1 ? '1 card' : `${cards} cards`}. Their proofs are made anew.`,
   proven: (count: number) => (count === 1 ? '1 card was proven.' : `${count} cards were proven.`),
+  failing: (count: number) => (count === 1 ? '1 fails its proof' : `${count} fail their proof`),
   intoOffice: 'To an office …',
   noOffice: 'No office',
   ofPerson: 'Office',

@@ -111,7 +111,7 @@ export const INVITE = {
   left: (count: number) => (count === 1 ? '1 person was not invited' : `${count} people were not invited`),
   state: {
     sent: (when: string) => `invited ${when}`,
-    again: (when: string, times: number) => `invited ${when}, for the ${times === 2 ? 'second' : `${times}th`} time`,
+    again: (when: string, times: number) => `invited ${when}, ${times === 2 ? 'twice' : `${times} times`}`,
     reminded: (when: string) => `reminded ${when}`,
     undelivered: 'mail could not be delivered',
     expired: 'invitation expired',

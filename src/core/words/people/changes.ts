@@ -38,7 +38,7 @@ export const CHANGES = {
   nothing: 'Nothing changes: nobody of them has this, or has it already.',
   people: (count: number) => (count === 1 ? '1 person changes:' : `${count} people change:`),
   cards: (cards: number, published: number) =>
-    `${cards === 1 ? '1 card' : `${cards} cards`}, ${published} of them out: ${published === 1 ? 'it shows' : 'they show'} it at once`,
+    `${cards === 1 ? '1 card' : `${cards} cards`}, ${published === 0 ? 'none of them published' : published === cards ? 'published: recipients see it at once' : `of which recipients see ${published} at once`}`,
   copies: (count: number) =>
     count === 1 ? '1 copy out there goes out of date.' : `${count} copies out there go out of date.`,
   sample: 'For example',

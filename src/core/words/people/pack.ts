@@ -24,7 +24,7 @@ export const PACK = {
   },
   example: (name: string) => `For example ${name}`,
   ask: 'Make the ZIP',
-  fileName: (people: number) => `cards-of-${people}-people.zip`,
+  fileName: (people: number) => (people === 1 ? 'card-of-1-person.zip' : `cards-of-${people}-people.zip`),
   ownFiles: ['manifest.json', 'manifest.csv'],
   placement: 'Paper card',
   noCard: 'No published card.',

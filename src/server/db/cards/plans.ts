@@ -28,6 +28,14 @@ const read = (row: PlanRow | undefined): PlanRow | undefined =>
 export const planOf = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
   read(await tx('plans').where({ card_id: cardId }).first());
 
+/** Which of these cards are planned to go out later, as they were when that was planned. */
+export const plannedCards = async (tx: Tx, cardIds: string[]): Promise<Set<string>> =>
+  new Set(
+    (
+      await tx('plans').whereIn('card_id', cardIds).whereNotNull('publish_at').select<{ card_id: string }[]>('card_id')
+    ).map(({ card_id }) => card_id),
+  );
+
 /** The plan, locked for who carries it out; undefined where another process does so already. */
 export const planToCarryOut = async (tx: Tx, cardId: string): Promise<PlanRow | undefined> =>
   read(await tx('plans').where({ card_id: cardId }).forUpdate().skipLocked().first());

@@ -12,15 +12,12 @@ const latest = (tx: Tx) =>
     .select<Office[]>('o.id', 'o.name', 'o.number', 'v.lines');
 
 /** All offices with how many people each has, by name. */
-export const offices = async (tx: Tx): Promise<(Office & { people: number; saved_at: Date })[]> => {
-  const rows: (Office & { people: string; saved_at: Date })[] = await latest(tx)
-    .select('v.saved_at', tx.raw('(SELECT count(*) FROM records r WHERE r.office_id = o.id) AS people'))
+export const offices = async (tx: Tx): Promise<(Office & { people: number })[]> => {
+  const rows: (Office & { people: string })[] = await latest(tx)
+    .select(tx.raw('(SELECT count(*) FROM records r WHERE r.office_id = o.id) AS people'))
     .orderByRaw('lower(o.name)');
   return rows.map((row) => ({ ...read(row)!, people: Number(row.people) }));
 };
-
-export const office = async (tx: Tx, id: string): Promise<Office | undefined> =>
-  read((await latest(tx).where('o.id', id))[0]);
 
 /** The office to which a record belongs. */
 export const officeOfRecord = async (tx: Tx, recordId: string): Promise<Office | undefined> =>

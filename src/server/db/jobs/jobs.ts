@@ -52,14 +52,17 @@ export const jobOfHouse = async (tx: Tx, house: number): Promise<(JobRow & { who
     .whereRaw(`jobs.input ->> 'house' = ?`, [String(house)])
     .first('jobs.*', 'users.name as who');
 
-/** The proofs that were asked for last after an office was saved. */
-export const jobOfOffice = async (tx: Tx, office: string): Promise<(JobRow & { who: string }) | undefined> =>
-  tx('jobs')
+/** The proofs that were asked for last after each office was saved, by the office. */
+export async function jobsOfOffices(tx: Tx): Promise<Map<string, JobRow & { who: string }>> {
+  const rows: (JobRow & { who: string; office: string })[] = await tx('jobs')
     .join('users', 'users.id', 'jobs.user_id')
     .where('jobs.task', 'prove-cards')
-    .whereRaw(`jobs.input ->> 'office' = ?`, [office])
-    .orderBy('jobs.created_at', 'desc')
-    .first('jobs.*', 'users.name as who');
+    .whereRaw(`jobs.input ->> 'office' IS NOT NULL`)
+    .distinctOn(tx.raw(`jobs.input ->> 'office'`) as never)
+    .orderByRaw(`jobs.input ->> 'office', jobs.created_at DESC`)
+    .select('jobs.*', 'users.name as who', tx.raw(`jobs.input ->> 'office' AS office`));
+  return new Map(rows.map(({ office, ...row }) => [office, row]));
+}
 
 /** Asks every job of a task to stop that has not ended, or those of one office: the waiting ones at once. */
 export async function supersedeJobs(tx: Tx, task: Task, at: Date, office: string | null = null): Promise<void> {

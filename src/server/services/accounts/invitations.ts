@@ -2,9 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { mayReach } from '@/core/access';
 import { isTransient, orRefuse, Refusal, wordingOf, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
-import { writtenName, type PersonRecord } from '@/core/record';
+import { readEmail, writtenName, type PersonRecord } from '@/core/record';
 import type { ShownInvitation } from '@/core/shown';
-import { readEmail } from '@/core/record';
 import { welcomeLetter } from '@/core/words';
 import type { Clock } from '@/server/clock';
 import { dropLinks } from '@/server/db/accounts/account-links';
@@ -35,7 +34,7 @@ import { keepMend, mendsOfRecord } from '@/server/db/wild/mends';
 import { faultAt, faultIsOver } from '@/server/services/jobs/faults';
 import { askForJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
-import { mailFor } from '@/server/services/mail/post-mail';
+import { mailFor, mailIsOpen } from '@/server/services/mail/post-mail';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';
@@ -161,7 +160,6 @@ export const shownInvitation = (row: InvitationRow, isLost: boolean, clock: Cloc
     : {
         sent: row.sent_at.toISOString(),
         times: row.sent,
-
         reminded: row.reminded_at?.toISOString() ?? null,
         state:
           row.withdrawn_at !== null
@@ -184,15 +182,16 @@ export async function inviteAgain(actor: Actor, userId: string, clock: Clock): P
       const user = present ?? (await leftMember(tx, actor.organisationId, userId));
       const person = user && (await record(tx, row.record_id));
       if (!user || !person) throw new Refusal({ code: 'NOT_FOUND' });
-      if (!(await mayWriteTo(user.email, clock)))
-        throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: LETTER_SECONDS });
+      // An address that was mended on the record is written to, not the one that nothing reached.
+      const email = workMail(person.body) ?? user.email;
+      if (!(await mayWriteTo(email, clock))) throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: LETTER_SECONDS });
       // Whoever has left the firm is not brought back by a letter.
       const staff = await staffById(tx, row.record_id);
       if (staff?.left_on && staff.left_on === staff.leaves_on) throw new Refusal({ code: 'HAS_LEFT' });
-      if (!present) await updateMember(tx, actor.organisationId, userId, { left_at: null, own_record: row.record_id });
+      await updateMember(tx, actor.organisationId, userId, { email, left_at: null, own_record: row.record_id });
       const sent_at = new Date(clock.now());
       await updateInvitation(tx, userId, { sent_at, sent: row.sent + 1, withdrawn_at: null });
-      await welcome(tx, row, { name: user.name, email: user.email }, true, clock);
+      await welcome(tx, row, { name: user.name, email }, true, clock);
       await recordAudit(tx, actor, 'member.invited', { kind: 'member', id: userId }, clock);
     });
   } catch (error) {
@@ -216,6 +215,7 @@ export async function withdrawInvitation(actor: Actor, userId: string, clock: Cl
 
 /** Reminds whoever was invited and has not come, once each; one at fault costs only themselves. */
 export async function remindInvited(clock: Clock): Promise<void> {
+  if (!mailIsOpen()) return;
   const due = await outsideTenants((db) => dueReminders(db, new Date(clock.now() - REMINDED_AFTER_MS)));
   for (const { organisation_id: organisationId, user_id: userId } of due)
     try {
@@ -233,5 +233,8 @@ export async function remindInvited(clock: Clock): Promise<void> {
       await faultIsOver(organisationId, 'invitations', userId);
     } catch (error) {
       await faultAt({ organisationId, sweep: 'invitations', subject: userId, error }, clock);
+      // Who cannot be written to at all does not stand before others again and again.
+      if (error instanceof Refusal && !isTransient(error.problem))
+        await inTenant(organisationId, (tx) => updateInvitation(tx, userId, { reminded_at: new Date(clock.now()) }));
     }
 }

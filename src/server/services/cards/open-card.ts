@@ -43,8 +43,10 @@ export type OpenedCard = CardNow & {
   channels: Channel[];
   /** The photo, and each logo that it may be given, as the contact file carries them: so the specimen is the very file. Null while the file store is unavailable. */
   pictures: ({ hash: string } & EmbeddedPicture)[] | null;
-  /** The house style that holds; null where there is none. */
+  /** The house style that holds, with the lines of the person's office; null where there is neither. */
   house: HouseStyle | null;
+  /** Whether there is a house style, and not an office's lines alone. */
+  hasHouse: boolean;
   /** Whether this member may give the card something else than the house style says. */
   mayOverride: boolean;
   /** What of it belongs to the organisation and is not this member's to change. */
@@ -109,6 +111,7 @@ export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
       ),
       pictures: await picturesOn(tx, now.record, house?.style ?? null),
       house: house?.style ?? null,
+      hasHouse: (house?.mark.house ?? 0) > 0,
       owned: ownedFor(actor.role, house?.style ?? null),
       mayOverride: reachOf(actor.role, 'look.override') === 'all',
     };

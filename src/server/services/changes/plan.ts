@@ -10,6 +10,7 @@ import type { ChangePlan, LeftEntry } from '@/core/shown';
 import { normalised } from '@/core/wild/value';
 import { CHANGES } from '@/core/words';
 import { cardIdsOf, cardsBy, type CardRow } from '@/server/db/cards/cards';
+import { plannedCards } from '@/server/db/cards/plans';
 import { recordsBy, type RecordRow } from '@/server/db/cards/records';
 import { latestRevisions, type RevisionRow } from '@/server/db/cards/revisions';
 import { countCarrying } from '@/server/db/wild/wild';
@@ -41,7 +42,12 @@ export function refuseChange(actor: Actor, records: string[]): void {
   }
 }
 
-type Known = { latest: ReadonlyMap<string, RevisionRow>; house: HouseStyle | null; country: string };
+type Known = {
+  latest: ReadonlyMap<string, RevisionRow>;
+  plannedOut: ReadonlySet<string>;
+  house: HouseStyle | null;
+  country: string;
+};
 
 /** One person under a change; what is not published yet goes out with nothing else. */
 export function planPerson(change: Change, person: RecordRow, rows: CardRow[], of: Known): PlannedPerson {
@@ -54,7 +60,7 @@ export function planPerson(change: Change, person: RecordRow, rows: CardRow[], o
     const shows = details.some(({ id }) =>
       row.lines.some((line) => line.detail === id && Object.values(line.ticks).some(Boolean)),
     );
-    if (!touched && !(isOut && shows) && change.of !== 'codes')
+    if (!touched && !((isOut || of.plannedOut.has(row.id)) && shows) && change.of !== 'codes')
       return { row, next: null, publish: false, problem: null };
     const { refused } = touched ? judgeLook(row.look, touched.look, of.house, false) : { refused: [] };
     const [first] = refused;
@@ -65,6 +71,9 @@ export function planPerson(change: Change, person: RecordRow, rows: CardRow[], o
           : { code: 'LOCKED', part: first.part, reason: of.house?.locks[first.part] ?? '' };
       return { row, next: null, publish: false, problem };
     }
+    // What is planned would go out later as it was, over the change.
+    if (of.plannedOut.has(row.id) && change.of !== 'codes')
+      return { row, next: null, publish: false, problem: { code: 'CARD_PLANNED' } };
     if (!isOut || change.of === 'codes') return { row, next: touched, publish: false, problem: null };
     const today = composeToday(person.body, row, of.country);
     const latest = of.latest.get(row.id);
@@ -84,11 +93,15 @@ export async function planSome(tx: Tx, actor: Actor, change: Change, records: st
     tx,
     rows.filter(({ state }) => state === 'published').map(({ id }) => id),
   );
+  const plannedOut = await plannedCards(
+    tx,
+    rows.map(({ id }) => id),
+  );
   const planned: PlannedPerson[] = [];
   for (const person of people.values()) {
     const house = change.of === 'layout' ? ((await houseOf(tx, { record_id: person.id }))?.style ?? null) : null;
     const own = rows.filter(({ record_id, state }) => record_id === person.id && state !== 'retired');
-    planned.push(planPerson(change, person, own, { latest, house, country: actor.organisation.country }));
+    planned.push(planPerson(change, person, own, { latest, plannedOut, house, country: actor.organisation.country }));
   }
   return planned;
 }

@@ -20,11 +20,14 @@ import { styled } from '@/server/services/hand-outs/drawing';
 import { markOfPicture } from '@/server/services/hand-outs/marks';
 import { houseOf } from '@/server/services/house/house-style';
 import { askForJob } from '@/server/services/jobs/jobs';
+import { inLanes } from '@/server/services/jobs/lanes';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { writeRecord } from '@/server/services/records/write-record';
 import { publishAsItIs } from '@/server/services/wild/run-mend';
-import { inLanes } from './lanes';
 import { planSome, refuseChange, type PlannedPerson } from './plan';
+
+/** So many people at a time: while one is proven, another is written. */
+export const LANES = 4;
 
 /** Asks for one change of many people. Errors: NOT_ALLOWED, NOT_FOUND, those of reading the change, TOO_MANY_JOBS. */
 export async function askToChange(
@@ -55,7 +58,7 @@ export async function changeMany(running: RunningJob): Promise<Record<string, nu
   const records = String(input.records).split(',');
   refuseChange(actor, records);
   const change = ChangeSchema.parse(JSON.parse(String(input.change)));
-  await inLanes(records, progress, (recordId) =>
+  await inLanes(records, { lanes: LANES, progress }, (recordId) =>
     change.of === 'codes' ? restyleCodes(running, recordId) : changeOne(running, change, recordId),
   );
   return { people: records.length };
@@ -144,8 +147,10 @@ async function write(
 
 /** How a house draws codes, its logo in them; null where there is no house style. */
 async function houseCodes(actor: Actor, recordId: string): Promise<CodeStyle | null> {
-  const house = (await inTenant(actor.organisationId, (tx) => houseOf(tx, { record_id: recordId })))?.style;
-  if (!house) return null;
+  const held = await inTenant(actor.organisationId, (tx) => houseOf(tx, { record_id: recordId }));
+  // An office alone says nothing of codes.
+  if (!held?.mark.house) return null;
+  const house = held.style;
   const logo = houseCodeLogo(house);
   const mark = logo && { ...(await markOfPicture(actor, logo.hash)), percent: logo.percent };
   return { ...houseCodeStyle(house.codes), ...(mark ? { mark } : {}) };

@@ -4,8 +4,8 @@ import { Refusal, type Problem } from '@/core/errors';
 import { RecordSchema } from '@/core/record';
 import type { Changed } from '@/core/shown';
 import type { Clock } from '@/server/clock';
-import { cardForUpdate, cardIdsOf, holdCards, namedCards, updateCard } from '@/server/db/cards/cards';
-import { record, recordNames } from '@/server/db/cards/records';
+import { cardForUpdate, cardIdsOf, holdCards, updateCard } from '@/server/db/cards/cards';
+import { record } from '@/server/db/cards/records';
 import { handOut, restoreDrawn } from '@/server/db/hand-outs/hand-outs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { staffForUpdate } from '@/server/db/roster/staff';
@@ -22,13 +22,13 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { askForJob, readJob } from '@/server/services/jobs/jobs';
+import { inLanes } from '@/server/services/jobs/lanes';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { writeRecord } from '@/server/services/records/write-record';
 import { isAsPublished } from '@/server/services/wild/mend';
-import { askToUndoMend, publishAsItIs } from '@/server/services/wild/run-mend';
-import { inLanes } from './lanes';
+import { askToUndoMend, namedMends, publishAsItIs } from '@/server/services/wild/run-mend';
 import { refuseChange } from './plan';
-import { endsHere, wordedFinding } from './run-change';
+import { endsHere, LANES, wordedFinding } from './run-change';
 
 const MOST_LEFT = 200;
 
@@ -57,7 +57,7 @@ export async function undoChange(running: RunningJob): Promise<Record<string, nu
   refuseChange(actor, []);
   const of = String(input.change);
   const records = await inTenant(actor.organisationId, (tx) => recordsMended(tx, of));
-  await inLanes(records, progress, (recordId) => undoPerson(running, of, recordId));
+  await inLanes(records, { lanes: LANES, progress }, (recordId) => undoPerson(running, of, recordId));
   return { people: records.length };
 }
 
@@ -147,29 +147,10 @@ export async function readChanged(actor: Actor, jobId: string): Promise<Changed 
   if (task !== 'change-many' && task !== 'undo-change' && task !== 'invite-people') return null;
   return inTenant(actor.organisationId, async (tx) => {
     const { changed, left, undone, rows } = await countMends(tx, jobId, MOST_LEFT);
-    const people = new Map(
-      (
-        await recordNames(
-          tx,
-          rows.map(({ record_id }) => record_id),
-        )
-      ).map((row) => [row.id, row.written_name]),
-    );
-    const cards = new Map(
-      (
-        await namedCards(
-          tx,
-          rows.flatMap(({ card_id }) => card_id ?? []),
-        )
-      ).map((row) => [row.id, row]),
-    );
+    const named = await namedMends(tx, rows);
     return {
       ...{ changed, undone, leftCount: left },
-      left: rows.map(({ record_id, card_id, problem }) => {
-        const of = card_id ? cards.get(card_id) : undefined;
-        const card = of ? { id: of.id, audience: of.audience } : null;
-        return { recordId: record_id, person: people.get(record_id) ?? '', card, finding: problem! };
-      }),
+      left: named.map(({ row: { problem }, ...of }) => ({ ...of, finding: problem! })),
       of: task === 'invite-people' ? ('invitation' as const) : ('change' as const),
       mayUndo: task === 'change-many' && changed > undone,
     };

@@ -36,7 +36,8 @@ export async function openCode(actor: Actor, id: string, clock: Clock): Promise<
   authorise(actor, 'hand-out.read');
   return inTenant(actor.organisationId, async (tx) => {
     const { row, owner } = await ownCode(tx, actor, id, 'hand-out.read');
-    const house = (await houseOf(tx, owner))?.style ?? null;
+    const held = await houseOf(tx, owner);
+    const house = held?.mark.house ? held.style : null;
     const drawn = await drawnOf(tx, row, house);
     const text = textOf(row);
     const { size } = symbolOf(text, drawn);

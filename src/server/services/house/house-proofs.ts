@@ -148,7 +148,7 @@ export async function previewHouse(actor: Actor, style: HouseStyle, clock: Clock
  */
 export async function proveHouse({ actor, clock, input, progress }: RunningJob): Promise<Record<string, number>> {
   // Who puts people into an office need not be one who writes it.
-  if (input.office === undefined) authorise(actor, 'house.write');
+  authorise(actor, input.office === undefined ? 'house.write' : 'team.read');
   const { organisationId } = actor;
   const ids = await inTenant(organisationId, (tx) =>
     input.office === undefined ? publishedCards(tx) : publishedOfOffice(tx, String(input.office)),

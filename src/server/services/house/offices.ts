@@ -10,7 +10,6 @@ import { cardIdsOf } from '@/server/db/cards/cards';
 import {
   copiesOfOffices,
   deleteOffice,
-  office,
   officeForUpdate,
   officeNames,
   officeOfRecord,
@@ -22,7 +21,7 @@ import {
   writeOffice,
 } from '@/server/db/house/offices';
 import { violatedUnique } from '@/server/db/jobs/failures';
-import { jobOfOffice, supersedeJobs } from '@/server/db/jobs/jobs';
+import { jobsOfOffices, supersedeJobs } from '@/server/db/jobs/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recountCopies } from '@/server/db/wild/count';
 import type { Actor } from '@/server/services/accounts/actor';
@@ -37,13 +36,12 @@ export type ListedOffice = Office & { people: number; copies: number; job: Shown
 export async function listOffices(actor: Actor): Promise<ListedOffice[]> {
   authorise(actor, 'house.write');
   return inTenant(actor.organisationId, async (tx) => {
-    const listed: ListedOffice[] = [];
     const copies = await copiesOfOffices(tx);
-    for (const { saved_at: _, ...each } of await offices(tx)) {
-      const job = await jobOfOffice(tx, each.id);
-      listed.push({ ...each, copies: copies.get(each.id) ?? 0, job: job ? shownJob(job) : null });
-    }
-    return listed;
+    const jobs = await jobsOfOffices(tx);
+    return (await offices(tx)).map((each) => {
+      const job = jobs.get(each.id);
+      return { ...each, copies: copies.get(each.id) ?? 0, job: job ? shownJob(job) : null };
+    });
   });
 }
 
@@ -120,7 +118,7 @@ export async function moveToOffice(
 ): Promise<{ job: string | null }> {
   authorise(actor, 'team.write');
   return inTenant(actor.organisationId, async (tx) => {
-    if (id !== null && !(await office(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
+    if (id !== null && !(await officeForUpdate(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     const own = records.filter((record) => mayReach(actor, 'team.write', record));
     await movedTo(tx, own, id);
     const job = id === null ? null : await proveOffice(tx, actor, id, clock);

@@ -29,6 +29,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { refuseStale } from '@/server/services/accounts/fresh';
 import { askForJob } from '@/server/services/jobs/jobs';
+import { inLanes } from '@/server/services/jobs/lanes';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { loadPublished } from '@/server/services/publishing/load-published';
 import { WITHOUT_PASSWORD } from '@/server/services/records/export-contacts';
@@ -141,21 +142,7 @@ export async function packFiles(running: RunningJob): Promise<Record<string, num
     ...{ kinds: String(input.kinds).split(',') as PackKind[], pattern: String(input.pattern) },
     version: String(input.version) as VcardVersion,
   };
-  const waiting = [...records];
-  let [done, stopped]: [number, unknown] = [0, null];
-  const lane = async () => {
-    for (let record = waiting.shift(); record !== undefined && stopped === null; record = waiting.shift())
-      try {
-        await packPerson(packing, record);
-        done += 1;
-        await progress(done, records.length);
-      } catch (error) {
-        stopped ??= error;
-      }
-  };
-  await progress(0, records.length);
-  await Promise.all(Array.from({ length: SIDE_BY_SIDE }, lane));
-  if (stopped !== null) throw stopped;
+  await inLanes(records, { lanes: SIDE_BY_SIDE, progress }, (record) => packPerson(packing, record));
   const people = packing.people.sort((a, b) => a.person.localeCompare(b.person));
   const manifest: Manifest = {
     ...{ made: new Date(clock.now()).toISOString(), organisation: actor.organisation.name },

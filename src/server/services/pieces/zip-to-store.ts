@@ -2,6 +2,7 @@ import type { PassThrough } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { MadePart } from '@/server/db/jobs/made-files';
 import { files } from '@/server/files';
+import { drained } from '@/server/services/media/drained';
 
 /** Bytes of a part that lies in the store by itself. */
 const PART = 8_000_000;
@@ -35,20 +36,11 @@ export function zipToStore(at: number): ZipToStore {
   })();
   // Whoever adds or ends hears of its failure.
   stored.catch(() => undefined);
-  const taken = () =>
-    new Promise<void>((go) => {
-      if (!out.writableNeedDrain) return go();
-      const resume = () => {
-        out.off('drain', resume).off('close', resume);
-        go();
-      };
-      out.on('drain', resume).on('close', resume);
-    });
   return {
     async add(name, bytes, { compress }) {
       if (out.destroyed) return stored;
       zip.addBuffer(bytes, name, { compress, mtime: new Date(at) });
-      await Promise.race([taken(), stored]);
+      await Promise.race([drained(out), stored]);
     },
     async end() {
       zip.end();

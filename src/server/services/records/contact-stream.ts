@@ -1,5 +1,6 @@
 import { Readable, type PassThrough } from 'node:stream';
 import { ZipFile } from 'yazl';
+import { drained } from '@/server/services/media/drained';
 import type { ExportedContact } from './export-contacts';
 
 /** Contacts as the bytes of one file, made while they are sent: one after the other, or a ZIP of one file each. */
@@ -16,21 +17,12 @@ function zipOf(contacts: AsyncGenerator<ExportedContact>): Readable {
   const used = new Map<string, number>();
   // What the library writes to.
   const out = zip.outputStream as PassThrough;
-  const taken = () =>
-    new Promise<void>((go) => {
-      if (!out.writableNeedDrain || out.destroyed) return go();
-      const resume = () => {
-        out.off('drain', resume).off('close', resume);
-        go();
-      };
-      out.on('drain', resume).on('close', resume);
-    });
   const fill = async () => {
     for await (const { fileName, text } of contacts) {
       const before = used.get(fileName) ?? 0;
       used.set(fileName, before + 1);
       zip.addBuffer(Buffer.from(text), before === 0 ? fileName : fileName.replace(/\.vcf$/, `-${before + 1}.vcf`));
-      await taken();
+      await drained(out);
       if (out.destroyed) return;
     }
     zip.end();

@@ -17,6 +17,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { askForJob } from '@/server/services/jobs/jobs';
+import { inLanes } from '@/server/services/jobs/lanes';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { openIdle } from './idle';
 import { ownedKinds, readCells, whoIs } from './known';
@@ -59,23 +60,7 @@ export async function runRoster(running: RunningJob): Promise<Record<string, num
     const made: Making = { runId: id, actor, clock, options: of.options, pattern, owned: await ownedKinds(tx) };
     return { row: of, making: made, places: await rowsToRun(tx, id, of.options.publish !== 'drafts') };
   });
-  let done = 0;
-  let stopped: unknown = null;
-  const waiting = [...places];
-  const lane = async () => {
-    for (let at = waiting.shift(); at !== undefined && !stopped; at = waiting.shift())
-      try {
-        await carryOut(making, row, at);
-        done += 1;
-        await progress(done, places.length);
-      } catch (error) {
-        stopped ??= error;
-      }
-  };
-  await progress(0, places.length);
-  await Promise.all(Array.from({ length: LANES }, lane));
-
-  if (stopped) throw stopped;
+  await inLanes(places, { lanes: LANES, progress }, (at) => carryOut(making, row, at));
   await seeToLeavers(clock);
   return inTenant(organisationId, async (tx) => {
     await updateRun(tx, id, { state: 'done', updated_at: new Date(clock.now()) });

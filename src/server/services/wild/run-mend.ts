@@ -255,36 +255,38 @@ async function undoOne(running: RunningJob, { record_id, card_id, was }: MendRow
   return changeUses(running, record_id, change, nothing);
 }
 
+/** Whose record and which card each entry is of, by name; of whoever is gone the name is empty. */
+export async function namedMends<R extends Pick<MendRow, 'record_id' | 'card_id'>>(
+  tx: Tx,
+  rows: R[],
+): Promise<{ row: R; recordId: string; person: string; card: { id: string; audience: string } | null }[]> {
+  const records = await recordNames(
+    tx,
+    rows.map(({ record_id }) => record_id),
+  );
+  const named = await namedCards(
+    tx,
+    rows.flatMap(({ card_id }) => card_id ?? []),
+  );
+  const people = new Map(records.map((each) => [each.id, each.written_name]));
+  const cards = new Map(named.map(({ id, audience }) => [id, { id, audience }]));
+  return rows.map((row) => ({
+    ...{ row, recordId: row.record_id, person: people.get(row.record_id) ?? '' },
+    card: (row.card_id && cards.get(row.card_id)) || null,
+  }));
+}
+
 /** What a job has mended, as its page tells of it; null of other jobs. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function readMended(actor: Actor, jobId: string): Promise<Mended | null> {
   const { task } = await readJob(actor, jobId);
   if (task !== 'mend-privacy' && task !== 'undo-mend') return null;
   return inTenant(actor.organisationId, async (tx) => {
     const rows = await mendsOf(tx, jobId);
-    const people = new Map(
-      (
-        await recordNames(
-          tx,
-          rows.map(({ record_id }) => record_id),
-        )
-      ).map((row) => [row.id, row.written_name]),
-    );
-    const cards = new Map(
-      (
-        await namedCards(
-          tx,
-          rows.flatMap(({ card_id }) => card_id ?? []),
-        )
-      ).map((row) => [row.id, row]),
-    );
     return {
-      rows: rows.map(({ record_id, card_id, problem, undone_at }) => {
-        const of = card_id ? cards.get(card_id) : undefined;
-        return {
-          ...{ recordId: record_id, person: people.get(record_id) ?? '', finding: problem, undone: undone_at !== null },
-          card: of ? { id: of.id, audience: of.audience } : null,
-        };
-      }),
+      rows: (await namedMends(tx, rows)).map(({ row: { problem, undone_at }, ...of }) => ({
+        ...of,
+        ...{ finding: problem, undone: undone_at !== null },
+      })),
       mayUndo: task === 'mend-privacy' && rows.some(canUndo),
     };
   });
