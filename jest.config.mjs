@@ -23,7 +23,7 @@ const shared = {
 };
 export default {
   // Pictures of forty megapixels and whole databases take their time on a busy machine.
-  testTimeout: 30_000,
+  testTimeout: 180_000,
   projects: [
     { ...shared, displayName: 'core', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/rules/**/*.test.ts'] },
     {

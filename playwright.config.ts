@@ -9,7 +9,7 @@ export default defineConfig({
   testDir: 'tests/e2e',
   fullyParallel: false,
   // A shared machine may stand still for seconds; what is right then comes late.
-  expect: { timeout: 20_000 },
+  expect: { timeout: 40_000 },
   // Each has an application of its own: what one test kills, no other one misses.
   workers: LANES,
   // What measures how long others wait has the machine for itself, at the end.
@@ -17,7 +17,7 @@ export default defineConfig({
     { name: 'beside', testIgnore: '**/worst.spec.ts' },
     { name: 'alone', testMatch: '**/worst.spec.ts', dependencies: ['beside'] },
   ],
-  timeout: 120_000,
+  timeout: 240_000,
   forbidOnly: true,
   reporter: [['list'], ['json']],
   use: {

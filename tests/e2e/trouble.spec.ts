@@ -221,6 +221,9 @@ test('a member signs in with a first password, must change it, and sees what the
   await expect(theirs.getByRole('alert').filter({ hasText: 'Use at least 10 characters' })).toBeVisible();
   await theirs.getByLabel('New password').fill('one of my own now');
   await theirs.getByRole('button', { name: 'Keep it' }).click();
+  // A holder begins with their own card; the list of people holds nobody else.
+  await theirs.waitForURL('**/mine');
+  await theirs.goto('/people');
   await expect(theirs.getByRole('heading', { name: 'People' })).toBeVisible();
   await expect(theirs.getByText('One person, 1 card')).toBeVisible();
   await expect(theirs.getByRole('link', { name: 'Company' })).toHaveCount(0);

@@ -205,7 +205,7 @@ test('everything that a row names goes in and comes back file by file: films, ca
   );
   expect(counts).toEqual(['0', '0', '0', '0']);
   expect((await visitorSecrets()) > 0).toBe(true);
-}, 120_000);
+});
 
 const visitorSecrets = () =>
   asOwner(databaseUrl, async (client) => (await client.query('SELECT FROM visitor_secrets')).rowCount ?? 0);
@@ -242,7 +242,7 @@ test('a restore that fails on its way leaves what was there, and an archive that
   const done = heathland(restored, 'restore', linked, '--replace');
   expect([done.status, done.stderr]).toEqual([1, expect.stringContaining('none of ours')]);
   expect(await count()).toBe(before);
-}, 60_000);
+});
 
 test('sql runs one statement, as owner or as the application without a tenant, prints its rows, and keeps nothing', () => {
   const sql = (...args: string[]) => heathland(restored, 'sql', ...args);
@@ -278,7 +278,7 @@ test('a damaged archive, one that is none, and a full database are refused and n
     expect(done.stderr).toContain(said);
   }
   expect(count()).toBe(before);
-}, 60_000);
+});
 
 test('a backup that the disk has no room for, or that has no place, is told in a sentence and leaves nothing', () => {
   const nowhere = heathland(process.env, 'backup', '/nowhere/heath.tar');

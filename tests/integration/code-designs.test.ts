@@ -110,5 +110,5 @@ describe.each(STATES)('ten designs, $name', (state) => {
       else expect([at, other, report.faults, readByBoth(report.proof).read >= 22]).toEqual([at, [text], [], true]);
     });
     await Promise.all(judged);
-  }, 120_000);
+  });
 });

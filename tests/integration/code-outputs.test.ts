@@ -94,7 +94,7 @@ test('prove tells what a script needs, and fails what does not scan', async () =
     .toFile(at('none.png'));
   const none = code('prove', at('none.png'), '--json');
   expect([none.status, JSON.parse(none.stdout)]).toMatchObject([1, { text: null, verdict: 'fail' }]);
-}, 60_000);
+});
 
 test('what cannot be made or read is told in a sentence', () => {
   writeFileSync(at('torn.json'), '{"ink":');
@@ -138,7 +138,7 @@ test('what cannot be made or read is told in a sentence', () => {
   // Half a letter is made whole as UTF-8 does everywhere.
   expect(code('make', '--text', 'a\ud800b', '--out', at('half.png')).status).toBe(0);
   expect(zbarimg(at('half.png'))).toEqual(['a\ufffdb']);
-}, 60_000);
+});
 
 test('of a document each code is proven, up to a limit of pages; a locked one is told apart', async () => {
   code('make', '--text', 'heath at dusk', '--out', at('one.png'));
@@ -169,4 +169,4 @@ test('of a document each code is proven, up to a limit of pages; a locked one is
   expect([many.status, many.stdout]).toEqual([1, expect.stringContaining('first 12 of 300 pages')]);
   await document('locked.pdf', 1, () => 1, true);
   expect(code('prove', at('locked.pdf')).stderr).toContain('locked with a password');
-}, 60_000);
+});

@@ -105,7 +105,7 @@ test('what is written is what recipients are served, and what programs of others
   ]);
   for (const line of mail.text!.split('\n').filter(Boolean)) expect(mail.text).toContain(line);
   expect(mail.text).toContain(`http://cards.example/h/${code}`);
-}, 120_000);
+});
 
 test('what cannot be is said in a sentence: no such channel, card or folder, a card that rests', async () => {
   for (const [args, told] of [
@@ -133,7 +133,7 @@ test('what cannot be is said in a sentence: no such channel, card or folder, a c
     path.join(folder, 'no'),
   );
   expect([resting.status, existsSync(path.join(folder, 'no'))]).toEqual([1, false]);
-}, 120_000);
+});
 
 test('a signature that rests is exported nowhere, and no second one is made in its place', async () => {
   await setState(actor, cardId, { state: 'published', notice: '', instead: null }, clock);

@@ -61,7 +61,7 @@ test('a store that speaks S3 does the same, against a server of that protocol th
   await expect(s3Store({ endpoint: `http://127.0.0.1:${port}`, ...access }).get('1'.repeat(64))).rejects.toMatchObject(
     refused('STORE_UNAVAILABLE'),
   );
-}, 30_000);
+});
 
 test('bytes that are not those of their hash are not given out', async () => {
   const lying = createServer((_request, response) => response.end('something else'));

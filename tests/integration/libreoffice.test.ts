@@ -103,4 +103,4 @@ test('our empty sheet opens in LibreOffice with its lists, is filled and saved t
   expect(back.told.headings.slice(0, 2)).toEqual(['Row', 'Staff number (needed)']);
   // The same file again changes nothing.
   expect((await review(bytes)).rows.map(({ verdict }) => verdict)).toEqual(['same', 'same']);
-}, 120_000);
+});

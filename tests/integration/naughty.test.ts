@@ -117,7 +117,7 @@ test('every text of a record goes out as the very words, in page and contact fil
       for (const text of texts) expect(plain(note)).toContain(plain(cleanText(text).text));
     }
   }
-}, 120_000);
+});
 
 test('every field of every form takes them or refuses them in words', async () => {
   const actor = await newActor(clock);
@@ -155,4 +155,4 @@ test('every field of every form takes them or refuses them in words', async () =
   const names = await inTenant(actor.organisationId, (tx) => tx('records').select('written_name'));
   for (const { written_name } of names as { written_name: string }[])
     expect(written_name).not.toMatch(/[\u0000-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/);
-}, 120_000);
+});

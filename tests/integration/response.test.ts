@@ -96,7 +96,7 @@ test('a report is the same before its days are kept, after, and counted anew: of
     }),
     { numRuns: 40 },
   );
-}, 60_000);
+});
 
 const view = (card: string, at: string, visitor = 'a'): ResponseEvent => ({
   kind: 'view',

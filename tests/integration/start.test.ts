@@ -147,7 +147,7 @@ test('whoever runs Heathland makes a first owner, lists, deletes and brings back
   } finally {
     rmSync(scratch, { recursive: true, force: true });
   }
-}, 120_000);
+});
 
 test('what cannot be started on is told in one sentence that says what to do', async () => {
   const refused = async (url: string) => {

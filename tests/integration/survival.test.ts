@@ -80,13 +80,13 @@ beforeAll(async () => {
   const { cardId } = await createRecord(actor, { name: 'Ilse Varrow', phone: '020 7946 0182', email: '' }, systemClock);
   await publishCard(actor, cardId, { baseVersion: 1, address: 'survivor' }, systemClock);
   await startListener();
-}, 60_000);
+});
 
 afterAll(async () => {
   child.kill('SIGKILL');
   await Promise.all([closeDb(), closeEventWriters()]);
   await cluster.stop();
-}, 30_000);
+});
 
 test('kill -9 of the application: every answer marked recorded has its event, surplus at most the requests in flight', async () => {
   const before = await events();
@@ -101,7 +101,7 @@ test('kill -9 of the application: every answer marked recorded has its event, su
   expect(tally.recorded).toBeGreaterThan(100);
   expect(written).toBeGreaterThanOrEqual(tally.recorded);
   expect(written).toBeLessThanOrEqual(tally.recorded + CONCURRENT);
-}, 30_000);
+});
 
 test('kill -9 of the database: the card is still shown, said to be not recorded, and all recovers by itself', async () => {
   const before = await events();

@@ -185,7 +185,7 @@ test('a hundred cards of a person, each of its own audience; beyond the limit is
   );
   await make('The last', false, null);
   await expect(make('One more', false, null)).rejects.toMatchObject(refused('TOO_MANY_CARDS'));
-}, 60_000);
+});
 
 test('a frozen code says what was ticked for it and no more; what does not fit is refused with its figures', async () => {
   const actor = await newActor(clock);

@@ -82,4 +82,4 @@ test('what is made on one machine is shown by the other, pictures too, and goes 
     (entry) => entry.isFile() && !entry.parentPath.startsWith(path.join(scratch, 's3')),
   );
   expect(left.map(({ name }) => name)).toEqual([]);
-}, 60_000);
+});

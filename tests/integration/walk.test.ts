@@ -237,4 +237,4 @@ test('attempts to sign in are limited for one address, and nobody locks another 
     await expect(attempt('192.0.2.1')).rejects.toMatchObject({ problem: { code: 'SIGN_IN_FAILED' } });
   await expect(attempt('192.0.2.1')).rejects.toMatchObject({ problem: { code: 'TOO_MANY_REQUESTS' } });
   await expect(attempt('192.0.2.2')).rejects.toMatchObject({ problem: { code: 'SIGN_IN_FAILED' } });
-}, 30_000);
+});
