@@ -11,7 +11,7 @@ import { openCard } from '@/server/services/cards/open-card';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { makeSignature, signatureTaken } from '@/server/services/hand-outs/signature';
 import { saveHouse } from '@/server/services/house/house-style';
-import { runJob } from '@/server/services/jobs/run-job';
+import { runJob, type RunningJob } from '@/server/services/jobs/run-job';
 import { planCard } from '@/server/services/publishing/plans';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -108,26 +108,22 @@ test('a title changes for everybody who has it: looked at before, published in o
 test('a link comes to everybody’s page once, a second try after a kill publishes what was written, and taking it back takes it away', async () => {
   const wanted: Change = { of: 'link', from: null, to: 'fair.example/autumn', label: 'Autumn fair' };
   const { job } = await askToChange(actor, { records: records(), change: wanted }, clock);
-  // It is cut off when the first of them is written and not published.
-  const cut = { ...clock, now: () => clock.now() };
-  let killed = false;
-  await expect(
-    runJob(
-      { job, organisation: actor.organisationId },
-      (running) =>
-        changeMany({
-          ...running,
-          progress: (done, total) => {
-            if (done === 1 && !killed) {
-              killed = true;
-              return Promise.reject(new Error('killed'));
-            }
-            return running.progress(done, total);
-          },
-        }),
-      cut,
-    ),
-  ).rejects.toThrow('killed');
+  // It is cut off where it asks for the time: when all are written and none is published, and once more before the revisions are written.
+  const cutAt = (call: number) => {
+    let calls = 0;
+    const now = () => {
+      if ((calls += 1) >= call) throw new Error('killed');
+      return clock.now();
+    };
+    const run = (running: RunningJob) => changeMany({ ...running, clock: { ...clock, now } });
+    return runJob({ job, organisation: actor.organisationId }, run, clock);
+  };
+  for (const call of [10, 4]) {
+    await expect(cutAt(call)).rejects.toThrow('killed');
+    for (const id of records())
+      expect((await openRecord(actor, id)).body.details.filter((each) => each.kind === 'link')).toHaveLength(1);
+    expect((await pages()).some((page) => page.includes('fair.example'))).toBe(false);
+  }
   await runJob({ job, organisation: actor.organisationId }, changeMany, clock);
   expect((await pages()).map((page) => page.split('fair.example/autumn').length > 1)).toEqual([true, true, true]);
   for (const id of records())
@@ -135,7 +131,23 @@ test('a link comes to everybody’s page once, a second try after a kill publish
   const revisions = await Promise.all(
     people.map(async ({ cardId }) => (await openCard(actor, cardId)).revision!.number),
   );
-  await undo(job);
+  // Undoing is cut off as well, when everybody has their record back and no card is published yet.
+  const { job: undoing } = await askToUndo(actor, job, clock);
+  const late = { ...clock, now: () => clock.now() };
+  const cutUndo = (running: RunningJob) => {
+    let calls = 0;
+    late.now = () => {
+      if ((calls += 1) > 18) throw new Error('killed');
+      return clock.now();
+    };
+    return undoChange({ ...running, clock: late });
+  };
+  await expect(runJob({ job: undoing, organisation: actor.organisationId }, cutUndo, clock)).rejects.toThrow('killed');
+  for (const id of records())
+    expect((await openRecord(actor, id)).body.details.filter((each) => each.kind === 'link')).toEqual([]);
+  expect((await pages()).every((page) => page.includes('fair.example'))).toBe(true);
+  await runJob({ job: undoing, organisation: actor.organisationId }, undoChange, clock);
+  expect(await readChanged(actor, undoing)).toMatchObject({ changed: 0, leftCount: 0 });
   expect((await pages()).some((page) => page.includes('fair.example'))).toBe(false);
   for (const id of records())
     expect((await openRecord(actor, id)).body.details.filter((each) => each.kind === 'link')).toEqual([]);

@@ -14,12 +14,16 @@ export type AuditRow = {
 };
 export type ReadAuditRow = AuditRow & { id: string; who: string | null };
 
-export const insertAudit = (tx: Tx, row: AuditRow) =>
-  tx('audit_trail').insert({ ...row, data: JSON.stringify(row.data) });
+export const insertAudits = (tx: Tx, rows: AuditRow[]) =>
+  tx('audit_trail').insert(rows.map((row) => ({ ...row, data: JSON.stringify(row.data) })));
 
-/** Writes a change down, into the line before it where the same member goes on changing the same. */
-export const noteChange = (tx: Tx, { act, subject_kind, subject_id, user_id, at, data }: AuditRow) =>
-  tx.raw('SELECT note_change(?, ?, ?, ?, ?, ?)', [act, subject_kind, subject_id, user_id, at, JSON.stringify(data)]);
+/** Writes changes down, each into the line before it where the same member goes on changing the same. */
+export const noteChanges = (tx: Tx, rows: AuditRow[]) =>
+  tx.raw(
+    `SELECT note_change(act, subject_kind, subject_id, user_id, at, data)
+     FROM json_to_recordset(?::json) AS of(act text, subject_kind text, subject_id text, user_id uuid, at timestamptz, data jsonb)`,
+    [JSON.stringify(rows)],
+  );
 
 /** The latest lines, newest first, with who it was; narrowed by act, member or subject. `before` is the id of an earlier page's last line. */
 export const auditTrail = async (

@@ -21,8 +21,12 @@ export const directoryVersion = async (db: Knex, cardId: string): Promise<number
 
 /** Enters a card into the directory, or counts its version up, so that every cache sees that it changed. */
 export const touchCard = (db: Knex, cardId: string, organisationId: string) =>
+  publishInDirectory(db, [cardId], organisationId);
+
+/** The same of several, from their first publishing on. */
+export const publishInDirectory = (db: Knex, cardIds: string[], organisationId: string) =>
   db('directory_cards')
-    .insert({ card_id: cardId, organisation_id: organisationId })
+    .insert(cardIds.map((card_id) => ({ card_id, organisation_id: organisationId })))
     .onConflict('card_id')
     .merge({ version: db.raw('directory_cards.version + 1') });
 

@@ -43,6 +43,16 @@ export const recordsBy = async (tx: Tx, ids: string[]): Promise<Map<string, Reco
   return new Map(rows.map((row) => [row.id, read(row)]));
 };
 
+/** The version of each of these records. */
+export const recordVersions = async (tx: Tx, ids: string[]): Promise<Map<string, number>> => {
+  const rows: { id: string; version: number }[] = await tx('records').whereIn('id', ids).select('id', 'version');
+  return new Map(rows.map(({ id, version }) => [id, version]));
+};
+
+/** Holds these records, in one order whoever does, until the end of the transaction. */
+export const holdRecords = async (tx: Tx, ids: string[]): Promise<void> =>
+  void (await tx('records').whereIn('id', ids).orderBy('id').forUpdate().select('id'));
+
 /** What a list shows of a person. */
 export type ListedRecord = {
   id: string;

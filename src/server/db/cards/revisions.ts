@@ -18,12 +18,14 @@ export type RevisionRow = {
 const read = (row: RevisionRow): RevisionRow => ({ ...row, composition: CompositionSchema.parse(row.composition) });
 const readOne = (row: RevisionRow | undefined): RevisionRow | undefined => row && read(row);
 
-export const insertRevision = (tx: Tx, row: RevisionRow) =>
-  tx('revisions').insert({
-    ...row,
-    composition: JSON.stringify(row.composition),
-    draft: row.draft && JSON.stringify(row.draft),
-  });
+export const insertRevisions = (tx: Tx, rows: RevisionRow[]) =>
+  tx('revisions').insert(
+    rows.map((row) => ({
+      ...row,
+      composition: JSON.stringify(row.composition),
+      draft: row.draft && JSON.stringify(row.draft),
+    })),
+  );
 
 /** The revisions of a card without what they say, the latest first, each with who published it. */
 export const revisionsOf = async (

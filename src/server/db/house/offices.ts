@@ -21,7 +21,19 @@ export const offices = async (tx: Tx): Promise<(Office & { people: number })[]> 
 
 /** The office to which a record belongs. */
 export const officeOfRecord = async (tx: Tx, recordId: string): Promise<Office | undefined> =>
-  read((await latest(tx).join('records as r', 'r.office_id', 'o.id').where('r.id', recordId))[0]);
+  (await officesOfRecords(tx, [recordId])).get(recordId);
+
+/** The office of each of these records that belongs to one; those of one office share it. */
+export async function officesOfRecords(tx: Tx, recordIds: string[]): Promise<Map<string, Office>> {
+  const of: { id: string; office_id: string }[] = await tx('records')
+    .whereIn('id', recordIds)
+    .whereNotNull('office_id')
+    .select('id', 'office_id');
+  if (of.length === 0) return new Map();
+  const rows = await latest(tx).whereIn('o.id', [...new Set(of.map(({ office_id }) => office_id))]);
+  const byId = new Map(rows.map((row) => [row.id, read(row)!]));
+  return new Map(of.flatMap(({ id, office_id }) => (byId.has(office_id) ? [[id, byId.get(office_id)!]] : [])));
+}
 
 /** An office as it was in a version. */
 export const officeVersion = async (tx: Tx, id: string, number: number): Promise<{ lines: HouseLine[] } | undefined> =>

@@ -17,18 +17,26 @@ export type NewCopy = {
 const carriedRows = (organisation_id: string, copy_id: string, carried: Carried[]) =>
   carried.map((each) => ({ organisation_id, copy_id, ...each, detail: JSON.stringify(each.detail) }));
 
-/** Writes down a copy that is out, and what it carries. `counts`: unless its card is counted anew right after. */
-export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[], counts = true): Promise<void> {
-  const id = randomUUID();
+/** Writes down a copy that is out, and what it carries. */
+export async function insertCopy(tx: Tx, copy: NewCopy, carried: Carried[]): Promise<void> {
+  if ((await insertUncounted(tx, [{ copy, carried }])) > 0) await recountCopies(tx, { cards: [copy.card_id] });
+}
+
+/** The same of copies whose cards are counted anew right after; answers how many there were not yet. */
+export async function insertUncounted(tx: Tx, all: { copy: NewCopy; carried: Carried[] }[]): Promise<number> {
+  const rows = all.map((each) => ({ id: randomUUID(), ...each }));
   // A run that a job notes once more is there already, and what two take out at once one of them notes.
-  const made: unknown[] = await tx('copies')
-    .insert({ id, ...copy })
+  const made: { id: string }[] = await tx('copies')
+    .insert(rows.map(({ id, copy }) => ({ id, ...copy })))
     .onConflict()
     .ignore()
     .returning('id');
-  if (made.length === 0) return;
-  if (carried.length > 0) await tx('carried').insert(carriedRows(copy.organisation_id, id, carried));
-  if (counts) await recountCopies(tx, { cards: [copy.card_id] });
+  const isNew = new Set(made.map(({ id }) => id));
+  const carried = rows.flatMap(({ id, copy, carried: said }) =>
+    isNew.has(id) ? carriedRows(copy.organisation_id, id, said) : [],
+  );
+  if (carried.length > 0) await tx('carried').insert(carried);
+  return made.length;
 }
 
 /** Puts a copy in the place of those that a hand-out had before: what is pasted, downloaded or written again. */
@@ -60,16 +68,22 @@ type PublishedRow = Published & { locked?: boolean; office_id?: string };
 const publishedRows = (organisation_id: string, card_id: string | null, values: PublishedRow[]) =>
   values.map((each) => ({ organisation_id, card_id, ...each, detail: JSON.stringify(each.detail) }));
 
-/** Writes what a card gives out in the place of what it gave out before, and the lines of the house style that it leaves out. */
+/** Writes what cards give out in the place of what they gave out before, and the lines of the house style that they leave out. */
 export async function writePublished(
   tx: Tx,
-  { organisationId, cardId, hides }: { organisationId: string; cardId: string; hides: string[] },
-  values: Published[],
+  organisationId: string,
+  cards: { cardId: string; hides: string[]; values: Published[] }[],
 ): Promise<void> {
-  await tx('published_values').where({ card_id: cardId }).delete();
-  if (values.length > 0) await tx('published_values').insert(publishedRows(organisationId, cardId, values));
-  await tx('cards').where({ id: cardId }).update({ published_hides: hides });
-  await recountCopies(tx, { cards: [cardId] });
+  const ids = cards.map(({ cardId }) => cardId);
+  await tx('published_values').whereIn('card_id', ids).delete();
+  const rows = cards.flatMap(({ cardId, values }) => publishedRows(organisationId, cardId, values));
+  if (rows.length > 0) await tx('published_values').insert(rows);
+  await tx.raw(
+    `UPDATE cards c SET published_hides = ARRAY(SELECT json_array_elements_text(n.hides)) FROM json_to_recordset(?::json) AS n(id uuid, hides json)
+     WHERE c.id = n.id AND c.published_hides IS DISTINCT FROM ARRAY(SELECT json_array_elements_text(n.hides))`,
+    [JSON.stringify(cards.map(({ cardId, hides }) => ({ id: cardId, hides })))],
+  );
+  await recountCopies(tx, { cards: ids });
 }
 
 /** The same of the house style; `locked` where no card may leave its lines out. */

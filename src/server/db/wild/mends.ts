@@ -33,9 +33,18 @@ export type MendRow = {
 };
 
 /** Notes it, in the place of what an earlier try of the job noted. */
-export const keepMend = (tx: Tx, row: Omit<MendRow, 'undone_at'>) =>
+export const keepMend = (tx: Tx, row: Omit<MendRow, 'undone_at'>) => keepMends(tx, [row]);
+
+/** The same of several, each of another record or card. */
+export const keepMends = (tx: Tx, rows: Omit<MendRow, 'undone_at'>[]) =>
   tx('mends')
-    .insert({ ...row, was: row.was && JSON.stringify(row.was), problem: row.problem && JSON.stringify(row.problem) })
+    .insert(
+      rows.map((row) => ({
+        ...row,
+        was: row.was && JSON.stringify(row.was),
+        problem: row.problem && JSON.stringify(row.problem),
+      })),
+    )
     .onConflict(['organisation_id', 'job_id', 'record_id', 'card_id'])
     .merge(['was', 'problem']);
 
@@ -43,8 +52,11 @@ export const mendsOf = async (tx: Tx, jobId: string): Promise<MendRow[]> =>
   tx('mends').where({ job_id: jobId }).orderBy(['record_id', 'card_id']);
 
 /** Of one record. */
-export const mendsOfRecord = async (tx: Tx, jobId: string, recordId: string): Promise<MendRow[]> =>
-  tx('mends').where({ job_id: jobId, record_id: recordId }).orderBy('card_id');
+export const mendsOfRecord = (tx: Tx, jobId: string, recordId: string): Promise<MendRow[]> =>
+  mendsOfRecords(tx, jobId, [recordId]);
+
+export const mendsOfRecords = async (tx: Tx, jobId: string, recordIds: string[]): Promise<MendRow[]> =>
+  tx('mends').where({ job_id: jobId }).whereIn('record_id', recordIds).orderBy(['record_id', 'card_id']);
 
 /** Whose records a job changed, in one order. */
 export const recordsMended = async (tx: Tx, jobId: string): Promise<string[]> =>

@@ -4,15 +4,16 @@ import { Refusal, type Problem } from '@/core/errors';
 import { RecordSchema } from '@/core/record';
 import type { Changed } from '@/core/shown';
 import type { Clock } from '@/server/clock';
-import { cardForUpdate, cardIdsOf, holdCards, updateCard } from '@/server/db/cards/cards';
+import { cardForUpdate, cardIdsOf, cardsBy, holdCards, updateCard } from '@/server/db/cards/cards';
 import { record } from '@/server/db/cards/records';
 import { handOut, restoreDrawn } from '@/server/db/hand-outs/hand-outs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { staffForUpdate } from '@/server/db/roster/staff';
 import {
   countMends,
-  keepMend,
+  keepMends,
   mendsOfRecord,
+  mendsOfRecords,
   recordsMended,
   setUndone,
   type ChangedFrom,
@@ -22,13 +23,12 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { askForJob, readJob } from '@/server/services/jobs/jobs';
-import { inLanes } from '@/server/services/jobs/lanes';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { writeRecord } from '@/server/services/records/write-record';
 import { isAsPublished } from '@/server/services/wild/mend';
-import { askToUndoMend, namedMends, publishAsItIs } from '@/server/services/wild/run-mend';
+import { askToUndoMend, namedMends } from '@/server/services/wild/run-mend';
 import { refuseChange } from './plan';
-import { endsHere, LANES, wordedFinding } from './run-change';
+import { inGroups, publishAll, toPublish, wordedFinding } from './run-change';
 
 const MOST_LEFT = 200;
 
@@ -53,11 +53,17 @@ export async function askToUndo(actor: Actor, jobId: string, clock: Clock): Prom
 
 /** Has people and cards say again what they said before; what somebody has changed since stays as it is, and is told. */
 export async function undoChange(running: RunningJob): Promise<Record<string, number>> {
-  const { actor, input, progress } = running;
+  const { id, actor, input } = running;
   refuseChange(actor, []);
   const of = String(input.change);
-  const records = await inTenant(actor.organisationId, (tx) => recordsMended(tx, of));
-  await inLanes(records, { lanes: LANES, progress }, (recordId) => undoPerson(running, of, recordId));
+  const records = await inTenant(actor.organisationId, async (tx) => [
+    ...new Set([...(await recordsMended(tx, of)), ...(await recordsMended(tx, id))]),
+  ]);
+  await inGroups(running, records, async (some) => {
+    for (const recordId of some) await undoPerson(running, of, recordId);
+    // Those of an earlier try with them. What a card says is as it was; that it cannot go out the card tells itself.
+    await publishAll(running, toPublish(await inTenant(actor.organisationId, (tx) => mendsOfRecords(tx, id, some))));
+  });
   return { people: records.length };
 }
 
@@ -74,43 +80,33 @@ async function asPublished(tx: Tx, actor: Actor, recordId: string, rows: MendRow
   return out;
 }
 
-async function undoPerson(running: RunningJob, of: string, recordId: string): Promise<void> {
-  const { id, actor, clock } = running;
-  const publish = await inTenant(actor.organisationId, async (tx) => {
+async function undoPerson({ id, actor, clock }: RunningJob, of: string, recordId: string): Promise<void> {
+  await inTenant(actor.organisationId, async (tx) => {
     await holdCards(tx, await cardIdsOf(tx, [recordId]));
     const rows = (await mendsOfRecord(tx, of, recordId)).filter(
       ({ was, undone_at }) => was !== null && undone_at === null,
     );
     const again = await asPublished(tx, actor, recordId, rows);
-    for (const row of rows) {
+    const own: Omit<MendRow, 'undone_at'>[] = [];
+    for (const { undone_at: _, ...row } of rows) {
       const problem = await undoRow(tx, actor, row, clock);
-      const { id: _, undone_at: __, ...own } = row;
-      await keepMend(tx, {
-        ...own,
-        id: crypto.randomUUID(),
-        job_id: id,
-        was: null,
-        problem: problem && wordedFinding(problem),
-      });
-      if (problem) continue;
-      await setUndone(tx, row.id, new Date(clock.now()));
+      own.push({ ...row, id: crypto.randomUUID(), job_id: id, was: null, problem: problem && wordedFinding(problem) });
+      if (!problem) await setUndone(tx, row.id, new Date(clock.now()));
     }
-    return again;
+    const versions = new Map((await cardsBy(tx, again)).map((row) => [row.id, row.version]));
+    const entries = own.map((row): typeof row => {
+      const version = row.problem === null && row.card_id !== null ? versions.get(row.card_id) : undefined;
+      return version === undefined ? row : { ...row, was: { card: null, codes: [], version, publish: true } };
+    });
+    if (entries.length > 0) await keepMends(tx, entries);
   });
-  for (const cardId of publish)
-    try {
-      await publishAsItIs(actor, cardId, clock);
-    } catch (error) {
-      // What it says is as it was; that it cannot go out the card tells itself.
-      if (!endsHere(error)) throw error;
-    }
 }
 
 /** One entry; what keeps it, or null. Its record and cards are held. */
 async function undoRow(
   tx: Tx,
   actor: Actor,
-  { record_id, card_id, was }: MendRow,
+  { record_id, card_id, was }: Pick<MendRow, 'record_id' | 'card_id' | 'was'>,
   clock: Clock,
 ): Promise<Problem | null> {
   const from = was as ChangedFrom;
@@ -149,7 +145,8 @@ export async function readChanged(actor: Actor, jobId: string): Promise<Changed 
     const { changed, left, undone, rows } = await countMends(tx, jobId, MOST_LEFT);
     const named = await namedMends(tx, rows);
     return {
-      ...{ changed, undone, leftCount: left },
+      // What undoing has written it was that was changed.
+      ...{ changed: task === 'undo-change' ? 0 : changed, undone, leftCount: left },
       left: named.map(({ row: { problem }, ...of }) => ({ ...of, finding: problem! })),
       of: task === 'invite-people' ? ('invitation' as const) : ('change' as const),
       mayUndo: task === 'change-many' && changed > undone,

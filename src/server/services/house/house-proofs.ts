@@ -17,7 +17,7 @@ import type { Clock } from '@/server/clock';
 import { compute } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
-import type { Later } from '@/server/services/media/pictures';
+import { findIn, type Later } from '@/server/services/media/pictures';
 import { houseOf, houseOfOrganisation, judgeHouse } from './house-style';
 import { shownJob } from '@/server/services/jobs/jobs';
 import { proofOrder } from '@/server/services/publishing/proof-order';
@@ -61,7 +61,7 @@ async function failingUnder(
     shown: applyHouseStyle(composition, house),
     house,
   };
-  const order = await proofOrder(tx, actor, toProve, clock);
+  const order = await proofOrder(findIn(tx), actor, toProve, clock);
   return async () => compute('proof', await order(), { of: actor.organisationId });
 }
 

@@ -8,7 +8,7 @@ import { faultOfStrip } from '@/core/signature';
 import { publishedCards } from '@/server/db/cards/cards';
 import { touchAllCards } from '@/server/db/cards/directory';
 import { houseVersion, houseVersions, insertHouse, latestHouse } from '@/server/db/house/house';
-import { officeOfRecord, officeVersion } from '@/server/db/house/offices';
+import { officesOfRecords, officeVersion } from '@/server/db/house/offices';
 import { supersedeJobs } from '@/server/db/jobs/jobs';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { violatedUnique } from '@/server/db/jobs/failures';
@@ -31,7 +31,7 @@ export async function houseOfOrganisation(tx: Tx): Promise<House> {
 
 /** Versions by which a card's house style can be told again; `seal` names them in one text. */
 export type HouseMark = { house: number; office?: { id: string; number: number } };
-type HouseOfCard = { style: HouseStyle; mark: HouseMark; seal: string } | null;
+export type HouseOfCard = { style: HouseStyle; mark: HouseMark; seal: string } | null;
 
 const dressed = (house: House, office: Pick<Office, 'id' | 'number' | 'lines'> | undefined): HouseOfCard => {
   if (!house && !office) return null;
@@ -45,7 +45,14 @@ const dressed = (house: House, office: Pick<Office, 'id' | 'number' | 'lines'> |
 
 /** The house style that holds for the cards of a record: that of its organisation, with the lines of the office that its person belongs to. */
 export const houseOf = async (tx: Tx, { record_id }: { record_id: string }): Promise<HouseOfCard> =>
-  dressed(await houseOfOrganisation(tx), await officeOfRecord(tx, record_id));
+  (await housesOf(tx, [record_id]))(record_id);
+
+/** The same of several records at once. */
+export async function housesOf(tx: Tx, recordIds: string[]): Promise<(recordId: string) => HouseOfCard> {
+  const house = await houseOfOrganisation(tx);
+  const offices = await officesOfRecords(tx, recordIds);
+  return (recordId) => dressed(house, offices.get(recordId));
+}
 
 /** The same as it was in these versions; null where there was none, or its office is gone. */
 export async function houseAt(tx: Tx, { house, office }: HouseMark): Promise<HouseStyle | null> {

@@ -3,7 +3,7 @@ import { pictureOn, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import type { Crop, Detail } from '@/core/record';
 import { record } from '@/server/db/cards/records';
-import { gaveIt, insertPicture, picture, type PictureRow } from '@/server/db/media/pictures';
+import { gaveIt, insertPicture, picture, picturesBy, type PictureRow } from '@/server/db/media/pictures';
 import { shownByHouse } from '@/server/db/house/house';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { shownOnCardOf } from '@/server/db/cards/cards';
@@ -93,14 +93,30 @@ export async function unlessUnavailable<T>(read: Later<T>): Promise<T | null> {
 
 type FilePictures = { photo: Buffer | null; logo: Buffer | null };
 
+/** Finds a picture of the organisation by its hash. */
+export type FindPicture = (hash: string) => Promise<PictureRow | undefined>;
+export const findIn =
+  (tx: Tx): FindPicture =>
+  (hash) =>
+    picture(tx, hash);
+
+/** Those of several compositions, read at once. */
+export async function findAmong(tx: Tx, compositions: Composition[]): Promise<FindPicture> {
+  const hashes = compositions.flatMap(({ lines }) =>
+    lines.flatMap(({ detail }) => ('picture' in detail ? [detail.picture] : [])),
+  );
+  const rows = new Map((await picturesBy(tx, [...new Set(hashes)])).map((row) => [row.hash, row]));
+  return async (hash) => rows.get(hash);
+}
+
 /** Pictures at the size that a contact file carries; null where one is gone. */
 async function atFileSize(
-  tx: Tx,
+  find: FindPicture,
   hashOf: (kind: 'photo' | 'logo') => string | undefined,
 ): Promise<Later<FilePictures>> {
   const row = async (kind: 'photo' | 'logo') => {
     const hash = hashOf(kind);
-    return hash === undefined ? undefined : picture(tx, hash);
+    return hash === undefined ? undefined : find(hash);
   };
   const [photo, logo] = [await row('photo'), await row('logo')];
   const bytes = async (of: typeof photo) => (of ? files().get(of.file_hash) : null);
@@ -115,14 +131,14 @@ export async function pictureForFile(tx: Tx, hash: string): Promise<Later<Buffer
 
 /** The pictures among details at the size that a contact file carries. */
 export const picturesForFile = (tx: Tx, details: Detail[]): Promise<Later<FilePictures>> =>
-  atFileSize(tx, (kind) => {
+  atFileSize(findIn(tx), (kind) => {
     const detail = details.find((each) => each.kind === kind);
     return detail && 'picture' in detail ? detail.picture : undefined;
   });
 
 /** The pictures that a card's contact file carries, if any are ticked for it. */
-export const picturesOf = (tx: Tx, composition: Composition): Promise<Later<FilePictures>> =>
-  atFileSize(tx, (kind) => pictureOn(composition, kind, 'file'));
+export const picturesOf = (find: FindPicture, composition: Composition): Promise<Later<FilePictures>> =>
+  atFileSize(find, (kind) => pictureOn(composition, kind, 'file'));
 
 type ToProve = {
   pictures: Record<string, { page: string; file: string }>;
@@ -130,10 +146,10 @@ type ToProve = {
 };
 
 /** What the proof of pictures holds outputs against: the pictures of all lines, whatever they are ticked for, and those of the page. */
-export async function picturesToProve(tx: Tx, composition: Composition): Promise<Later<ToProve>> {
+export async function picturesToProve(find: FindPicture, composition: Composition): Promise<Later<ToProve>> {
   const rows: PictureRow[] = [];
   for (const { detail } of composition.lines) {
-    const row = 'picture' in detail ? await picture(tx, detail.picture) : undefined;
+    const row = 'picture' in detail ? await find(detail.picture) : undefined;
     if (row) rows.push(row);
   }
   return async () => {

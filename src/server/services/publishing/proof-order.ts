@@ -1,9 +1,8 @@
 import type { ProofOrder } from '@/server/compute';
-import type { Tx } from '@/server/db/pool';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { contactContexts } from './contact-context';
-import { picturesOf, picturesToProve, type Later } from '@/server/services/media/pictures';
+import { picturesOf, picturesToProve, type FindPicture, type Later } from '@/server/services/media/pictures';
 
 /** The placement of the code that every card gets with its first revision. */
 export const FIRST_PLACEMENT = 'Code on screen';
@@ -17,14 +16,14 @@ export type ToProve = Pick<ProofOrder, 'person' | 'lines' | 'words' | 'shown' | 
 
 /** All that the proof of a card's outputs needs, as the compute pool takes it; its pictures are read once no transaction waits for them. */
 export async function proofOrder(
-  tx: Tx,
+  find: FindPicture,
   actor: Actor,
   { cardId, address, revised, ...card }: ToProve,
   clock: Clock,
 ): Promise<Later<ProofOrder>> {
   const { organisationId } = actor;
-  const carried = await picturesOf(tx, card.shown);
-  const toProve = await picturesToProve(tx, card.shown);
+  const carried = await picturesOf(find, card.shown);
+  const toProve = await picturesToProve(find, card.shown);
   return async () => ({
     ...card,
     country: actor.organisation.country,

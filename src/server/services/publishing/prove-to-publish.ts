@@ -4,13 +4,14 @@ import { applyHouseStyle, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
 import { card, type CardRow } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
-import { record } from '@/server/db/cards/records';
+import { record, type RecordRow } from '@/server/db/cards/records';
 import type { Clock } from '@/server/clock';
-import { compute } from '@/server/compute';
+import { compute, type ProofOrder } from '@/server/compute';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authoriseFor } from '@/server/services/accounts/authorise';
 import { refuseMissingFiles } from '@/server/services/media/block-files';
-import { houseOf } from '@/server/services/house/house-style';
+import { houseOf, type HouseOfCard } from '@/server/services/house/house-style';
+import { findIn, type FindPicture, type Later } from '@/server/services/media/pictures';
 import { proofOrder } from './proof-order';
 
 /** A card as it would go out now. `seal` names all that its proof depends on. */
@@ -25,6 +26,14 @@ export type Outgoing = {
   seal: string;
 };
 
+/** Names all that the proof of a card depends on. */
+export const sealOf = (
+  actor: Actor,
+  row: Pick<CardRow, 'id' | 'version'>,
+  of: { recordVersion: number; house: HouseOfCard; address: string },
+): string =>
+  [row.id, row.version, of.recordVersion, of.house?.seal ?? '', actor.organisation.country, of.address].join(' ');
+
 /** What was planned goes out as it was shown then; without a plan, what card and record say now. */
 export type Planned = { composition: Composition; draft: Draft } | null;
 
@@ -38,12 +47,22 @@ export async function outgoing(
 ): Promise<Outgoing> {
   const found = await record(tx, row.record_id);
   if (!found) throw new Refusal({ code: 'NOT_FOUND' });
+  const out = outgoingOf(actor, row, { person: found, house: await houseOf(tx, row), address }, planned);
+  await refuseMissingFiles(tx, out.draft);
+  return out;
+}
+
+/** The same of what is known already; whether its files are there is not looked at. Errors: as {@link outgoing}, but FILE_GONE. */
+export function outgoingOf(
+  actor: Actor,
+  row: CardRow,
+  { person: found, house, address }: { person: RecordRow; house: HouseOfCard; address: string },
+  planned: Planned = null,
+): Outgoing {
   const person = found.body;
   const of = planned?.draft ?? draftOf(row);
   const draft = { ...of, lines: reconcile(of.lines, person) };
   const composition = planned ? planned.composition : orRefuse(composeDraft(person, draft, actor.organisation.country));
-  const house = await houseOf(tx, row);
-  await refuseMissingFiles(tx, draft);
   if (linesOn(composition, 'page').length === 0 && linesOn(composition, 'file').length === 0)
     throw new Refusal({ code: 'NOTHING_ON_PAGE' });
   return {
@@ -53,7 +72,7 @@ export async function outgoing(
     house: house?.style ?? null,
     person,
     recordVersion: found.version,
-    seal: [row.id, row.version, found.version, house?.seal ?? '', actor.organisation.country, address].join(' '),
+    seal: sealOf(actor, row, { recordVersion: found.version, house, address }),
   };
 }
 
@@ -78,14 +97,30 @@ export async function proveToPublish(
     const out = await outgoing(tx, actor, row, address, planned);
     if (recordVersion !== undefined && out.recordVersion !== recordVersion)
       throw new Refusal({ code: 'RECORD_CHANGED', version: out.recordVersion });
-    const { person, draft, shown, house } = out;
-    const revised = new Date(clock.now()).toISOString();
-    const toProve = { cardId: id, address, revised, person, lines: draft.lines, words: draft.words, shown, house };
-    return { order: await proofOrder(tx, actor, toProve, clock), seal: out.seal };
+    return { order: await orderOf(findIn(tx), actor, id, address, out, clock), seal: out.seal };
   });
+  await proveOrder(actor, order);
+  return seal;
+}
+
+/** The proof of a card that goes out at an address, as it is asked for. */
+export function orderOf(
+  find: FindPicture,
+  actor: Actor,
+  cardId: string,
+  address: string,
+  { person, draft, shown, house }: Outgoing,
+  clock: Clock,
+): Promise<Later<ProofOrder>> {
+  const revised = new Date(clock.now()).toISOString();
+  const toProve = { cardId, address, revised, person, lines: draft.lines, words: draft.words, shown, house };
+  return proofOrder(find, actor, toProve, clock);
+}
+
+/** Errors: PROOF_FAILED, those of the pool. */
+export async function proveOrder(actor: Actor, order: Later<ProofOrder>): Promise<void> {
   const failing = await compute('proof', await order(), { of: actor.organisationId });
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: failing.channel, finding: failing.finding });
-  return seal;
 }
 
 /** What was proven is no longer what would go out: somebody saved meanwhile. Never leaves the services. */

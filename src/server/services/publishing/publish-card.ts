@@ -1,20 +1,21 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { codeFrom, readAddress, skeletonOf } from '@/core/address';
+import type { Draft } from '@/core/card';
 import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
 import { cardForUpdate, type CardRow, setCardState } from '@/server/db/cards/cards';
 import { type HandOutRow, insertHandOut, type TagState } from '@/server/db/hand-outs/hand-outs';
 import { placementNamed } from '@/server/db/hand-outs/placements';
-import { insertRevision, latestRevision } from '@/server/db/cards/revisions';
+import { insertRevisions, revisionNumbers } from '@/server/db/cards/revisions';
 import { refuseWrongPrefix } from './address-prefix';
 import {
   addressOwner,
   countAddresses,
   currentAddress,
   insertCode,
+  publishInDirectory,
   setAddress,
-  touchCard,
 } from '@/server/db/cards/directory';
 import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -24,7 +25,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { limitRateIn } from '@/server/services/accounts/limit-rate';
 import { overrideOrRefuse } from '@/server/services/house/contrast';
-import { notePublished } from '@/server/services/wild/note-copy';
+import { notePublished, type GoingOut } from '@/server/services/wild/note-copy';
 import { FIRST_PLACEMENT } from './proof-order';
 import { planEnd, type Ends } from './plan-end';
 import { Outdated, outgoing, provenThen, proveToPublish, type Planned } from './prove-to-publish';
@@ -95,32 +96,31 @@ export async function publishRow(
   const { composition, shown, draft, seal: today } = await outgoing(tx, actor, row, address, planned);
   if (seal !== today) throw new Outdated();
   await overrideOrRefuse(tx, actor, { kind: 'card', id }, shown.look, overrideContrast, clock);
-  const number = ((await latestRevision(tx, id))?.number ?? 0) + 1;
-  await insertRevision(tx, {
-    id: randomUUID(),
-    organisation_id: actor.organisationId,
-    card_id: id,
-    number,
-    composition,
-    published_by: actor.userId,
-    published_at: at,
-    note: cleanLine(note).text.slice(0, LIMITS.revisionNote),
-    draft,
-  });
+  const number = ((await revisionNumbers(tx, [id])).get(id) ?? 0) + 1;
+  await writeRevisions(tx, actor, [{ cardId: id, revision: number, composition, shown, draft, note }], at);
   if (row.state !== 'published') await setCardState(tx, id, { state: 'published' });
-  const { organisationId, organisation } = actor;
-  await notePublished(
-    tx,
-    { organisationId, cardId: id, revision: number, at },
-    { composition, shown },
-    organisation.country,
-  );
-  await touchCard(tx, id, actor.organisationId);
   if (await claimAddress(tx, actor, id, address, clock, byTheHundred))
     await recordAudit(tx, actor, 'address.set', { kind: 'card', id }, clock);
   if (number === 1) await addHandOut(tx, actor.organisationId, id, FIRST_PLACEMENT, at);
   await recordAudit(tx, actor, 'card.published', { kind: 'card', id }, clock, { revision: number });
   return { revision: number, address };
+}
+
+/** Writes the next revisions of cards that were proven, and what these give out from now on. */
+export async function writeRevisions(
+  tx: Tx,
+  { organisationId, userId, organisation }: Actor,
+  going: (GoingOut & { draft: Draft; note: string })[],
+  at: Date,
+): Promise<void> {
+  const rows = going.map(({ cardId, revision, composition, draft, note }) => ({
+    ...{ id: randomUUID(), organisation_id: organisationId, card_id: cardId, number: revision, composition, draft },
+    ...{ published_by: userId, published_at: at, note: cleanLine(note).text.slice(0, LIMITS.revisionNote) },
+  }));
+  await insertRevisions(tx, rows);
+  await notePublished(tx, { organisationId, at, country: organisation.country }, going);
+  const ids = going.map(({ cardId }) => cardId);
+  await publishInDirectory(tx, ids, organisationId);
 }
 
 /** Makes an address the card's current one; answers whether it was another. */

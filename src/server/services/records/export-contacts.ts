@@ -14,7 +14,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { refuseStale } from '@/server/services/accounts/fresh';
 import { composeCard } from '@/server/services/publishing/compose-card';
-import { picturesForFile, picturesOf, type Later } from '@/server/services/media/pictures';
+import { findIn, picturesForFile, picturesOf, type Later } from '@/server/services/media/pictures';
 
 export type ExportedContact = { fileName: string; text: string };
 
@@ -109,7 +109,7 @@ async function cardAsFile(
   const { shown: composition } = await composeCard(tx, row, body, actor.organisation.country);
   const address = (await currentAddress(tx, id)) ?? null;
   const revised = new Date(clock.now()).toISOString();
-  const pictures = await picturesOf(tx, composition);
+  const pictures = await picturesOf(findIn(tx), composition);
   const served = { cardId: id, organisationId: actor.organisationId, address, revised };
   return async () => ({
     fileName: contactFileName(composition),

@@ -12,8 +12,17 @@ export async function writeRecord(
   body: PersonRecord,
   clock: Clock,
 ): Promise<boolean> {
-  const row = { written_name: writtenName(body.name), body, updated_at: new Date(clock.now()) };
-  if (!(await updateRecord(tx, id, version, row))) return false;
+  if (!(await writeUnjudged(tx, id, version, body, clock))) return false;
   await judgeExposed(tx, [id]);
   return true;
 }
+
+/** The same where several are written and then judged together. */
+export const writeUnjudged = (
+  tx: Tx,
+  id: string,
+  version: number,
+  body: PersonRecord,
+  clock: Clock,
+): Promise<boolean> =>
+  updateRecord(tx, id, version, { written_name: writtenName(body.name), body, updated_at: new Date(clock.now()) });

@@ -1,6 +1,6 @@
 import { exposureOf, publishedBy } from '@/core/wild';
 import { lineTypeOf } from '@/core/record/line-type';
-import { card, cardIdsOf, holdCards } from '@/server/db/cards/cards';
+import { cardIdsOf, cardOwners, holdCards } from '@/server/db/cards/cards';
 import { recordsBy } from '@/server/db/cards/records';
 import { latestRevisions } from '@/server/db/cards/revisions';
 import { writePublished } from '@/server/db/wild/copies';
@@ -35,9 +35,11 @@ export async function judgeExposed(tx: Tx, records: string[]): Promise<void> {
 }
 
 /** The same of the person whose card it is. */
-export async function judgeCard(tx: Tx, cardId: string): Promise<void> {
-  const row = await card(tx, cardId);
-  if (row) await judgeExposed(tx, [row.record_id]);
+export const judgeCard = (tx: Tx, cardId: string): Promise<void> => judgeCards(tx, [cardId]);
+
+export async function judgeCards(tx: Tx, cardIds: string[]): Promise<void> {
+  const owners = await cardOwners(tx, cardIds);
+  await judgeExposed(tx, [...new Set(owners.map(({ record_id }) => record_id))]);
 }
 
 /** So many people of before are looked at while somebody waits. */
@@ -56,10 +58,10 @@ export async function judgeOlder(
   const cards = await cardIdsOf(tx, ids);
   // Nobody publishes them meanwhile, and of two who look at once one waits.
   await holdCards(tx, cards);
-  for (const { card_id, composition } of (await latestRevisions(tx, cards)).values()) {
-    const own = { organisationId, cardId: card_id, hides: composition.look.hides };
-    await writePublished(tx, own, publishedBy(composition, country));
-  }
+  const published = [...(await latestRevisions(tx, cards)).values()].map(({ card_id, composition }) => ({
+    ...{ cardId: card_id, hides: composition.look.hides, values: publishedBy(composition, country) },
+  }));
+  if (published.length > 0) await writePublished(tx, organisationId, published);
   await judgeExposed(tx, ids);
   await setJudged(tx, ids);
 }

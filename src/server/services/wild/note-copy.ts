@@ -6,6 +6,7 @@ import { carriedOn, publishedBy, publishedByHouse, type Carried } from '@/core/w
 import {
   countCopy,
   insertCopy,
+  insertUncounted,
   replaceCopy,
   writePublished,
   writePublishedByHouse,
@@ -13,7 +14,7 @@ import {
 } from '@/server/db/wild/copies';
 import type { Clock } from '@/server/clock';
 import type { Tx } from '@/server/db/pool';
-import { judgeCard } from './judge';
+import { judgeCard, judgeCards } from './judge';
 
 /** Whose copy it is, of which revision, as of when. */
 export type CopyOf = {
@@ -78,18 +79,31 @@ const inFile = (composition: Composition, country: string): Carried[] =>
 export const noteAttached = (tx: Tx, of: CopyOf, composition: Composition, country: string): Promise<void> =>
   countCopy(tx, rowOf(of, 'mail'), () => inFile(composition, country));
 
-/** Writes down what a card gives out of its own from now on, and what contacts carry that are saved of this revision; `shown` is the card under the house style. */
+/** What goes out of a card with a revision: its own, and under the house style. */
+export type GoingOut = { cardId: string; revision: number; composition: Composition; shown: Composition };
+
+/** Writes down what cards give out of their own from now on, and what contacts carry that are saved of these revisions. */
 export async function notePublished(
   tx: Tx,
-  { organisationId, cardId, revision, at }: Omit<CopyOf, 'handOutId'>,
-  { composition, shown }: { composition: Composition; shown: Composition },
-  country: string,
+  { organisationId, at, country }: { organisationId: string; at: Date; country: string },
+  going: GoingOut[],
 ): Promise<void> {
-  const copy = { organisation_id: organisationId, card_id: cardId, hand_out_id: null, run_id: null };
-  await insertCopy(tx, { ...copy, channel: 'file', revision, made_at: at }, inFile(shown, country), false);
-  const values = publishedBy(composition, country);
-  await writePublished(tx, { organisationId, cardId, hides: composition.look.hides }, values);
-  await judgeCard(tx, cardId);
+  const copies = going.map(({ cardId, revision, shown }) => ({
+    copy: {
+      ...{ organisation_id: organisationId, card_id: cardId, hand_out_id: null, run_id: null },
+      ...{ channel: 'file' as const, revision, made_at: at },
+    },
+    carried: inFile(shown, country),
+  }));
+  await insertUncounted(tx, copies);
+  const published = going.map(({ cardId, composition }) => ({
+    ...{ cardId, hides: composition.look.hides, values: publishedBy(composition, country) },
+  }));
+  await writePublished(tx, organisationId, published);
+  await judgeCards(
+    tx,
+    going.map(({ cardId }) => cardId),
+  );
 }
 
 /** The same of an office that was saved; `cards` are those of its people. */
