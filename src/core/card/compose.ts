@@ -6,7 +6,7 @@ import {
   defaultLabel,
   readDetail,
   shownValue,
-  splitName,
+  readName,
   writtenName,
   type Detail,
   type Name,
@@ -42,10 +42,10 @@ export function labelOf(line: Line, detail: Detail): string {
 
 /** The name as a line gives it out. How a name is spoken and sorted stands on no line, so nobody could untick it: it stays with the record. */
 export function nameOn(record: PersonRecord, line: Line | undefined): Name {
-  const { prefix, given, additional, family, suffix, written } = record.name;
+  const { prefix, given, additional, family, suffix, written, kind } = record.name;
   const name = line?.wording
-    ? splitName(cleanLine(line.wording).text)
-    : { prefix, given, additional, family, suffix, written };
+    ? readName(cleanLine(line.wording).text, kind)
+    : { prefix, given, additional, family, suffix, written, ...(kind ? { kind } : {}) };
   return cutName(name, line?.part ?? null);
 }
 

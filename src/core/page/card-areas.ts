@@ -1,11 +1,13 @@
 import { linesOn, type Block, type Channel, type ComposedLine, type Composition } from '@/core/card';
 import { layoutOf, type Area } from '@/core/look';
-import { shownValue, writtenName, type Detail } from '@/core/record';
+import { shownValue, writtenName, type Detail, type NameKind } from '@/core/record';
 import { inBlocks } from './blocks';
 
 /** What stands in each area of a card, for the page and for every face of it: lines ticked for one channel and no other. */
 export type CardAreas = {
   name: string;
+  /** What it stands for where that is no person. */
+  kind?: NameKind;
   pronouns: string[];
   role: string[];
   firm: string[];
@@ -39,6 +41,7 @@ export function areasOf(composition: Composition, channel: Channel = 'page'): Ca
   const taken = channel === 'page' ? inBlocks(blocks, lines) : new Set<string>();
   return {
     name: writtenName(composition.name),
+    kind: composition.name.kind,
     pronouns: texts('pronouns'),
     role: [...texts('title'), ...texts('role')],
     firm: texts('organisation'),

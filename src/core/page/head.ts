@@ -18,7 +18,7 @@ const meta = (property: string, content: string): string =>
 
 /**
  * What a page says of itself to programs: description, Open Graph (ogp.me) with the picture of its links, the colour of the
- * browser's frame, manifest and icon, and the person as JSON-LD (schema.org Person).
+ * browser's frame, manifest and icon, and whom it stands for as JSON-LD (schema.org).
  */
 export function headOf(areas: CardAreas, context: PageContext, lines: ComposedLine[], look: Look): string {
   const { canonical, drawn, app } = context;
@@ -55,7 +55,10 @@ export function headOf(areas: CardAreas, context: PageContext, lines: ComposedLi
   );
 }
 
-/** The person as JSON-LD, from what stands on the page and nothing else. `<` is written so that it can never end the element. */
+/** Types of schema.org. */
+const TYPES = { individual: 'Person', org: 'Organization', group: 'Organization', location: 'Place' } as const;
+
+/** The person, or what the card stands for, as JSON-LD, from what stands on the page and nothing else. `<` is written so that it can never end the element. */
 function personOf(
   areas: CardAreas,
   { canonical, photo, logo }: PageContext,
@@ -71,26 +74,32 @@ function personOf(
     );
     return found.length > 0 ? (found as T[]) : undefined;
   };
-  const person = {
+  const { kind } = areas;
+  const firm =
+    areas.firm.length > 0
+      ? {
+          '@type': 'Organization',
+          name: areas.firm.join(', '),
+          ...(logo && areas.logo ? { logo: absolute(logo) } : {}),
+        }
+      : undefined;
+  const described = {
     '@context': 'https://schema.org',
-    '@type': 'Person',
+    '@type': TYPES[kind ?? 'individual'],
     name: areas.name,
     url: canonical ?? undefined,
     image: photo && areas.photo ? absolute(photo) : undefined,
-    jobTitle: areas.role.length > 0 ? areas.role.join(', ') : undefined,
-    worksFor:
-      areas.firm.length > 0
-        ? {
-            '@type': 'Organization',
-            name: areas.firm.join(', '),
-            ...(logo && areas.logo ? { logo: absolute(logo) } : {}),
-          }
-        : undefined,
     telephone: all('phone', ({ number }) => number),
-    email: all('email', ({ address }) => address),
     sameAs: all('link', ({ url }) => url),
     address: all('address', (detail) => shownValue(detail).replace(/\n/g, ', ')),
-    birthDate: all('birthday', ({ date }) => date)?.[0],
+    // Each type has its own properties; those that it has none for stand on the page alone.
+    ...(kind === undefined && {
+      jobTitle: areas.role.length > 0 ? areas.role.join(', ') : undefined,
+      worksFor: firm,
+      birthDate: all('birthday', ({ date }) => date)?.[0],
+    }),
+    ...(kind !== 'location' && { email: all('email', ({ address }) => address) }),
+    ...((kind === 'org' || kind === 'group') && { parentOrganization: firm }),
   };
-  return `<script type="application/ld+json">${JSON.stringify(person).replace(/</g, '\\u003c')}</script>`;
+  return `<script type="application/ld+json">${JSON.stringify(described).replace(/</g, '\\u003c')}</script>`;
 }

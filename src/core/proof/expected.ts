@@ -23,7 +23,7 @@ export type Expected = {
 /** Everything that a contact file must hold: its frame, its name, its lines. */
 export function expectedOf(composition: Composition, lines: ComposedLine[], context: ContactFileContext): Expected[] {
   const { version, uid, revised, source, photo, logo } = context;
-  const { family, given, additional, prefix, suffix, sortAs } = composition.name;
+  const { sortAs, kind } = composition.name;
   const written = writtenName(composition.name);
   const plain = (name: string, text: string, title: string | null = name.toUpperCase()): Expected => ({
     title,
@@ -43,19 +43,9 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
   return [
     plain('version', version),
     plain('prodid', '-//Heathland//Contact file 1//EN'),
-    ...inLanguages(
-      plain('n', [family, given, additional, prefix, suffix].join(';'), null),
-      'n',
-      composition,
-      version,
-      (said) =>
-        writtenName(said.name) === written
-          ? null
-          : plain(
-              'n',
-              [said.name.family, said.name.given, said.name.additional, said.name.prefix, said.name.suffix].join(';'),
-              null,
-            ),
+    ...(version === '4.0' && kind ? [plain('kind', kind, null)] : []),
+    ...inLanguages(plain('n', inParts(composition.name), null), 'n', composition, version, (said) =>
+      writtenName(said.name) === written ? null : plain('n', inParts(said.name), null),
     ),
     ...inLanguages(plain('fn', written, null), 'fn', composition, version, (said) =>
       writtenName(said.name) === written ? null : plain('fn', writtenName(said.name), null),
@@ -80,6 +70,10 @@ export function expectedOf(composition: Composition, lines: ComposedLine[], cont
     plain('rev', utc),
   ];
 }
+
+/** The five parts of a name (RFC 6350 6.2.2); what is no person has one. */
+const inParts = (name: Name): string =>
+  name.kind ? `${name.written};;;;` : [name.family, name.given, name.additional, name.prefix, name.suffix].join(';');
 
 /** Kinds of detail that may be said in several languages, each under a property of one value (RFC 6350 6.6, 6.3.1, 6.2.3). */
 const SEVERAL = new Set<Detail['kind']>(['title', 'role', 'organisation', 'nickname', 'address']);

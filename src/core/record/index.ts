@@ -15,7 +15,7 @@ export { dayNames, isZone, openAt, readHours, readSpans, shownHours, shownSpans,
 export { labelIn } from './label';
 export { keptInWords } from './kept';
 export { readEmail, readLink, shownLink } from './link';
-export { saidParts, saidWhole, splitName, writtenName } from './name';
+export { readName, saidParts, saidWhole, splitName, writtenName } from './name';
 export { isPattern, readPattern, type Pattern } from './patterns';
 export { getCountries, internationalForm, nationalForm, readPhone, telUri, type PhoneNumber } from './phone';
 export { HashSchema, PictureSchema, type Picture } from './picture';

@@ -1,4 +1,4 @@
-import type { Name } from './record';
+import type { Name, NameKind } from './record';
 
 const EMPTY: Name = { prefix: '', given: '', additional: '', family: '', suffix: '', written: '' };
 
@@ -31,6 +31,10 @@ export function saidParts(said: string, name: Name): { given: string; family: st
 /** Both parts as one text again, in the order of the name. */
 export const saidWhole = ({ given, family }: { given: string; family: string }, name: Name): string =>
   (familyFirst(name) ? [family, given] : [given, family]).filter(Boolean).join(' ');
+
+/** A name typed in one box, of a person or of what is none; that has no parts. */
+export const readName = (typed: string, kind: NameKind | undefined): Name =>
+  kind ? { ...EMPTY, written: typed.trim().replace(/\s+/g, ' '), kind } : splitName(typed);
 
 const PREFIXES = /^(dr|prof|mr|mrs|ms|mx|miss|sir|dame|rev|ing|dipl\.-ing|mag)\.?$/i;
 const SUFFIXES = /^(jr|sr|ii|iii|iv|phd|md|mba|msc|bsc|ma|ba|ceng|meng|esq|obe|mbe)\.?$/i;

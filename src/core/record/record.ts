@@ -24,9 +24,14 @@ const further = z
   .optional();
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/i);
 
+/** What a record can stand for besides a person: a desk, a duty line or a department; a team; a place (KIND, RFC 6350 6.1.4). */
+export const NAME_KINDS = ['org', 'group', 'location'] as const;
+export type NameKind = (typeof NAME_KINDS)[number];
+
 /**
  * A name in the five parts of vCard's N property (RFC 6350 6.2.2) and, if given, as it is written (FN, 6.2.1) and as it is
  * sorted (SORT-AS, 5.9). How it is said is a detail, so that it is ticked like any other.
+ * What is no person says its `kind`, and has a written form alone.
  */
 export const NameSchema = z.object({
   prefix: text.default(''),
@@ -36,6 +41,7 @@ export const NameSchema = z.object({
   suffix: text.default(''),
   written: text.default(''),
   sortAs: text.optional(),
+  kind: z.enum(NAME_KINDS).optional(),
   further,
 });
 export type Name = z.infer<typeof NameSchema>;

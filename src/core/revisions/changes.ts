@@ -1,4 +1,4 @@
-import { BLOCKS_WORDS, PUBLISH } from '@/core/words';
+import { BLOCKS_WORDS, PUBLISH, RECORD } from '@/core/words';
 import { languageName } from '@/core/language';
 import { shownValue, writtenName } from '@/core/record';
 import {
@@ -70,6 +70,8 @@ function changesIn(before: Said, now: Said, channels: readonly Channel[]): Found
   const changes: Found[] = [];
   if (writtenName(before.name) !== writtenName(now.name))
     changes.push({ of: 'name', line: words.name, what: words.becomes(writtenName(now.name)) });
+  else if (before.name.kind !== now.name.kind)
+    changes.push({ of: 'name', line: words.name, what: RECORD.stands[now.name.kind ?? 'individual'] });
   const earlier = new Map(before.lines.map((line) => [line.id, line]));
   const later = new Map(now.lines.map((line) => [line.id, line]));
   for (const line of now.lines) {

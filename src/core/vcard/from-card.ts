@@ -4,7 +4,7 @@ import {
   defaultLabel,
   saidParts,
   shownValue,
-  splitName,
+  readName,
   telUri,
   writtenName,
   type Detail,
@@ -80,7 +80,7 @@ export function recordedAlternatives({ name, details }: PersonRecord): Alternati
   };
   return {
     first: null,
-    names: entries(name.further).map(([language, written]) => ({ language, name: splitName(written) })),
+    names: entries(name.further).map(([language, written]) => ({ language, name: readName(written, name.kind) })),
     of: (id) => {
       const detail = details.find((each) => each.id === id);
       return entries(detail?.further).flatMap(([language, text]) =>
@@ -118,6 +118,8 @@ export function propertiesOfLines(
   };
   const properties: Property[] = [
     property('prodid', PRODUCT),
+    // Earlier versions know people alone.
+    ...(version === '4.0' && name.kind ? [property('kind', name.kind)] : []),
     ...nameProperties(name, version).flatMap((made, at) =>
       alike(
         made,
@@ -189,8 +191,12 @@ const labelByTypes = (detail: Detail): string =>
 function nameProperties(name: Name, version: VcardVersion): Property[] {
   const { sortAs } = name;
   const params: Record<string, string[]> = version === '4.0' && sortAs ? { 'sort-as': [sortAs] } : {};
+  // What is no person is found under the whole of its name (common practice, no published source).
+  const parts = name.kind
+    ? [writtenName(name), '', '', '', '']
+    : [name.family, name.given, name.additional, name.prefix, name.suffix];
   return [
-    property('n', [name.family, name.given, name.additional, name.prefix, name.suffix], params),
+    property('n', parts, params),
     property('fn', writtenName(name)),
     ...(version === '3.0' && sortAs ? [property('sort-string', sortAs)] : []),
   ];

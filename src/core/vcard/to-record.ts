@@ -1,6 +1,8 @@
 import { LIMITS } from '@/core/limits';
 import {
   cleanLine,
+  NAME_KINDS,
+  readName,
   cleanText,
   saidWhole,
   splitName,
@@ -27,7 +29,7 @@ export type ImportedContact = {
 
 /** They describe the file, not the person. */
 const ABOUT_THE_FILE = new Set(['version', 'prodid', 'rev', 'x-ablabel', 'source', 'class', 'mailer']);
-const NAME_PROPERTIES = ['n', 'fn', 'sort-string', 'x-phonetic-first-name', 'x-phonetic-last-name', 'uid'];
+const NAME_PROPERTIES = ['n', 'fn', 'sort-string', 'x-phonetic-first-name', 'x-phonetic-last-name', 'uid', 'kind'];
 
 /**
  * A contact as a record. `country` (ISO 3166-1 alpha-2) reads phone numbers in national form. What no detail stands for is
@@ -145,6 +147,8 @@ function nameFrom(card: ContactCard): Name {
     ).text.slice(0, LIMITS.text),
   };
   const extra = Object.fromEntries(Object.entries(sorted).filter(([, value]) => value));
+  const kind = NAME_KINDS.find((each) => each === textOf(find(card, 'kind') ?? NONE).toLowerCase());
+  if (kind && written) return { ...readName(written, kind), ...extra };
   if (!structured) return { ...splitName(written), ...extra };
   const parts = structured.values[0] ?? [];
   const [family, given, additional, prefix, suffix] = (typeof parts === 'string' ? [parts] : parts).map(clean);

@@ -8,6 +8,7 @@ import { defaultLabel, isBlock, shownValue } from '@/core/record';
 import { call } from '@/ui/studio/call';
 import { useCompanyDefaults } from '@/ui/studio/organisation';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { KindField } from '@/ui/record/kind-field';
 import { ContactFileDrop } from './contact-file-drop';
 import { GrowingCard } from './growing-card';
 import { recordOf, withSignature, type TypedPerson } from './typed-person';
@@ -100,6 +101,7 @@ export function NewPerson({ country, zone, self }: Props) {
     <div className="new-person">
       <Form onSubmit={(event) => void make('table', event)} noValidate data-keeps-typed>
         {field('name', PEOPLE.name, 'text', !self)}
+        {!self && <KindField id="new-kind" kind={typed.kind} onKind={(kind) => setTyped({ ...typed, kind })} />}
         {field('title', PEOPLE.jobTitle, 'text', self !== null)}
         {field('firm', PEOPLE.firm, 'text')}
         <div className="with-use">

@@ -1,8 +1,9 @@
 import {
   readBlock,
   readDetail,
-  splitName,
+  readName,
   type Detail,
+  type NameKind,
   type Pattern,
   type PersonRecord,
   type TypedKind,
@@ -12,6 +13,8 @@ import { freshId } from '@/ui/record/fresh-id';
 /** What the short form holds; `more` came with a pasted signature. */
 export type TypedPerson = {
   name: string;
+  /** What it stands for where that is no person. */
+  kind?: NameKind;
   title: string;
   firm: string;
   phone: string;
@@ -38,7 +41,7 @@ export function recordOf(typed: TypedPerson, country: string): PersonRecord {
   const photo: Detail[] = typed.photo
     ? [{ kind: 'photo', id: 'photo', label: '', preferred: false, picture: typed.photo }]
     : [];
-  return { name: splitName(typed.name || '…'), details: [...photo, ...details, ...typed.more], kept: [] };
+  return { name: readName(typed.name || '…', typed.kind), details: [...photo, ...details, ...typed.more], kept: [] };
 }
 
 /** A pasted signature spread over the form: what it has a field for goes there while that is empty, the rest comes along. */

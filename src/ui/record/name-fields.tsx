@@ -1,12 +1,13 @@
 'use client';
 import { RECORD } from '@/core/words';
-import { cleanLine, writtenName, type Name } from '@/core/record';
+import { cleanLine, readName, writtenName, type Name } from '@/core/record';
 import { FurtherFields } from './further-fields';
+import { KindField } from './kind-field';
 import { TextField } from './text-field';
 
 const PARTS = ['prefix', 'given', 'additional', 'family', 'suffix'] as const;
 
-/** A name by the parts of a contact file, as it is written, and as it is sorted. */
+/** What it is the name of; a person's by the parts of a contact file; as it is written, and as it is sorted. */
 export function NameFields({ name, onChange }: { name: Name; onChange: (name: Name) => void }) {
   const put = (change: Partial<Name>) => {
     const next = { ...name, ...change };
@@ -15,7 +16,14 @@ export function NameFields({ name, onChange }: { name: Name; onChange: (name: Na
   };
   return (
     <div className="fields">
-      {PARTS.map((part) => (
+      <KindField
+        id="name-kind"
+        kind={name.kind}
+        onKind={(kind) =>
+          onChange({ ...readName(writtenName(name), kind), sortAs: name.sortAs, further: name.further })
+        }
+      />
+      {(name.kind ? [] : PARTS).map((part) => (
         <TextField
           key={`${part} ${name[part]}`}
           id={`name-${part}`}

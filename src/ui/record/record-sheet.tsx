@@ -7,7 +7,7 @@ import { wordingOf, type Problem } from '@/core/errors';
 import { ownersRefuse, type Owned } from '@/core/house';
 import type { LayoutName } from '@/core/look';
 import { CARD, DELETION, EXPORT, FRAME, PRIVACY, RECORD } from '@/core/words';
-import { cleanLine, keptInWords, splitName, writtenName, type Detail, type PersonRecord } from '@/core/record';
+import { cleanLine, keptInWords, readName, writtenName, type Detail, type PersonRecord } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { DeleteDialog } from '@/ui/deletion/delete-dialog';
 import { ClosedCell, OwnedProvider } from '@/ui/studio/owned';
@@ -65,7 +65,7 @@ export function RecordSheet({ opened, country, zone, audiences, choice, mayDelet
   const [deleting, setDeleting] = useState(false);
   const out = useOutThere(opened.id);
   const [typedName, setTypedName] = useState<string | null>(null);
-  const name = writtenName(typedName === null ? body.name : splitName(typedName));
+  const name = writtenName(typedName === null ? body.name : readName(typedName, body.name.kind));
   const typesName = name !== writtenName(body.name);
   const asked =
     record.state === 'saved'
@@ -159,7 +159,7 @@ export function RecordSheet({ opened, country, zone, audiences, choice, mayDelet
           zone={zone}
           name={writtenName(body.name)}
           known={body.details}
-          onName={(typed) => record.change({ ...body, name: splitName(typed) })}
+          onName={(typed) => record.change({ ...body, name: readName(typed, body.name.kind) })}
           onAdd={(details) => record.change({ ...body, details: [...body.details, ...details] })}
           onPicture={(detail) => {
             // Another picture in the place of the one before: what shows it goes on showing it.
@@ -225,7 +225,7 @@ export function RecordSheet({ opened, country, zone, audiences, choice, mayDelet
                       onCommit={(typed) => {
                         const text = cleanLine(typed).text.slice(0, 200);
                         if (!text) return { code: 'NAME_MISSING' };
-                        record.change({ ...body, name: splitName(text) });
+                        record.change({ ...body, name: readName(text, body.name.kind) });
                       }}
                       onTyping={setTypedName}
                     />

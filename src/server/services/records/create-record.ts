@@ -4,10 +4,11 @@ import { orRefuse, Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import {
   readDetail,
-  splitName,
+  readName,
   cleanLine,
   writtenName,
   type Detail,
+  type NameKind,
   type PersonRecord,
   type TypedKind,
   type Use,
@@ -61,6 +62,7 @@ export async function storeWithFirstCard(
 /** What a short form holds; `photo` names a picture that was given before, `more` came with a pasted signature. */
 export type TypedRecord = {
   name: string;
+  kind?: NameKind;
   phone: string;
   email: string;
   title?: string;
@@ -95,7 +97,7 @@ export async function createRecord(
   add('email', typed.email, typed.forWork?.email ? ['work'] : []);
   for (const each of typed.more ?? [])
     if (each.kind !== 'photo' && each.kind !== 'logo') details.push({ ...each, id: `d${details.length + 1}` });
-  const body: PersonRecord = { name: splitName(name), details, kept: [] };
+  const body: PersonRecord = { name: readName(name, typed.kind), details, kept: [] };
   const { photo } = typed;
   const made = await inTenant(actor.organisationId, async (tx) => {
     if (photo && !(await mayShow(tx, actor, photo))) throw new Refusal({ code: 'NOT_FOUND' });

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { change, inputOf } from '@/app/request/respond';
-import { DetailSchema } from '@/core/record';
+import { DetailSchema, NAME_KINDS } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import { createRecord } from '@/server/services/records/create-record';
 
 const typed = z.string().max(2_000);
 const Input = z.object({
   name: typed,
+  kind: z.enum(NAME_KINDS).optional(),
   phone: typed,
   email: typed,
   title: typed.optional(),
