@@ -43,6 +43,7 @@ import * as roster from './0041-roster';
 import * as offices from './0042-offices';
 import * as packs from './0043-packs';
 import * as invitations from './0044-invitations';
+import * as teamLeaders from './0045-team-leaders';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -91,6 +92,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0042-offices', ...offices },
   { name: '0043-packs', ...packs },
   { name: '0044-invitations', ...invitations },
+  { name: '0045-team-leaders', ...teamLeaders },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

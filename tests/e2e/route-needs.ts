@@ -194,6 +194,7 @@ export const NEEDS: Record<string, Action | null | 'open'> = {
   'PUT /api/teams/[team]': 'team.write',
   'DELETE /api/teams/[team]': 'team.write',
   'POST /api/teams/[team]/people': 'team.write',
+  'PUT /api/teams/[team]/leaders': 'member.manage',
   'PAGE /company/teams': 'team.read',
   'POST /api/offices': 'house.write',
   'PUT /api/offices/[office]': 'house.write',

@@ -24,7 +24,15 @@ import { cropPicture, givePicture, matchRunPictures, picturesOfRun } from '@/ser
 import { startRun } from '@/server/services/roster/run-roster';
 import { emptySheet, rowsWithRemarks } from '@/server/services/roster/sheets';
 import { listOffices, moveToOffice, officeOf, removeOffice, saveOffice } from '@/server/services/house/offices';
-import { changeTeam, listTeams, removeTeam, saveTeam } from '@/server/services/roster/teams';
+import { teamsOfResponse } from '@/server/services/response/read-response';
+import {
+  changeTeam,
+  chooseLeaders,
+  listTeams,
+  possibleLeaders,
+  removeTeam,
+  saveTeam,
+} from '@/server/services/roster/teams';
 import { undoRun } from '@/server/services/roster/undo-roster';
 import type { Attempt } from './attempts';
 import { clock, next } from './belongings';
@@ -211,6 +219,13 @@ export const ROSTER_ATTEMPTS: Record<string, Attempt> = {
     act: 'team.changed',
     run: async (actor) => removeTeam(actor, await teamOf(actor), clock),
   },
+  chooseLeaders: {
+    action: 'member.manage',
+    act: 'team.changed',
+    run: async (actor) => chooseLeaders(actor, await teamOf(actor), [], clock),
+  },
+  possibleLeaders: { action: 'member.manage', run: (actor) => possibleLeaders(actor) },
+  teamsOfResponse: { action: 'response.read', run: (actor) => teamsOfResponse(actor) },
   changeTeam: {
     action: 'team.write',
     act: 'team.changed',

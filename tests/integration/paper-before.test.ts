@@ -11,6 +11,7 @@ import * as roster from '../../migrations/0041-roster';
 import * as offices from '../../migrations/0042-offices';
 import * as packs from '../../migrations/0043-packs';
 import * as invitations from '../../migrations/0044-invitations';
+import * as teamLeaders from '../../migrations/0045-team-leaders';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -33,6 +34,7 @@ const LATER = [
   offices,
   packs,
   invitations,
+  teamLeaders,
 ];
 const later = {
   up: async (step: Knex) => {

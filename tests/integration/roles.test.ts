@@ -6,6 +6,11 @@ import { find } from '@/server/services/cards/find';
 import { addMember, changeMember, removeMember } from '@/server/services/accounts/members';
 import { readAudit } from '@/server/services/accounts/read-audit';
 import { actorOfUser } from '@/server/services/accounts/sessions';
+import { cancelJob } from '@/server/services/jobs/jobs';
+import { openRecord } from '@/server/services/records/edit-record';
+import { listPeople } from '@/server/services/records/list-people';
+import { readResponse, teamsOfResponse } from '@/server/services/response/read-response';
+import { changeTeam, chooseLeaders, listTeams, saveTeam } from '@/server/services/roster/teams';
 import { ATTEMPTS, type Attempt } from './attempts';
 import { belongings, clock, FIRST, next, type Belongings } from './belongings';
 import { newActor, useDatabase } from './place';
@@ -22,6 +27,14 @@ const NOT_REFUSING = [
   'storeWithFirstCard',
   'publishRow',
   'outgoing',
+  'outgoingOf',
+  'orderOf',
+  'proveOrder',
+  'sealOf',
+  'publishTogether',
+  'writeRevisions',
+  'recordAudits',
+  'refuseOthersFiles',
   'proveToPublish',
   'mayShow',
   'pieceAt',
@@ -79,6 +92,9 @@ describe('every service as every role', () => {
   const actors = new Map<Role, Actor>();
   const own = new Map<Role, Belongings>();
   let colleague: Belongings;
+  /** Somebody in the team that the team leader leads. */
+  let mate: Belongings;
+  let team: string;
 
   beforeAll(async () => {
     owner = await newActor(clock);
@@ -94,6 +110,14 @@ describe('every service as every role', () => {
       await changeMember(owner, id, { role, ownRecord: theirs.recordId }, clock);
       await inTenant(owner.organisationId, (tx) => tx('users').where({ id }).update({ must_change_password: false }));
       own.set(role, theirs);
+      if (role === 'team leader') {
+        mate = await belongings(owner, await member('holder'));
+        // There is an end to how many jobs may wait.
+        for (const { job } of [mate, theirs]) await cancelJob(owner, job, clock);
+        team = (await saveTeam(owner, null, 'Ropes', clock)).id;
+        await changeTeam(owner, team, { records: [mate.recordId], into: true }, clock);
+        await chooseLeaders(owner, team, [id], clock);
+      }
       // As if their password had been typed just now.
       actors.set(role, { ...(await actorOfUser(id, owner.organisationId))!, confirmedAt: clock.now() });
     }
@@ -110,6 +134,9 @@ describe('every service as every role', () => {
         const theirs = await outcome(attempt, actors.get(role)!, colleague);
         const expected = { all: 'done', team: 'NOT_FOUND', own: 'NOT_FOUND', none: 'NOT_ALLOWED' }[reach];
         expect([role, 'a colleague’s', theirs]).toEqual([role, 'a colleague’s', expected]);
+        if (reach !== 'team') continue;
+        const ofMate = await outcome(attempt, actors.get(role)!, mate);
+        expect([role, 'a team mate’s', ofMate]).toEqual([role, 'a team mate’s', 'done']);
       }
       if (attempt.of) expect(await outcome(attempt, stranger, colleague)).toBe('NOT_FOUND');
       const must = { ...actors.get('owner')!, mustChangePassword: true };
@@ -130,6 +157,42 @@ describe('every service as every role', () => {
     expect(await found(actors.get('analyst')!)).toEqual([]);
     expect(await found(stranger)).toEqual([]);
     expect((await found(owner)).length).toBeGreaterThan(5);
+  });
+
+  test('a team leader finds, lists and counts their team and nobody else, until the team is another’s', async () => {
+    const leader = actors.get('team leader')!;
+    const mine = [own.get('team leader')!.recordId, mate.recordId].sort();
+    const seen = async (actor: Actor) => (await listPeople(actor, {}, clock)).people.map(({ id }) => id).sort();
+    expect(await seen(leader)).toEqual(mine);
+    expect((await find(leader, 'ilse')).flatMap(({ href }) => /^\/people\/(.*)/.exec(href)?.[1] ?? []).sort()).toEqual(
+      mine,
+    );
+    expect((await listTeams(leader)).map(({ id, leaders }) => [id, leaders.length])).toEqual([[team, 1]]);
+    const other = (await saveTeam(owner, null, 'Slopes', clock)).id;
+    await changeTeam(owner, other, { records: [colleague.recordId, mate.recordId], into: true }, clock);
+    const figures = { cardId: null, days: 7 } as const;
+    expect((await readResponse(leader, { ...figures, team }, clock)).summary).toBeDefined();
+    // Of a team that they do not lead they see those whom they reach: the shared one, and no colleague.
+    expect(await seen(leader)).toEqual(mine);
+    expect((await listPeople(leader, { group: { team: other } }, clock)).people.map(({ id }) => id)).toEqual([
+      mate.recordId,
+    ]);
+    expect(await teamsOfResponse(leader)).toEqual([{ id: team, name: 'Ropes' }]);
+    // Whoever is no team leader leads nothing, whatever was chosen before.
+    await expect(chooseLeaders(owner, team, [actors.get('holder')!.userId], clock)).rejects.toMatchObject({
+      problem: { code: 'NOT_FOUND' },
+    });
+    await changeMember(owner, leader.userId, { role: 'holder', ownRecord: leader.ownRecord }, clock);
+    await changeMember(owner, leader.userId, { role: 'team leader', ownRecord: leader.ownRecord }, clock);
+    expect(await seen((await actorOfUser(leader.userId, owner.organisationId))!)).toEqual([leader.ownRecord]);
+    await chooseLeaders(owner, team, [leader.userId], clock);
+    await changeTeam(owner, team, { records: [mate.recordId], into: false }, clock);
+    const now = (await actorOfUser(leader.userId, owner.organisationId))!;
+    await expect(openRecord(now, mate.recordId)).rejects.toMatchObject({ problem: { code: 'NOT_FOUND' } });
+    // A stranger's team is none.
+    await expect(readResponse(stranger, { ...figures, team }, clock)).rejects.toMatchObject({
+      problem: { code: 'NOT_FOUND' },
+    });
   });
 
   test('the last owner stays; who has left is signed out and cannot come back', async () => {

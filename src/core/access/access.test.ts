@@ -93,7 +93,7 @@ test('nobody reaches more than their role says: all, their team’s and their ow
     for (const action of ACTIONS) {
       const reach = reachOf(role, action);
       const may = (ownRecord: string | null, team: string[] = []) =>
-        [own, colleague, stranger].map((id) => mayReach({ role, ownRecord, team }, action, id));
+        [own, colleague, stranger].map((id) => mayReach({ role, ownRecord, team: new Set(team) }, action, id));
       const none = [false, false, false];
       expect([role, action, may(null, [])]).toEqual([role, action, reach === 'all' ? [true, true, true] : none]);
       expect([role, action, may(own)]).toEqual([
@@ -107,7 +107,8 @@ test('nobody reaches more than their role says: all, their team’s and their ow
         action,
         reach === 'all' ? [true, true, true] : [reach !== 'none', reach === 'team', false],
       ]);
-      if (reach === 'none') expect(recordsWithin({ role, ownRecord: own, team: [colleague] }, action)).toEqual([]);
+      if (reach === 'none')
+        expect(recordsWithin({ role, ownRecord: own, team: new Set([colleague]) }, action)).toEqual([]);
     }
   // Only an owner lets others in, and nobody but owners and administrators changes a person that is not theirs.
   expect(ROLES.filter((role) => reachOf(role, 'member.manage') !== 'none')).toEqual(['owner']);

@@ -8,11 +8,18 @@ import { COMPANY, FRAME } from '@/core/words';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
+import { TeamLeaders } from './team-leaders';
 
-type Props = { teams: { id: string; name: string; people: number }[]; mayChange: boolean };
+type Leader = { id: string; name: string };
+type Props = {
+  teams: { id: string; name: string; people: number; leaders: Leader[] }[];
+  mayChange: boolean;
+  /** Members who could lead one; null for whoever does not manage members. */
+  possible: Leader[] | null;
+};
 
 /** Teams with how many people each has; renamed in place. Removing one leaves its people as they are. */
-export function Teams({ teams, mayChange }: Props) {
+export function Teams({ teams, mayChange, possible }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   const [name, setName] = useState('');
@@ -31,18 +38,24 @@ export function Teams({ teams, mayChange }: Props) {
     <div className="company">
       <p className="finding">{teams.length === 0 ? words.none : words.text}</p>
       {teams.length > 0 && (
+        <p className="small">
+          {words.leadersText} {possible?.length === 0 && words.noLeaders}
+        </p>
+      )}
+      {teams.length > 0 && (
         <table className="rows">
           <thead>
             <tr>
               <th>{words.team}</th>
               <th className="num">{words.people}</th>
+              <th>{words.ledBy}</th>
               <th>
                 <span className="visually-hidden">{FRAME.acts}</span>
               </th>
             </tr>
           </thead>
           <tbody>
-            {teams.map(({ id, name: called, people }, row) => (
+            {teams.map(({ id, name: called, people, leaders }, row) => (
               <tr key={id}>
                 <td>
                   {mayChange ? (
@@ -62,6 +75,16 @@ export function Teams({ teams, mayChange }: Props) {
                   <Link href={`/people?team=${id}`} aria-label={words.peopleOf(called, people)}>
                     {people}
                   </Link>
+                </td>
+                <td>
+                  <TeamLeaders
+                    team={called}
+                    leaders={leaders}
+                    possible={possible}
+                    onLeaders={(ids) =>
+                      void act(call(`/api/teams/${id}/leaders`, { method: 'PUT', json: { leaders: ids } }))
+                    }
+                  />
                 </td>
                 <td className="acts-cell">
                   {mayChange && (

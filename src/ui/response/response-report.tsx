@@ -3,6 +3,7 @@ import { figure } from '@/core/language';
 import { findingOf, RESPONSE } from '@/core/words';
 import { PERIODS, type Figures, type Summary } from '@/core/response';
 import { LoadedDayChart } from './loaded-day-chart';
+import { TeamOfFigures } from './team-of-figures';
 
 type Report = {
   first: string;
@@ -32,11 +33,16 @@ export function ResponseReport({
   days,
   base,
   published,
+  teams = [],
+  team = null,
 }: {
   report: Report;
   days: number;
   base: string;
   published: boolean;
+  /** Teams by which it can be narrowed, and the one that it is narrowed to. */
+  teams?: { id: string; name: string }[];
+  team?: string | null;
 }) {
   const { summary, before, placements } = report;
   const nameOf = (handOut: string | null) =>
@@ -56,7 +62,7 @@ export function ResponseReport({
           {PERIODS.map((period) => (
             <Link
               key={period}
-              href={`${base}?days=${period}`}
+              href={`${base}?days=${period}${team ? `&team=${team}` : ''}`}
               className={period === days ? 'on' : ''}
               aria-current={period === days ? 'true' : undefined}
             >
@@ -64,6 +70,7 @@ export function ResponseReport({
             </Link>
           ))}
         </nav>
+        {teams.length > 0 && <TeamOfFigures teams={teams} team={team} base={`${base}?days=${days}`} />}
         <span>{RESPONSE.span(dayWord(report.first), dayWord(report.last), report.timeZone)}</span>
       </div>
       <p className="finding">{findingOf(summary, before, days, nameOf)}</p>

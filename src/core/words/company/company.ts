@@ -4,6 +4,7 @@ import type { Act, Role } from '@/core/access';
 export const ROLE_NOTES: Record<Role, string> = {
   owner: 'everything, members and the audit trail included',
   administrator: 'everybody’s records, cards and hand-outs',
+  'team leader': 'their own record and cards, and those of everybody in the teams that they lead',
   'brand keeper': 'sees all cards and words them; changes no record, publishes nothing',
   holder: 'their own record and cards',
   analyst: 'figures only, no details',
@@ -242,7 +243,13 @@ export const COMPANY = {
   /** What has no name, or has lost it. */
   teams: {
     none: 'There are no teams yet. A column of a sheet of staff makes them, or add one here.',
-    text: 'A person may be in several. A team narrows the list of people, and a sheet may be complete for one.',
+    text: 'A person may be in several. A team narrows the list of people and the figures, and a sheet may be complete for one.',
+    ledBy: 'Led by',
+    leadersText: 'Whoever leads a team sees and keeps the cards of its people, and of nobody else.',
+    noLeaders: 'Nobody has the role of a team leader yet: the members’ page gives it.',
+    chooseLeader: 'choose a member',
+    leaderOf: (team: string) => `Another leader of ${team}`,
+    endLeading: (name: string, team: string) => `${name} leads ${team} no more`,
     team: 'Team',
     people: 'People',
     peopleOf: (name: string, count: number) => `${count} in ${name}`,

@@ -5,6 +5,9 @@ import { figure } from '@/core/language';
 export const RESPONSE = {
   title: 'Response',
   allCards: (organisation: string) => `${organisation}, all cards`,
+  ofTeam: (organisation: string, team: string) => `${organisation}, cards of ${team}`,
+  whose: 'Whose cards',
+  everybody: 'all cards',
   period: 'Period',
   days: (days: number) => `${days} days`,
   column: {

@@ -94,10 +94,10 @@ export const newestCards = async (tx: Tx, most: number): Promise<{ id: string; l
     .limit(most)
     .select('id', tx.raw('jsonb_array_length(lines) AS lines'));
 
-/** Whether a card of a record shows a file in its blocks or first of all. `hash` is 64 hexadecimal digits. */
-export const shownOnCardOf = async (tx: Tx, recordId: string, hash: string): Promise<boolean> =>
+/** Whether a card of these records shows a file in its blocks or first of all. `hash` is 64 hexadecimal digits. */
+export const shownOnCardOf = async (tx: Tx, recordIds: string[], hash: string): Promise<boolean> =>
   (await tx('cards')
-    .where({ record_id: recordId })
+    .whereRaw('record_id = ANY (?::uuid[])', [recordIds])
     .whereRaw(`(blocks::text LIKE ? OR opens::text LIKE ? OR look::text LIKE ?)`, Array(3).fill(`%${hash}%`))
     .first('id')) !== undefined;
 

@@ -43,6 +43,16 @@ export const recordsBy = async (tx: Tx, ids: string[]): Promise<Map<string, Reco
   return new Map(rows.map((row) => [row.id, read(row)]));
 };
 
+/** Whether a detail of these records is a picture, or was cut from it. `hash` is 64 hexadecimal digits. */
+export const pictureInRecords = async (tx: Tx, ids: string[], hash: string): Promise<boolean> =>
+  (await tx('records')
+    .whereRaw('id = ANY (?::uuid[])', [ids])
+    .whereRaw(`(body->'details' @> ?::jsonb OR body->'details' @> ?::jsonb)`, [
+      JSON.stringify([{ picture: hash }]),
+      JSON.stringify([{ crop: { from: hash } }]),
+    ])
+    .first('id')) !== undefined;
+
 /** The version of each of these records. */
 export const recordVersions = async (tx: Tx, ids: string[]): Promise<Map<string, number>> => {
   const rows: { id: string; version: number }[] = await tx('records').whereIn('id', ids).select('id', 'version');

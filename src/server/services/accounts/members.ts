@@ -23,6 +23,7 @@ import { violatedUnique } from '@/server/db/jobs/failures';
 import { settings } from '@/server/env';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record, recordNames } from '@/server/db/cards/records';
+import { endLeading } from '@/server/db/roster/teams';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';
@@ -133,6 +134,7 @@ export async function changeMember(
     await changeable(tx, actor, id, input.role === 'owner');
     await checkPlace(tx, input);
     await updateMember(tx, actor.organisationId, id, { role: input.role, own_record: input.ownRecord });
+    if (input.role !== 'team leader') await endLeading(tx, id);
     await recordAudit(tx, actor, 'member.changed', { kind: 'member', id }, clock, { role: input.role });
   });
 }
@@ -159,6 +161,7 @@ export async function removeMember(actor: Actor, id: string, clock: Clock): Prom
   await inTenant(actor.organisationId, async (tx) => {
     await changeable(tx, actor, id, false);
     await updateMember(tx, actor.organisationId, id, { left_at: new Date(clock.now()) });
+    await endLeading(tx, id);
     await deleteSessionsOf(tx, id, null);
     await recordAudit(tx, actor, 'member.removed', { kind: 'member', id }, clock);
   });

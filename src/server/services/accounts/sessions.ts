@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { Device } from '@/core/access';
+import { reachOf, type Device } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import {
   countMembers,
@@ -15,6 +15,7 @@ import {
   type UserRow,
 } from '@/server/db/accounts/accounts';
 import { inTenant, outsideTenants } from '@/server/db/pool';
+import { ledRecords } from '@/server/db/roster/teams';
 import type { Clock } from '@/server/clock';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
@@ -68,7 +69,8 @@ export async function actorOf(token: string | undefined, clock: Clock): Promise<
     deleted_at: user.own_deleted_at,
     defaults: user.own_defaults,
   };
-  return actorFrom(user, own, user.alone, { id: user.session_id, confirmed: user.confirmed_at.getTime() });
+  const team = leads(user) ? await inTenant(user.organisation_id, (tx) => ledRecords(tx, user.id)) : [];
+  return actorFrom(user, own, user.alone, { id: user.session_id, confirmed: user.confirmed_at.getTime() }, team);
 }
 
 /** Somebody as they are today, for work that goes on without them; null when they have left. */
@@ -77,13 +79,24 @@ export async function actorOfUser(userId: string, organisationId: string): Promi
     const user = await member(tx, userId);
     const own = await organisation(tx, organisationId);
     // Nobody sits in front of it: what needs a fresh password is no work of jobs.
-    return user && own ? actorFrom(user, own, (await countMembers(tx)) <= 1, { id: NO_SESSION, confirmed: 0 }) : null;
+    if (!user || !own) return null;
+    const team = leads(user) ? await ledRecords(tx, userId) : [];
+    return actorFrom(user, own, (await countMembers(tx)) <= 1, { id: NO_SESSION, confirmed: 0 }, team);
   });
 }
 
+/** Whose role reaches the people of teams. */
+const leads = ({ role }: UserRow): boolean => reachOf(role, 'record.read') === 'team';
+
 type Own = Pick<OrganisationRow, 'name' | 'country' | 'time_zone' | 'second_factor' | 'deleted_at' | 'defaults'>;
 
-function actorFrom(user: UserRow, own: Own, alone: boolean, session: { id: string; confirmed: number }): Actor {
+function actorFrom(
+  user: UserRow,
+  own: Own,
+  alone: boolean,
+  session: { id: string; confirmed: number },
+  team: string[],
+): Actor {
   return {
     userId: user.id,
     name: user.name,
@@ -91,7 +104,7 @@ function actorFrom(user: UserRow, own: Own, alone: boolean, session: { id: strin
     emailConfirmed: user.email_confirmed_at !== null,
     role: user.role,
     ownRecord: user.own_record,
-    team: [],
+    team: new Set(team),
     mustChangePassword: user.must_change_password,
     secondFactor: user.totp_since !== null,
     mustSetUpSecondFactor: own.second_factor && user.totp_since === null && session.id !== NO_SESSION,

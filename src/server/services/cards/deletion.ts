@@ -1,3 +1,4 @@
+import { mayReach } from '@/core/access';
 import { LIMITS } from '@/core/limits';
 import { Refusal } from '@/core/errors';
 import type { Deleted, Stopping, Stops } from '@/core/deletion';
@@ -107,7 +108,7 @@ export async function listDeleted(actor: Actor): Promise<Deleted[]> {
   const reach = authorise(actor, 'card.delete');
   const rows = await inTenantWithDeleted(actor.organisationId, hiddenRows);
   return rows
-    .filter((row) => reach === 'all' || (row.record_id === actor.ownRecord && row.audience !== null))
+    .filter((row) => reach === 'all' || (mayReach(actor, 'card.delete', row.record_id) && row.audience !== null))
     .map(({ id, name, audience, deleted_at }) => ({
       kind: audience === null ? ('record' as const) : ('card' as const),
       id,

@@ -1,3 +1,4 @@
+import { recordsWithin } from '@/core/access';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { filmsBy, insertFilm, type FilmRow } from '@/server/db/media/films';
@@ -46,13 +47,14 @@ export async function filmOf(
   actor: Actor,
   hash: string,
 ): Promise<{ type: string; bytes: number; part: (first: number, last: number) => Promise<Readable | null> }> {
-  const reach = authorise(actor, 'picture.read');
+  authorise(actor, 'picture.read');
+  const within = recordsWithin(actor, 'picture.read');
   const row = await inTenant(actor.organisationId, async (tx) => {
     const [film] = await filmsBy(tx, [hash]);
     const seen =
-      reach === 'all' ||
+      within === 'all' ||
       (film && gaveIt(film, actor.userId)) ||
-      (actor.ownRecord !== null && isHash(hash) && (await shownOnCardOf(tx, actor.ownRecord, hash)));
+      (isHash(hash) && (await shownOnCardOf(tx, within, hash)));
     return seen ? film : undefined;
   });
   if (!row) throw new Refusal({ code: 'NOT_FOUND' });

@@ -1,8 +1,8 @@
-import { reachOf } from '@/core/access';
+import { recordsWithin } from '@/core/access';
 import { pictureOn, type Composition } from '@/core/card';
 import { Refusal } from '@/core/errors';
 import type { Crop, Detail } from '@/core/record';
-import { record } from '@/server/db/cards/records';
+import { pictureInRecords } from '@/server/db/cards/records';
 import { gaveIt, insertPicture, picture, picturesBy, type PictureRow } from '@/server/db/media/pictures';
 import { shownByHouse } from '@/server/db/house/house';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -163,25 +163,19 @@ export async function picturesToProve(find: FindPicture, composition: Compositio
   };
 }
 
-/** Whether a picture stands in a holder's own record, on a card of it, or on every card by the house style. */
-async function ownPicture(tx: Tx, ownRecord: string | null, hash: string): Promise<boolean> {
-  if (isHash(hash) && (await shownByHouse(tx, hash))) return true;
-  const own = ownRecord ? await record(tx, ownRecord) : undefined;
-  if (own && isHash(hash) && (await shownOnCardOf(tx, own.id, hash))) return true;
-  return (
-    own?.body.details.some(
-      (detail) =>
-        ('picture' in detail && detail.picture === hash) || (detail.kind === 'photo' && detail.crop?.from === hash),
-    ) ?? false
-  );
+/** Whether a picture stands in a record that a member reaches, on a card of one, or on every card by the house style. */
+async function isWithin(tx: Tx, actor: Actor, hash: string): Promise<boolean> {
+  if (!isHash(hash)) return false;
+  const within = recordsWithin(actor, 'picture.read');
+  if (within === 'all' || (await shownByHouse(tx, hash))) return true;
+  if (within.length === 0) return false;
+  return (await pictureInRecords(tx, within, hash)) || shownOnCardOf(tx, within, hash);
 }
 
 /** Whether a member may put a picture somewhere: one of the organisation, for a holder one that they gave or that is theirs to see. */
 export async function mayShow(tx: Tx, actor: Actor, hash: string): Promise<boolean> {
   const found = await picture(tx, hash);
-  if (!found) return false;
-  const reach = reachOf(actor.role, 'picture.read');
-  return reach === 'all' || gaveIt(found, actor.userId) || (await ownPicture(tx, actor.ownRecord, hash));
+  return found !== undefined && (gaveIt(found, actor.userId) || isWithin(tx, actor, hash));
 }
 
 /** Sizes in which the studio shows a picture: as on the page, as in the contact file, as in mails, or whole, to crop it. */
@@ -190,11 +184,10 @@ export type PictureSize = (typeof PICTURE_SIZES)[number];
 
 /** A picture of the organisation, JPEG or PNG; for a holder their own. Errors: NOT_ALLOWED, NOT_FOUND, and those of {@link mailPicture}. */
 export async function readPicture(actor: Actor, hash: string, size: PictureSize = 'page'): Promise<Buffer> {
-  const reach = authorise(actor, 'picture.read');
+  authorise(actor, 'picture.read');
   const row = await inTenant(actor.organisationId, async (tx) => {
     const found = await picture(tx, hash);
-    const own = (found && gaveIt(found, actor.userId)) || (await ownPicture(tx, actor.ownRecord, hash));
-    return reach === 'all' || own ? found : undefined;
+    return found && (gaveIt(found, actor.userId) || (await isWithin(tx, actor, hash))) ? found : undefined;
   });
   const bytes =
     row &&

@@ -17,6 +17,7 @@ import { namedHandOuts } from '@/server/db/hand-outs/hand-outs';
 import { sortInbox } from '@/server/db/response/events';
 import { keptByHandOut, keptFigures } from '@/server/db/response/response';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
+import { peopleOfTeam, team, teams } from '@/server/db/roster/teams';
 import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
@@ -39,10 +40,18 @@ const MOST_HAND_OUTS = 50;
 /** Two periods of the same length, the one of the report and the one before. */
 type Periods = { beforeFirst: string; beforeLast: string; first: string; last: string; timeZone: string };
 
-/** Response of one card, or of the whole organisation, over the last days, today included. Error: NOT_FOUND. */
+/** Teams by which figures can be narrowed: all, or those that the member leads. Error: NOT_ALLOWED. */
+export async function teamsOfResponse(actor: Actor): Promise<{ id: string; name: string }[]> {
+  const reach = authorise(actor, 'response.read');
+  if (reach === 'own') return [];
+  const rows = await inTenant(actor.organisationId, (tx) => teams(tx, reach === 'all' ? null : actor.userId));
+  return rows.map(({ id, name }) => ({ id, name }));
+}
+
+/** Response of one card, of a team, or of all that the member reaches, over the last days, today included. Error: NOT_FOUND. */
 export async function readResponse(
   actor: Actor,
-  input: { cardId: string | null; days: PeriodDays },
+  input: { cardId: string | null; days: PeriodDays; team?: string | null },
   clock: Clock,
 ): Promise<ResponseReport> {
   authorise(actor, 'response.read');
@@ -56,7 +65,8 @@ export async function readResponse(
     if (input.cardId && !shown) throw new Refusal({ code: 'NOT_FOUND' });
     if (shown) authoriseFor(actor, 'response.read', shown.record_id);
     const within = recordsWithin(actor, 'response.read');
-    const ids = shown ? [shown.id] : within === 'all' ? null : await cardIdsOf(tx, within);
+    const records = input.team ? await withinTeam(tx, input.team, within) : within;
+    const ids = shown ? [shown.id] : records === 'all' ? null : await cardIdsOf(tx, records);
     const { summary, before } = ids ? await ofCards(tx, ids, periods) : await ofEverybody(tx, periods);
     const told = summary.handOuts.flatMap(({ handOut }) => handOut ?? []);
     const names = await namedHandOuts(tx, told);
@@ -74,6 +84,15 @@ export async function readResponse(
       ),
     };
   });
+}
+
+/** Of the people of a team those whom the member reaches; whoever reaches none of them has no such team. */
+async function withinTeam(tx: Tx, id: string, within: 'all' | string[]): Promise<string[]> {
+  if (!(await team(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
+  const people = await peopleOfTeam(tx, id);
+  if (within === 'all') return people;
+  const reached = new Set(within);
+  return people.filter((each) => reached.has(each));
 }
 
 type Read = { summary: Summary; before: Summary['totals'] };

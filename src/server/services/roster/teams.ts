@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
+import { members } from '@/server/db/accounts/accounts';
 import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant } from '@/server/db/pool';
 import {
@@ -10,6 +11,7 @@ import {
   deleteTeam,
   insertTeam,
   renameTeam,
+  setLeaders,
   takeFromTeam,
   team,
   teams,
@@ -19,6 +21,7 @@ import type { Clock } from '@/server/clock';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
+import { refuseStale } from '@/server/services/accounts/fresh';
 
 const nameOf = (typed: string): string => {
   const name = cleanLine(typed).text.slice(0, 80);
@@ -26,10 +29,33 @@ const nameOf = (typed: string): string => {
   return name;
 };
 
-/** All teams, with how many people each has. Error: NOT_ALLOWED. */
+/** All teams, or those that the member leads, with how many people each has and who leads it. Error: NOT_ALLOWED. */
 export async function listTeams(actor: Actor): Promise<TeamRow[]> {
-  authorise(actor, 'team.read');
-  return inTenant(actor.organisationId, teams);
+  const reach = authorise(actor, 'team.read');
+  return inTenant(actor.organisationId, (tx) => teams(tx, reach === 'all' ? null : actor.userId));
+}
+
+/** Has these members lead a team, and nobody else. Errors: NOT_ALLOWED, NOT_FOUND. */
+export async function chooseLeaders(actor: Actor, id: string, users: string[], clock: Clock): Promise<void> {
+  authorise(actor, 'member.manage');
+  refuseStale(actor, clock);
+  const chosen = [...new Set(users)];
+  await inTenant(actor.organisationId, async (tx) => {
+    const known = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
+    const leaders = new Set(known.filter(({ role }) => role === 'team leader').map((row) => row.id));
+    if (!(await team(tx, id)) || chosen.some((each) => !leaders.has(each))) throw new Refusal({ code: 'NOT_FOUND' });
+    await setLeaders(tx, actor.organisationId, id, chosen);
+    await recordAudit(tx, actor, 'team.changed', { kind: 'team', id }, clock, { leaders: chosen.length });
+  });
+}
+
+/** Members who could lead a team. Error: NOT_ALLOWED. */
+export async function possibleLeaders(actor: Actor): Promise<{ id: string; name: string }[]> {
+  authorise(actor, 'member.manage');
+  const rows = await inTenant(actor.organisationId, (tx) => members(tx, actor.organisationId));
+  return rows
+    .filter(({ role, left_at }) => role === 'team leader' && left_at === null)
+    .map(({ id, name }) => ({ id, name }));
 }
 
 /** Makes a team, or gives one another name. Errors: NOT_ALLOWED, NOT_FOUND, TEAMS_FULL, TEAM_THERE. */
