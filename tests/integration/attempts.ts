@@ -81,7 +81,15 @@ export const ATTEMPTS: Record<string, Attempt> = {
     act: 'record.made',
     run: (actor) => createRecord(actor, { name: 'New', phone: '', email: '' }, clock),
   },
-  takeContactFile: { action: 'record.create', act: 'job.asked', run: (actor) => takeContactFile(actor, TWO, clock) },
+  takeContactFile: {
+    action: 'record.create',
+    act: 'job.asked',
+    run: async (actor) => {
+      const taken = await takeContactFile(actor, TWO, clock);
+      // There is an end to how many may wait.
+      if ('job' in taken) await cancelJob(actor, taken.job, clock);
+    },
+  },
   importContact: {
     action: 'record.create',
     act: 'record.imported',
