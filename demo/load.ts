@@ -19,6 +19,7 @@ import { takeContactFile } from '@/server/services/imports/begin-import';
 import { saveSettings } from '@/server/services/organisation/company-settings';
 import type { Imported } from '@/server/services/imports/import-contact';
 import { addMember, changePassword } from '@/server/services/accounts/members';
+import { chooseLeaders } from '@/server/services/roster/teams';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { actorOf, endSession } from '@/server/services/accounts/sessions';
 import { confirmationFor } from '@/server/services/accounts/letters';
@@ -35,6 +36,7 @@ import { drawPortrait } from './portrait';
 import { addDepots } from './offices';
 import { bringWinterSheet } from './roster';
 import { letSlip } from './slips';
+import { addTeams } from './teams';
 
 /** Sign-ins of the demo; the passwords are no secret. */
 export const DEMO_SIGN_INS = [
@@ -45,6 +47,7 @@ export const DEMO_SIGN_INS = [
   },
   { email: 'renske@tarnhope.example', password: 'chairlift-at-noon', who: 'Renske van der Aa, administrator there' },
   { email: 'ilse@tarnhope.example', password: 'rope-under-load', who: 'Ilse Varrow, holder: her own record and cards' },
+  { email: 'idris@tarnhope.example', password: 'winch-in-the-wind', who: 'Idris Pellew, leads the team of engineers' },
   { email: 'clemence@tarnhope.example', password: 'figures-in-order', who: 'Clemence Thrale, analyst: figures only' },
   { email: 'odile@brandreth.example', password: 'curlew-at-dusk', who: 'Odile Brandreth, on her own (three cards)' },
 ];
@@ -174,7 +177,8 @@ async function loadTarnhope(
       for (const [channel, placement] of FAIR.pieces) await addPiece(maud, { cardId, placement, channel }, systemClock);
     }
   }
-  await loadMembers(maud, recordOf);
+  const teams = await addTeams(maud, recordOf);
+  await loadMembers(maud, recordOf, teams.get('Engineers')!);
   await bringWinterSheet(maud, patternId);
   say(`  Tarnhope Cableways: ${TARNHOPE_PEOPLE.length} people`);
   return { audiences, maud, ilse: recordOf.get('Varrow')! };
@@ -241,15 +245,20 @@ const ACQUAINTANCES = [
 ];
 
 /** Members of other roles, who have changed their first passwords already; and one who has not. */
-async function loadMembers(maud: Actor, recordOf: Map<string, string>): Promise<void> {
+async function loadMembers(maud: Actor, recordOf: Map<string, string>, engineers: string): Promise<void> {
   const own = (family: string) => recordOf.get(family)!;
-  const roles = { renske: 'administrator', ilse: 'holder', clemence: 'analyst' } as const;
-  const records = { renske: own('van der Aa'), ilse: own('Varrow'), clemence: own('Thrale') };
+  const roles = { renske: 'administrator', ilse: 'holder', idris: 'team leader', clemence: 'analyst' } as const;
+  const records = {
+    ...{ renske: own('van der Aa'), ilse: own('Varrow') },
+    ...{ idris: own('Pellew'), clemence: own('Thrale') },
+  };
   for (const { email, password, who } of DEMO_SIGN_INS) {
     const key = email.split('@')[0] as keyof typeof roles;
     if (!Object.hasOwn(roles, key)) continue;
     const place = { role: roles[key], ownRecord: records[key] };
-    await addMember(maud, { name: who.split(',')[0]!, email, password: FIRST_PASSWORD, ...place }, systemClock);
+    const added = { name: who.split(',')[0]!, email, password: FIRST_PASSWORD, ...place };
+    const { id } = await addMember(maud, added, systemClock);
+    if (place.role === 'team leader') await chooseLeaders(maud, engineers, [id], systemClock);
     const { token } = await signIn({ email, password: FIRST_PASSWORD, from: '192.0.2.1' }, systemClock);
     await confirmed((await actorOf(token, systemClock))!);
     const member = await actorOf(token, systemClock);

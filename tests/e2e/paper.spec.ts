@@ -121,7 +121,7 @@ test('the cards of chosen people in one file: asked for in the list, followed, t
   await publish(page, 'goes-together');
   await page.goto('/people');
   await page.getByRole('checkbox', { name: /^Choose / }).check();
-  await page.getByRole('button', { name: 'Print cards' }).click();
+  await page.getByRole('button', { name: 'Print cards or codes' }).click();
   await page.getByLabel('Where it will be').fill('Cards, autumn');
   await page.getByLabel('On paper').selectOption('a4');
   expect(await violationsOf(page, [...BY_DAY, 'best-practice'])).toEqual([]);

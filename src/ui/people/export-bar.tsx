@@ -24,6 +24,7 @@ export function ExportBar({
   chosen,
   of,
   teams,
+  mayChange,
   offices,
   inTeam,
   onAll,
@@ -34,6 +35,7 @@ export function ExportBar({
   of: number;
   /** Teams that they can be put into; null where the member may not. */
   teams: { id: string; name: string }[] | null;
+  mayChange: boolean;
   /** Offices that they can belong to. */
   offices: { id: string; name: string }[];
   /** The team that the list is of. */
@@ -104,7 +106,7 @@ export function ExportBar({
       <button type="button" className="btn btn-quiet" onClick={() => setTagging(true)}>
         {TAGS.people.act}
       </button>
-      {teams && (
+      {mayChange && (
         <button type="button" className="btn btn-quiet" onClick={() => setChanging(true)}>
           {CHANGES.act}
         </button>

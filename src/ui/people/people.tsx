@@ -26,6 +26,8 @@ type Props = {
   /** Offices that it can be narrowed to as well. */
   offices: { id: string; name: string }[];
   mayTeam: boolean;
+  /** Whether one thing can be changed for many. */
+  mayChange: boolean;
   /** What the list is narrowed to, as its address says it, and in words. */
   group: ShownGroup | null;
   country: string;
@@ -44,6 +46,7 @@ export function People({
   teams,
   offices,
   mayTeam,
+  mayChange,
   group,
   country,
   zone,
@@ -164,6 +167,7 @@ export function People({
           chosen={[...chosen]}
           of={list.whole ? shown.length : list.shown.matching}
           teams={mayTeam ? teams : null}
+          mayChange={mayChange}
           offices={offices}
           inTeam={/^team=(.*)/.exec(group?.asked ?? '')?.[1] ?? null}
           onAll={() => void chooseAll()}

@@ -23,15 +23,30 @@ import { PAPER, TOGETHER } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { ProblemNote } from '@/ui/studio/problem-note';
 
-/** Asks how the cards of the chosen people are printed, and follows the work. */
+/** Cards as print shops want them, or everybody's code with the name beside it, many on a sheet of an office printer. */
+const KINDS = ['cards', 'codes'] as const;
+type Kind = (typeof KINDS)[number];
+const FIRST: Record<Kind, Piece> = {
+  cards: FIRST_PIECE,
+  codes: { ...FIRST_PIECE, size: 'label-70x37', sheet: FIRST_SHEET },
+};
+
+/** Asks how the cards or codes of the chosen people are printed, and follows the work. */
 export function PrintTogether({ chosen, onClose }: { chosen: string[]; onClose: () => void }) {
   const router = useRouter();
-  const [piece, setPiece] = useState<Piece>(FIRST_PIECE);
+  const [kind, setKind] = useState<Kind>('cards');
+  const [piece, setPiece] = useState<Piece>(FIRST.cards);
   const [placement, setPlacement] = useState('');
   const [copies, setCopies] = useState('0');
   const [problem, setProblem] = useState<Problem | null>(null);
   const { stock } = sizeOf(piece.size);
   const places = piece.sheet ? planSheet(piece.sheet, trimOf(piece)).places.length : null;
+  function choose(next: Kind) {
+    setKind(next);
+    setPiece(FIRST[next]);
+    // A name that nobody typed follows the choice.
+    setPlacement((typed) => (next === 'codes' ? typed || TOGETHER.codesAt : typed === TOGETHER.codesAt ? '' : typed));
+  }
   async function ask(event: FormEvent) {
     event.preventDefault();
     const json = { records: chosen, piece, placement, copies: Number(copies) };
@@ -46,6 +61,22 @@ export function PrintTogether({ chosen, onClose }: { chosen: string[]; onClose: 
           <Modal.Title id="together-title">{TOGETHER.title(chosen.length)}</Modal.Title>
         </Modal.Header>
         <Modal.Body className="form-rows">
+          <fieldset className="print-what">
+            <legend>{TOGETHER.what}</legend>
+            {KINDS.map((each) => (
+              <Form.Check
+                key={each}
+                type="radio"
+                inline
+                id={`together-${each}`}
+                name="together-what"
+                label={TOGETHER.kinds[each]}
+                checked={kind === each}
+                onChange={() => choose(each)}
+              />
+            ))}
+            {kind === 'codes' && <p className="note">{TOGETHER.codesNote}</p>}
+          </fieldset>
           <Form.Group controlId="together-placement">
             <Form.Label>{PAPER.where}</Form.Label>
             <Form.Control
@@ -62,7 +93,7 @@ export function PrintTogether({ chosen, onClose }: { chosen: string[]; onClose: 
               value={piece.size}
               onChange={({ target }) => setPiece({ ...piece, size: target.value as SizeName })}
             >
-              {STOCKS.map((each) => (
+              {STOCKS.filter((each) => (each === 'label') === (kind === 'codes')).map((each) => (
                 <optgroup key={each} label={PAPER.stocks[each]}>
                   {SIZE_NAMES.filter((name) => sizeOf(name).stock === each && !isOwnSize(name)).map((name) => (
                     <option key={name} value={name}>

@@ -44,6 +44,7 @@ export default async function PeoplePage({ searchParams }: Params) {
       teams={teams}
       offices={offices}
       mayTeam={reachOf(actor.role, 'team.write') !== 'none'}
+      mayChange={['all', 'team'].includes(reachOf(actor.role, 'record.write'))}
       group={await namedGroup(actor, group, [...teams, ...offices])}
       deleted={deleted}
       wild={wild}
