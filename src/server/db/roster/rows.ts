@@ -149,12 +149,13 @@ export const updateRow = (
 export const takeRows = (tx: Tx, runId: string, verdict: Verdict, take: boolean) =>
   tx('roster_rows').where({ run_id: runId, verdict }).whereNull('done_at').update({ take });
 
-export const countRows = async (tx: Tx, runId: string): Promise<RowCounts> => {
+export const countRows = async (tx: Tx, runIds: string[]): Promise<Map<string, RowCounts>> => {
   const rows = await tx('roster_rows')
-    .where({ run_id: runId })
+    .whereIn('run_id', runIds)
     .whereNotNull('verdict')
-    .groupBy('verdict')
-    .select<Record<keyof RowCounts[number], string>[]>(
+    .groupBy('run_id', 'verdict')
+    .select<(Record<keyof RowCounts[number], string> & { run_id: string })[]>(
+      'run_id',
       'verdict',
       tx.raw('count(*) AS found'),
       tx.raw('count(*) FILTER (WHERE take) AS chosen'),
@@ -162,13 +163,13 @@ export const countRows = async (tx: Tx, runId: string): Promise<RowCounts> => {
       tx.raw(`count(*) FILTER (WHERE outcome = 'failed') AS failed`),
       tx.raw('count(*) FILTER (WHERE undone) AS undone'),
     );
-  return rows.map(({ verdict, ...counts }) => ({
-    verdict: verdict as Verdict,
-    ...(Object.fromEntries(Object.entries(counts).map(([name, count]) => [name, Number(count)])) as Omit<
-      RowCounts[number],
-      'verdict'
-    >),
-  }));
+  const counted = new Map<string, RowCounts>();
+  for (const { run_id, verdict, ...counts } of rows) {
+    const numbers = Object.fromEntries(Object.entries(counts).map(([name, count]) => [name, Number(count)]));
+    const of = { verdict: verdict as Verdict, ...(numbers as Omit<RowCounts[number], 'verdict'>) };
+    counted.set(run_id, [...(counted.get(run_id) ?? []), of]);
+  }
+  return counted;
 };
 
 /** Places of rows that are to be carried out and are not yet, or to be published, in the order of the sheet. */

@@ -10,6 +10,7 @@ import {
   type Cell,
   type Decision,
   type Field,
+  type RowCounts,
   type RunOptions,
   type ShownPicture,
   type ShownRow,
@@ -52,7 +53,7 @@ const AFTER_A_STOP: Partial<Record<RunRow['state'], RunRow['state']>> = {
 };
 
 /** A run as screens show it; one whose job was stopped is as it was before, to go on with. */
-async function shownRun(tx: Tx, row: RunRow & { who: string }): Promise<ShownRun> {
+async function shownRun(tx: Tx, row: RunRow & { who: string }, counts: RowCounts): Promise<ShownRun> {
   const [pattern] = row.card_id === null ? [] : await namedCards(tx, [row.card_id]);
   const working = row.job_id ? await job(tx, row.job_id) : undefined;
   const stopped = working !== undefined && hasEnded(working.state) && working.state !== 'done';
@@ -60,7 +61,7 @@ async function shownRun(tx: Tx, row: RunRow & { who: string }): Promise<ShownRun
     ...{ id: row.id, name: row.name, who: row.who, created: row.created_at.toISOString(), columns: row.columns },
     state: (stopped && AFTER_A_STOP[row.state]) || row.state,
     pattern: pattern ? { id: pattern.id, person: pattern.written_name, audience: pattern.audience } : null,
-    ...{ options: row.options, job: row.job_id, counts: await countRows(tx, row.id), forgotten: row.forgotten },
+    ...{ options: row.options, job: row.job_id, counts, forgotten: row.forgotten },
   };
 }
 
@@ -75,7 +76,12 @@ export async function listRuns(actor: Actor): Promise<ShownRun[]> {
   authorise(actor, 'roster.run');
   return inTenant(actor.organisationId, async (tx) => {
     const shown: ShownRun[] = [];
-    for (const row of await latestRuns(tx, MOST_RUNS)) shown.push(await shownRun(tx, row));
+    const rows = await latestRuns(tx, MOST_RUNS);
+    const counts = await countRows(
+      tx,
+      rows.map(({ id }) => id),
+    );
+    for (const row of rows) shown.push(await shownRun(tx, row, counts.get(row.id) ?? []));
     return shown;
   });
 }
@@ -97,7 +103,8 @@ export async function openRun(
     const pictures = (await rosterPicturesNamed(tx, id, wanted)).flatMap(({ file_name: name, square, crop }) =>
       square ? [{ name, square, crop }] : [],
     );
-    return { run: await shownRun(tx, row), rows: shown, next: rows[STRETCH]?.at ?? null, pictures };
+    const counts = (await countRows(tx, [id])).get(id) ?? [];
+    return { run: await shownRun(tx, row, counts), rows: shown, next: rows[STRETCH]?.at ?? null, pictures };
   });
 }
 

@@ -64,7 +64,7 @@ export async function runRoster(running: RunningJob): Promise<Record<string, num
   await seeToLeavers(clock);
   return inTenant(organisationId, async (tx) => {
     await updateRun(tx, id, { state: 'done', updated_at: new Date(clock.now()) });
-    const counts = await countRows(tx, id);
+    const counts = (await countRows(tx, [id])).get(id) ?? [];
     const sum = (key: 'done' | 'failed') => counts.reduce((total, each) => total + each[key], 0);
     const totals = { people: sum('done') - sum('failed'), failed: sum('failed') };
     await recordAudit(tx, actor, 'roster.run', { kind: 'roster', id }, clock, totals);
