@@ -48,7 +48,7 @@ export function Teams({ teams, mayChange, possible }: Props) {
             <tr>
               <th>{words.team}</th>
               <th className="num">{words.people}</th>
-              <th>{words.ledBy}</th>
+              <th className="led-by">{words.ledBy}</th>
               <th>
                 <span className="visually-hidden">{FRAME.acts}</span>
               </th>
@@ -76,7 +76,7 @@ export function Teams({ teams, mayChange, possible }: Props) {
                     {people}
                   </Link>
                 </td>
-                <td>
+                <td className="led-by">
                   <TeamLeaders
                     team={called}
                     leaders={leaders}

@@ -100,8 +100,14 @@ export function NewPerson({ country, zone, self }: Props) {
   return (
     <div className="new-person">
       <Form onSubmit={(event) => void make('table', event)} noValidate data-keeps-typed>
-        {field('name', PEOPLE.name, 'text', !self)}
-        {!self && <KindField id="new-kind" kind={typed.kind} onKind={(kind) => setTyped({ ...typed, kind })} />}
+        {self ? (
+          field('name', PEOPLE.name, 'text')
+        ) : (
+          <div className="with-use">
+            {field('name', PEOPLE.name, 'text', true)}
+            <KindField id="new-kind" kind={typed.kind} onKind={(kind) => setTyped({ ...typed, kind })} />
+          </div>
+        )}
         {field('title', PEOPLE.jobTitle, 'text', self !== null)}
         {field('firm', PEOPLE.firm, 'text')}
         <div className="with-use">

@@ -18,6 +18,7 @@ export function NameFields({ name, onChange }: { name: Name; onChange: (name: Na
     <div className="fields">
       <KindField
         id="name-kind"
+        explained
         kind={name.kind}
         onKind={(kind) =>
           onChange({ ...readName(writtenName(name), kind), sortAs: name.sortAs, further: name.further })

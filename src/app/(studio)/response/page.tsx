@@ -5,6 +5,7 @@ import { readPeriod } from '@/app/request/period';
 import { actorOrSignIn } from '@/app/request/session';
 import { systemClock } from '@/server/clock';
 import { readResponse, teamsOfResponse } from '@/server/services/response/read-response';
+import { reachOf } from '@/core/access';
 import { RESPONSE } from '@/core/words';
 import { ResponseReport } from '@/ui/response/response-report';
 
@@ -29,7 +30,13 @@ export default async function ResponsePage({
       <header className="head">
         <div>
           <h1>{RESPONSE.title}</h1>
-          <p className="sub">{team ? RESPONSE.ofTeam(name, team.name) : RESPONSE.allCards(name)}</p>
+          <p className="sub">
+            {team
+              ? RESPONSE.ofTeam(name, team.name)
+              : reachOf(actor.role, 'response.read') === 'all'
+                ? RESPONSE.allCards(name)
+                : RESPONSE.yourCards(name)}
+          </p>
         </div>
       </header>
       <ResponseReport report={report} days={days} base="/response" published teams={teams} team={team?.id ?? null} />

@@ -5,6 +5,7 @@ import { figure } from '@/core/language';
 export const RESPONSE = {
   title: 'Response',
   allCards: (organisation: string) => `${organisation}, all cards`,
+  yourCards: (organisation: string) => `${organisation}, the cards that are yours to see`,
   ofTeam: (organisation: string, team: string) => `${organisation}, cards of ${team}`,
   whose: 'Whose cards',
   everybody: 'all cards',
@@ -60,8 +61,8 @@ export function findingOf(
   const { visits, views } = summary.totals;
   if (views === 0) return `No views in these ${days} days.`;
   const best = summary.handOuts.reduce((most, row) => (row.visits > most.visits ? row : most));
-  const first = `${visits} ${visits === 1 ? 'visit' : 'visits'} in ${days} days${times(visits, before.visits)}.`;
+  const first = `${figure(visits)} ${visits === 1 ? 'visit' : 'visits'} in ${days} days${times(visits, before.visits)}.`;
   return best.visits > 0 && summary.handOuts.length > 1
-    ? `${first} Most came by ${names(best.handOut)}: ${best.visits}.`
+    ? `${first} Most came by ${names(best.handOut)}: ${figure(best.visits)}.`
     : first;
 }
