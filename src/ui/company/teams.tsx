@@ -43,65 +43,69 @@ export function Teams({ teams, mayChange, possible }: Props) {
         </p>
       )}
       {teams.length > 0 && (
-        <table className="rows">
-          <thead>
-            <tr>
-              <th>{words.team}</th>
-              <th className="num">{words.people}</th>
-              <th className="led-by">{words.ledBy}</th>
-              <th>
-                <span className="visually-hidden">{FRAME.acts}</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {teams.map(({ id, name: called, people, leaders }, row) => (
-              <tr key={id}>
-                <td>
-                  {mayChange ? (
-                    <EditableCell
-                      key={called}
-                      row={row}
-                      column={1}
-                      value={called}
-                      name={words.nameOf(called)}
-                      onCommit={(typed) => void act(call(`/api/teams/${id}`, { method: 'PUT', json: { name: typed } }))}
-                    />
-                  ) : (
-                    called
-                  )}
-                </td>
-                <td className="num">
-                  <Link href={`/people?team=${id}`} aria-label={words.peopleOf(called, people)}>
-                    {people}
-                  </Link>
-                </td>
-                <td className="led-by">
-                  <TeamLeaders
-                    team={called}
-                    leaders={leaders}
-                    possible={possible}
-                    onLeaders={(ids) =>
-                      void act(call(`/api/teams/${id}/leaders`, { method: 'PUT', json: { leaders: ids } }))
-                    }
-                  />
-                </td>
-                <td className="acts-cell">
-                  {mayChange && (
-                    <button
-                      type="button"
-                      className="plain"
-                      aria-label={words.remove(called)}
-                      onClick={() => void act(call(`/api/teams/${id}`, { method: 'DELETE' }))}
-                    >
-                      {FRAME.remove}
-                    </button>
-                  )}
-                </td>
+        <div className="wide" tabIndex={0} role="region" aria-label={COMPANY.turn.teams}>
+          <table className="rows">
+            <thead>
+              <tr>
+                <th>{words.team}</th>
+                <th className="num">{words.people}</th>
+                <th className="led-by">{words.ledBy}</th>
+                <th>
+                  <span className="visually-hidden">{FRAME.acts}</span>
+                </th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {teams.map(({ id, name: called, people, leaders }, row) => (
+                <tr key={id}>
+                  <td>
+                    {mayChange ? (
+                      <EditableCell
+                        key={called}
+                        row={row}
+                        column={1}
+                        value={called}
+                        name={words.nameOf(called)}
+                        onCommit={(typed) =>
+                          void act(call(`/api/teams/${id}`, { method: 'PUT', json: { name: typed } }))
+                        }
+                      />
+                    ) : (
+                      called
+                    )}
+                  </td>
+                  <td className="num">
+                    <Link href={`/people?team=${id}`} aria-label={words.peopleOf(called, people)}>
+                      {people}
+                    </Link>
+                  </td>
+                  <td className="led-by">
+                    <TeamLeaders
+                      team={called}
+                      leaders={leaders}
+                      possible={possible}
+                      onLeaders={(ids) =>
+                        void act(call(`/api/teams/${id}/leaders`, { method: 'PUT', json: { leaders: ids } }))
+                      }
+                    />
+                  </td>
+                  <td className="acts-cell">
+                    {mayChange && (
+                      <button
+                        type="button"
+                        className="plain"
+                        aria-label={words.remove(called)}
+                        onClick={() => void act(call(`/api/teams/${id}`, { method: 'DELETE' }))}
+                      >
+                        {FRAME.remove}
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
       {mayChange && (
         <Form className="new-team" onSubmit={(event) => void add(event)}>
