@@ -10,7 +10,7 @@ import { saveCard } from '@/server/services/cards/edit-card';
 import { openCard } from '@/server/services/cards/open-card';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { makeSignature, signatureTaken } from '@/server/services/hand-outs/signature';
-import { saveHouse } from '@/server/services/house/house-style';
+import { readHouse, saveHouse } from '@/server/services/house/house-style';
 import { runJob, type RunningJob } from '@/server/services/jobs/run-job';
 import { planCard } from '@/server/services/publishing/plans';
 import { createRecord } from '@/server/services/records/create-record';
@@ -203,6 +203,49 @@ test('codes are drawn as the house draws them, frozen ones not, and drawn as bef
   expect((await inks()).filter(([frozen]) => frozen)).toEqual(before.filter(([frozen]) => frozen));
   await undo(job);
   expect(await inks()).toEqual(before);
+});
+
+test('what is the organisation’s stays for whoever has no right to it: holders and team leaders, at one card or many, with the reason', async () => {
+  const [mine, mate, other] = people as [(typeof people)[0], (typeof people)[0], (typeof people)[0]];
+  const reason = 'Titles come from the personnel office';
+  const { number } = await readHouse(actor);
+  await saveHouse(actor, { baseNumber: number, style: { ...NO_HOUSE, owned: { title: reason } }, note: '' }, clock);
+  const chief: Change = { of: 'title', from: null, to: 'Chief executive' };
+  const holder: Actor = { ...actor, role: 'holder', ownRecord: mine.recordId };
+  const leader: Actor = { ...holder, role: 'team leader', team: new Set([mate.recordId]) };
+  const titleOf = async (id: string) => {
+    const title = (await openRecord(actor, id)).body.details.find(({ kind }) => kind === 'title');
+    return title?.kind === 'title' ? title.text : null;
+  };
+  for (const [who, records] of [
+    [holder, [mine.recordId]],
+    [leader, [mine.recordId, mate.recordId]],
+  ] as const) {
+    const before = await Promise.all(records.map(titleOf));
+    const plan = await previewChange(who, { records: [...records], change: chief });
+    expect(plan).toMatchObject({ people: 0, cards: 0, leftCount: records.length });
+    expect(JSON.stringify(plan.left[0]!.finding)).toContain(reason);
+    // The same where somebody asks without looking, and as the job carries it out.
+    const { job } = await askToChange(who, { records: [...records], change: chief }, clock);
+    await runJob(
+      { job, organisation: actor.organisationId },
+      (running) => changeMany({ ...running, actor: who }),
+      clock,
+    );
+    expect(await Promise.all(records.map(titleOf))).toEqual(before);
+    expect(await readChanged(actor, job)).toMatchObject({ changed: 0, leftCount: records.length });
+  }
+  // A colleague who is in no team of theirs is not there at all.
+  for (const who of [holder, leader])
+    await expect(previewChange(who, { records: [other.recordId], change: chief })).rejects.toMatchObject(
+      refused('NOT_FOUND'),
+    );
+  // What is theirs they change: a link, and the owner changes what is the organisation's.
+  const link: Change = { of: 'link', from: null, to: 'ropes.example/open-day', label: '' };
+  expect(await previewChange(leader, { records: [mine.recordId, mate.recordId], change: link })).toMatchObject({
+    people: 2,
+  });
+  expect(await previewChange(actor, { records: records(), change: chief })).toMatchObject({ people: 3 });
 });
 
 test('nobody changes people of somebody else, or without the right to', async () => {

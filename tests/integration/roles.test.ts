@@ -35,6 +35,7 @@ const NOT_REFUSING = [
   'writeRevisions',
   'recordAudits',
   'refuseOthersFiles',
+  'notTheirs',
   'proveToPublish',
   'mayShow',
   'pieceAt',

@@ -3,7 +3,7 @@ import { mayReach } from '@/core/access';
 import { composeToday, reconcile } from '@/core/card';
 import { changedCard, changedDetails, readChange, withDetails, type Change, type Touched } from '@/core/change';
 import { orRefuse, Refusal, wordingOf, type Problem } from '@/core/errors';
-import { judgeLook, type HouseStyle } from '@/core/house';
+import { judgeLook, ownedFor, ownersRefuse, type HouseStyle, type Owned } from '@/core/house';
 import { shownValue, type Detail, type PersonRecord } from '@/core/record';
 import { changesSince } from '@/core/revisions';
 import type { ChangePlan, LeftEntry } from '@/core/shown';
@@ -17,7 +17,7 @@ import { countCarrying } from '@/server/db/wild/wild';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
-import { houseOf } from '@/server/services/house/house-style';
+import { housesOf } from '@/server/services/house/house-style';
 
 /** People looked at in one breath, and how many of what is told. */
 const AT_ONCE = 25;
@@ -32,6 +32,8 @@ export type PlannedPerson = {
   details: { id: string; was: Detail | null; is: Detail }[];
   body: PersonRecord;
   cards: PlannedCard[];
+  /** What keeps all of them as they are. */
+  problem: Problem | null;
 };
 
 /** What stands against asking at all. Errors: NOT_ALLOWED, NOT_FOUND. */
@@ -46,6 +48,8 @@ type Known = {
   latest: ReadonlyMap<string, RevisionRow>;
   plannedOut: ReadonlySet<string>;
   house: HouseStyle | null;
+  /** What is the organisation's and not the actor's to change. */
+  owned: Owned;
   country: string;
 };
 
@@ -53,6 +57,9 @@ type Known = {
 export function planPerson(change: Change, person: RecordRow, rows: CardRow[], of: Known): PlannedPerson {
   const details = changedDetails(change, person.body);
   const body = withDetails(person.body, details);
+  const locks = of.house?.locks ?? {};
+  const closed = ownersRefuse({ record: person.body }, { record: body }, of.owned, locks);
+  if (closed) return { person, details: [], body: person.body, cards: [], problem: closed };
   const added = details.flatMap(({ id, was }) => (was === null ? [id] : []));
   const cards = rows.map((row): PlannedCard => {
     const touched = changedCard(change, { lines: row.lines, look: row.look }, body, added);
@@ -64,6 +71,15 @@ export function planPerson(change: Change, person: RecordRow, rows: CardRow[], o
       return { row, next: null, publish: false, problem: null };
     const { refused } = touched ? judgeLook(row.look, touched.look, of.house, false) : { refused: [] };
     const [first] = refused;
+    const notTheirs =
+      touched &&
+      ownersRefuse(
+        { record: person.body, card: row },
+        { record: body, card: { ...row, lines: touched.lines } },
+        of.owned,
+        locks,
+      );
+    if (notTheirs) return { row, next: null, publish: false, problem: notTheirs };
     if (first) {
       const problem: Problem =
         first.what === 'layout'
@@ -82,7 +98,7 @@ export function planPerson(change: Change, person: RecordRow, rows: CardRow[], o
       ? { row, next: touched, publish: true, problem: null }
       : { row, next: null, publish: false, problem: { code: 'CARD_UNPUBLISHED' } };
   });
-  return { person, details, body, cards };
+  return { person, details, body, cards, problem: null };
 }
 
 /** People with their cards under a change. */
@@ -97,11 +113,15 @@ export async function planSome(tx: Tx, actor: Actor, change: Change, records: st
     tx,
     rows.map(({ id }) => id),
   );
+  const houses = await housesOf(tx, [...people.keys()]);
   const planned: PlannedPerson[] = [];
   for (const person of people.values()) {
-    const house = change.of === 'layout' ? ((await houseOf(tx, { record_id: person.id }))?.style ?? null) : null;
+    const house = houses(person.id)?.style ?? null;
+    const owned = ownedFor(actor.role, house);
     const own = rows.filter(({ record_id, state }) => record_id === person.id && state !== 'retired');
-    planned.push(planPerson(change, person, own, { latest, plannedOut, house, country: actor.organisation.country }));
+    planned.push(
+      planPerson(change, person, own, { latest, plannedOut, house, owned, country: actor.organisation.country }),
+    );
   }
   return planned;
 }
@@ -109,13 +129,14 @@ export async function planSome(tx: Tx, actor: Actor, change: Change, records: st
 const isChanged = ({ details, cards }: PlannedPerson): boolean =>
   details.length > 0 || cards.some(({ next }) => next !== null);
 
-export const leftOf = ({ person, cards }: PlannedPerson): LeftEntry[] =>
-  cards.flatMap(({ row, problem }) =>
-    problem
+const leftOf = ({ person, cards, problem }: PlannedPerson): LeftEntry[] =>
+  [{ card: null, problem }, ...cards.map(({ row, problem: own }) => ({ card: row, problem: own }))].flatMap((each) =>
+    each.problem
       ? [
           {
-            ...{ recordId: person.id, person: person.written_name, card: { id: row.id, audience: row.audience } },
-            finding: { code: 'WORDED' as const, sentence: wordingOf(problem) },
+            ...{ recordId: person.id, person: person.written_name },
+            card: each.card && { id: each.card.id, audience: each.card.audience },
+            finding: { code: 'WORDED' as const, sentence: wordingOf(each.problem) },
           },
         ]
       : [],

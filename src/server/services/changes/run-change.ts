@@ -142,7 +142,8 @@ async function write(running: RunningJob, people: PlannedPerson[], tx: Tx): Prom
   const written = { record: [] as Written[], card: [] as Written[] };
   const publish: Seen[] = [];
   for (const planned of people) {
-    const { person, details, cards } = planned;
+    const { person, details, cards, problem: closed } = planned;
+    if (closed) mends.push({ ...mend(running, person.id, null), problem: wordedFinding(closed) });
     if (details.length > 0) {
       const own = mend(running, person.id, null);
       if (!(await writeDetails(tx, planned, clock))) {

@@ -24,6 +24,7 @@ import { authorise } from '@/server/services/accounts/authorise';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { askForJob, readJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
+import { notTheirs } from '@/server/services/house/owners';
 import { writeRecord } from '@/server/services/records/write-record';
 import { isAsPublished } from '@/server/services/wild/mend';
 import { askToUndoMend, namedMends } from '@/server/services/wild/run-mend';
@@ -118,6 +119,8 @@ async function undoRow(
       person.body,
       Object.entries(from.details).map(([id, is]) => ({ id, is })),
     );
+    const closed = await notTheirs(tx, actor, { record_id }, { record: person.body }, { record: body });
+    if (closed) return closed;
     await writeRecord(tx, record_id, person.version, RecordSchema.parse(body), clock);
     const version = person.version + 1;
     await recordAudit(tx, actor, 'record.changed', { kind: 'record', id: record_id }, clock, { version });

@@ -1,4 +1,4 @@
-import { Refusal } from '@/core/errors';
+import { Refusal, type Problem } from '@/core/errors';
 import { ownedFor, ownersRefuse, type Held, type Owned } from '@/core/house';
 import type { Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
@@ -16,7 +16,18 @@ export async function refuseOwned(
   before: Held,
   after: Held,
 ): Promise<void> {
-  const house = (await houseOf(tx, of))?.style ?? null;
-  const problem = ownersRefuse(before, after, ownedFor(actor.role, house), house?.locks ?? {});
+  const problem = await notTheirs(tx, actor, of, before, after);
   if (problem) throw new Refusal(problem);
+}
+
+/** What of an edit is not the actor's to do, as a problem with its reason; null where nothing is. */
+export async function notTheirs(
+  tx: Tx,
+  actor: Actor,
+  of: { record_id: string },
+  before: Held,
+  after: Held,
+): Promise<Problem | null> {
+  const house = (await houseOf(tx, of))?.style ?? null;
+  return ownersRefuse(before, after, ownedFor(actor.role, house), house?.locks ?? {});
 }

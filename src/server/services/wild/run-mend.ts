@@ -17,6 +17,7 @@ import { askForJob, readJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
 import { provenThen, proveToPublish } from '@/server/services/publishing/prove-to-publish';
 import { publishRow } from '@/server/services/publishing/publish-card';
+import { refuseOwned } from '@/server/services/house/owners';
 import { writeRecord } from '@/server/services/records/write-record';
 import { forWork, isAsPublished, planMends, type PlannedMend } from './mend';
 
@@ -48,6 +49,13 @@ async function changeTicks(tx: Tx, actor: Actor, cardId: string, change: ChangeO
   if (Object.keys(changed.ticks).length === 0) return changed;
   if (!(await isAsPublished(tx, row, person.body, actor.organisation.country)))
     throw new Refusal({ code: 'CARD_CHANGED', version: row.version });
+  await refuseOwned(
+    tx,
+    actor,
+    row,
+    { record: person.body, card: row },
+    { record: person.body, card: { ...row, lines } },
+  );
   await updateCard(tx, cardId, row.version, { ...draftOf(row), lines, updated_at: new Date(clock.now()) });
   await recordAudit(tx, actor, 'card.changed', { kind: 'card', id: cardId }, clock, { version: row.version + 1 });
   return changed;
@@ -138,6 +146,13 @@ async function changeUses(
       return changed ?? detail;
     });
     if (Object.keys(uses).length === 0) return;
+    await refuseOwned(
+      tx,
+      actor,
+      { record_id: recordId },
+      { record: person.body },
+      { record: { ...person.body, details } },
+    );
     if (!(await writeRecord(tx, recordId, person.version, { ...person.body, details }, clock)))
       throw new Refusal({ code: 'RECORD_CHANGED', version: person.version });
     await note(tx, uses);
