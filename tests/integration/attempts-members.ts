@@ -12,7 +12,7 @@ import { clock, FIRST, next } from './belongings';
 
 /** Attempts at the services of an organisation's members. */
 export const MEMBER_ATTEMPTS: Record<string, Attempt> = {
-  listMembers: { action: 'member.read', run: (actor) => listMembers(actor, clock) },
+  listMembers: { action: 'member.read', run: (actor) => listMembers(actor, {}, clock) },
   addMember: {
     action: 'member.manage',
     act: 'member.added',

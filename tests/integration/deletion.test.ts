@@ -228,5 +228,5 @@ test('a member’s own account goes and is erased; the last owner must delete th
   clock.set('2026-12-25T09:00:00Z');
   await sweep(['deleted'], clock);
   expect(await tablesWith(['Foxcombe', 'leander@'])).toEqual([]);
-  expect((await listMembers(actor, clock)).map(({ id: each }) => each)).toEqual([actor.userId]);
+  expect((await listMembers(actor, {}, clock)).members.map(({ id: each }) => each)).toEqual([actor.userId]);
 });

@@ -5,6 +5,8 @@ import { writeLetter } from '@/core/letter';
 import { welcomeLetter } from '@/core/words';
 import type { Clock } from '@/server/clock';
 import { updateMember } from '@/server/db/accounts/accounts';
+import { LIMITS } from '@/core/limits';
+import type { ShownMember } from '@/core/shown';
 import { inTenant } from '@/server/db/pool';
 import { writeStaff } from '@/server/db/roster/staff';
 import { keptMails, mailDoor, startTray } from '@/server/mail';
@@ -25,6 +27,7 @@ import { saveCard } from '@/server/services/cards/edit-card';
 import { readMine } from '@/server/services/cards/mine';
 import { openCard } from '@/server/services/cards/open-card';
 import { readChanged } from '@/server/services/changes/undo-change';
+import { cancelJob, readJob } from '@/server/services/jobs/jobs';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { sendDueMail } from '@/server/services/mail/send-mail';
@@ -78,7 +81,7 @@ const take = (token: string, password: string | null, at: Clock = clock) =>
 const enter = (email: string, more: object) =>
   signIn({ email, password: '', from: `198.51.100.${(people += 1) % 200}`, ...more }, clock);
 const member = async (email: string, at: Clock = clock) =>
-  (await listMembers(maud, at)).find((each) => each.email === email)!;
+  (await listMembers(maud, {}, at)).members.find((each) => each.email === email)!;
 
 beforeAll(async () => {
   maud = { ...(await newActor(clock)), confirmedAt: clock.now(), emailConfirmed: true };
@@ -203,7 +206,7 @@ test('an invitation is sent again with another link, withdrawn, reminded of once
   await inTenant(maud.organisationId, (tx) => writeStaff(tx, three.recordId, { leaves_on: '2026-11-20' }));
   await sweep(['leavers'], clock);
   await expect(take(tokenIn(last!), null)).rejects.toMatchObject(refused('LINK_ENDED'));
-  const gone = (await listMembers(maud, clock)).find(({ email }) => email === three.email)!;
+  const gone = (await listMembers(maud, {}, clock)).members.find(({ email }) => email === three.email)!;
   await expect(inviteAgain(maud, gone.id, clock)).rejects.toMatchObject(refused('HAS_LEFT'));
 });
 
@@ -257,3 +260,66 @@ test.each(['en', 'de', 'fr', 'es', 'it', 'nl', 'pl', 'pt-BR'])(
     expect(text).toContain(address);
   },
 );
+
+test('welcomes wait for room in the outbox and are not left out; whoever stops the job ends the wait', async () => {
+  const room = jest.replaceProperty(LIMITS, 'mailsWaiting', 2 as never);
+  try {
+    const [one, two, three, four] = [
+      await person('Bryony Lathkill'),
+      await person('Kit Ombersley'),
+      await person('Yusuf Garrowby'),
+      await person('Idris Pellew'),
+    ];
+    const inviting = invite([one.recordId, two.recordId, three.recordId]);
+    await new Promise((soon) => setTimeout(soon, 1_000));
+    // Two wait to be sent, and the third one is nobody's yet.
+    expect(await member(three.email)).toBeUndefined();
+    expect((await arrived()).flatMap(({ to }) => to).sort()).toEqual([one.email, two.email].sort());
+    expect(await inviting).toMatchObject({ changed: 3, leftCount: 0 });
+
+    const { job } = await askToInvite(maud, [four.recordId], clock);
+    jest.replaceProperty(LIMITS, 'mailsWaiting', 1 as never);
+    const waiting = runJob({ job, organisation: maud.organisationId }, invitePeople, clock);
+    await new Promise((soon) => setTimeout(soon, 500));
+    await cancelJob(maud, job, clock);
+    await waiting;
+    expect(await readJob(maud, job)).toMatchObject({ state: 'cancelled' });
+    expect((await arrived()).flatMap(({ to }) => to)).toEqual([three.email]);
+    expect(await member(four.email)).toBeUndefined();
+  } finally {
+    room.restore();
+  }
+});
+
+test('hundreds of members are read page by page, everybody once, and found by letters of name or address', async () => {
+  const owner = await newActor(clock);
+  const stranger = await newActor(clock);
+  const count = 230;
+  await inTenant(owner.organisationId, (tx) =>
+    tx.raw(
+      `INSERT INTO users (id, organisation_id, email, password_hash, name, role, left_at)
+       SELECT gen_random_uuid(), ?, 'm' || at || '.' || ? || '@heath.example', '!', 'Member ' || (at % 40), 'analyst',
+         CASE WHEN at % 9 = 0 THEN now() END FROM generate_series(1, ?) at`,
+      [owner.organisationId, owner.organisationId, count],
+    ),
+  );
+  const seen: ShownMember[] = [];
+  let pages = 0;
+  for (let next: string | null = null; pages === 0 || next !== null; pages += 1) {
+    const page = await listMembers(owner, { after: next }, clock);
+    expect(page.present).toBe(1 + count - Math.floor(count / 9));
+    seen.push(...page.members);
+    next = page.next;
+  }
+  expect([pages, seen.length, new Set(seen.map(({ id }) => id)).size]).toEqual([3, count + 1, count + 1]);
+  // Who has left comes last.
+  expect(seen.map(({ hasLeft }) => hasLeft)).toEqual([...seen.map(({ hasLeft }) => hasLeft)].sort());
+  const found = async (words: string) => (await listMembers(owner, { words }, clock)).members;
+  expect((await found('MEMBER 39')).map(({ name }) => name)).toEqual(Array(5).fill('Member 39'));
+  expect(await found(`m17.${owner.organisationId}`)).toHaveLength(1);
+  // Letters that stand for others in a pattern stand for themselves.
+  for (const odd of ['%', '_', "'", '\\']) expect(await found(odd)).toEqual([]);
+  // A place in somebody else's list is none in this one.
+  expect((await listMembers(stranger, { after: seen[3]!.id }, clock)).members).toEqual([]);
+  expect((await listMembers(stranger, { words: 'Member' }, clock)).members).toEqual([]);
+});

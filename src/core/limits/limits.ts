@@ -62,7 +62,7 @@ export const LIMITS = {
   lockReason: 200,
   looks: 50,
   patterns: 12,
-  members: 2_000,
+  members: 10_000,
   jobsWaiting: 20,
   addresses: 12,
   organisationBytes: 2_000_000_000,

@@ -79,7 +79,7 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   houseBlocks: ['blocks of a house style', 'each stands on every card, beside its own'],
   lockReason: ['characters', 'a sentence that a holder reads beside what is locked'],
   looks: ['looks put by of a person', 'a list that is still chosen from at a glance'],
-  members: ['members', 'people who sign in; the roster holds many more'],
+  members: ['members', 'people who sign in: everybody of a large roster'],
   addresses: [
     'addresses of a card, for ever',
     'a name changes a few times in a life; more would keep addresses from others',

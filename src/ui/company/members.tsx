@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -10,12 +11,15 @@ import { ProblemNote } from '@/ui/studio/problem-note';
 import { FirstPassword } from './first-password';
 import type { ShownMember } from '@/core/shown';
 import { Invited } from './invited';
+import { membersAt, MembersSearch } from './members-search';
 import { NewMember } from './new-member';
 import { OwnRecord } from './own-record';
 import { RemoveMember } from './remove-member';
 
 type Props = {
-  members: ShownMember[];
+  page: { members: ShownMember[]; next: string | null; present: number };
+  /** What the page is narrowed to, as its address says it. */
+  asked: { words: string; after: string | null };
   manages: boolean;
   me: string;
   required: boolean;
@@ -23,8 +27,11 @@ type Props = {
   zone: string;
 };
 
+/** Of more than so many one is looked for by name. */
+const FEW = 12;
+
 /** Who signs in, with their role; the owner adds, changes and removes them. */
-export function Members({ members, manages, me, required, mayInvite, zone }: Props) {
+export function Members({ page, asked, manages, me, required, mayInvite, zone }: Props) {
   const router = useRouter();
   const [problem, setProblem] = useState<{ id: string; problem: Problem } | null>(null);
   const [open, setOpen] = useState<{ what: 'new' | 'password' | 'back' | 'remove'; member?: ShownMember } | null>(null);
@@ -56,6 +63,8 @@ export function Members({ members, manages, me, required, mayInvite, zone }: Pro
         <p className="small">{manages ? COMPANY.managesNote : COMPANY.seesNote}</p>
         {manages && <Button onClick={() => setOpen({ what: 'new' })}>{COMPANY.addMember}</Button>}
       </div>
+      {(page.present > FEW || asked.words) && <MembersSearch words={asked.words} present={page.present} />}
+      {page.members.length === 0 && <p className="finding">{COMPANY.noMember}</p>}
       <div className="wide">
         <table className="rows">
           <thead>
@@ -70,7 +79,7 @@ export function Members({ members, manages, me, required, mayInvite, zone }: Pro
             </tr>
           </thead>
           <tbody>
-            {members.map((member) => (
+            {page.members.map((member) => (
               <tr key={member.id} className={member.hasLeft ? 'left' : ''}>
                 <td>
                   {member.name}
@@ -140,6 +149,12 @@ export function Members({ members, manages, me, required, mayInvite, zone }: Pro
           </tbody>
         </table>
       </div>
+      {(page.next || asked.after) && (
+        <nav className="more-members" aria-label={COMPANY.turn.members}>
+          {asked.after && <Link href={membersAt(asked.words, null)}>{COMPANY.firstMembers}</Link>}
+          {page.next && <Link href={membersAt(asked.words, page.next)}>{COMPANY.moreMembers}</Link>}
+        </nav>
+      )}
       {manages && (
         <div className="require-factor">
           <Form.Check

@@ -1,4 +1,5 @@
 import type { Act, Role } from '@/core/access';
+import { figure } from '@/core/language';
 
 /** What each role is for, in one line. */
 export const ROLE_NOTES: Record<Role, string> = {
@@ -203,6 +204,12 @@ export const COMPANY = {
   managesNote: 'Members sign in with a first password that you give them; they must change it at once.',
   seesNote: 'The owner adds members and changes their roles.',
   addMember: 'Add a member',
+  findMember: 'Find by name or e-mail',
+  find: 'Find',
+  noMember: 'Nobody is called that.',
+  membersPresent: (count: number) => (count === 1 ? 'One member' : `${figure(count)} members`),
+  moreMembers: 'The next 100',
+  firstMembers: 'Back to the first',
   column: { member: 'Member', email: 'E-mail', role: 'Role', ownRecord: 'Own record' },
   you: 'you',
   firstPasswordMark: 'first password',

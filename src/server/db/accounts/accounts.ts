@@ -76,8 +76,43 @@ export async function provisionalByEmail(
 }
 
 /** The members of an organisation, those who have left last; of who was erased there is no more than an id. */
-export const members = async (tx: Tx, organisationId: string): Promise<UserRow[]> =>
-  tx('users').where({ organisation_id: organisationId }).whereNot({ name: '' }).orderByRaw('left_at IS NOT NULL, name');
+export const members = async (
+  tx: Tx,
+  organisationId: string,
+  { words, after, most }: { words: string; after: string | null; most: number },
+): Promise<UserRow[]> =>
+  tx('users')
+    .where({ organisation_id: organisationId })
+    .whereNot({ name: '' })
+    .modify((query) => {
+      if (words) void query.whereRaw("strpos(lower(name || ' ' || email), lower(?)) > 0", [words]);
+      if (after)
+        void query.whereRaw(
+          '(left_at IS NOT NULL, name, id) > (SELECT u.left_at IS NOT NULL, u.name, u.id FROM users u WHERE u.id = ?)',
+          [after],
+        );
+    })
+    .orderByRaw('left_at IS NOT NULL, name, id')
+    .limit(most);
+
+/** Members of some roles by name, `alsoLeft` those who have left with them. */
+export const membersOfRoles = async (
+  tx: Tx,
+  roles: Role[],
+  alsoLeft = false,
+): Promise<Pick<UserRow, 'id' | 'name'>[]> =>
+  tx('users')
+    .whereIn('role', roles)
+    .whereNot({ name: '' })
+    .modify((query) => {
+      if (!alsoLeft) void query.where({ left_at: null });
+    })
+    .orderBy('name')
+    .select('id', 'name');
+
+/** Names of users by their ids; of those who are erased none. */
+export const userNames = async (tx: Tx, ids: string[]): Promise<Pick<UserRow, 'id' | 'name'>[]> =>
+  tx('users').whereIn('id', ids).whereNot({ name: '' }).select('id', 'name');
 
 export const countMembers = async (tx: Tx): Promise<number> =>
   Number((await tx('users').where({ left_at: null }).count<{ count: string }[]>('* as count'))[0]!.count);

@@ -21,7 +21,9 @@ export const insertInvitation = (
 export const invitationForUpdate = async (tx: Tx, userId: string): Promise<InvitationRow | undefined> =>
   tx('invitations').where({ user_id: userId }).forUpdate().first();
 
-export const invitations = async (tx: Tx): Promise<InvitationRow[]> => tx('invitations').orderBy('sent_at', 'desc');
+/** Invitations of these users. */
+export const invitationsOf = async (tx: Tx, users: string[]): Promise<InvitationRow[]> =>
+  tx('invitations').whereIn('user_id', users);
 
 export const updateInvitation = (
   tx: Tx,
@@ -31,10 +33,11 @@ export const updateInvitation = (
   >,
 ) => tx('invitations').where({ user_id: userId }).update(row);
 
-/** Whose latest welcome could not be delivered. */
-export const undelivered = async (tx: Tx): Promise<Set<string>> => {
+/** Which of these users’ latest welcome could not be delivered. */
+export const undelivered = async (tx: Tx, users: string[]): Promise<Set<string>> => {
   const rows: { user_id: string; failed_at: Date | null }[] = await tx('outbox')
     .where({ kind: 'welcome' })
+    .whereIn('user_id', users)
     .distinctOn('user_id')
     .orderBy('user_id')
     .orderBy('created_at', 'desc')

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
 import { mayReach } from '@/core/access';
 import { isTransient, orRefuse, Refusal, wordingOf, type Problem } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
@@ -34,7 +35,7 @@ import { keepMend, mendsOfRecord } from '@/server/db/wild/mends';
 import { faultAt, faultIsOver } from '@/server/services/jobs/faults';
 import { askForJob } from '@/server/services/jobs/jobs';
 import type { RunningJob } from '@/server/services/jobs/run-job';
-import { mailFor, mailIsOpen } from '@/server/services/mail/post-mail';
+import { hasRoomForMail, mailFor, mailIsOpen } from '@/server/services/mail/post-mail';
 import type { Actor } from './actor';
 import { recordAudit } from './audit';
 import { authorise } from './authorise';
@@ -42,6 +43,8 @@ import { refuseStale } from './fresh';
 import { LETTER_SECONDS, linkFor, mayWriteTo, writeTo } from './letters';
 
 const DAY_MS = 86_400_000;
+/** So often it is looked whether the outbox has room, in milliseconds. */
+const ROOM_MS = 2_000;
 /** So long an invitation holds, and after so long whoever has not come is reminded, once. */
 export const HOLDS_MS = 7 * DAY_MS;
 const REMINDED_AFTER_MS = 4 * DAY_MS;
@@ -125,7 +128,12 @@ export async function invitePeople(running: RunningJob): Promise<Record<string, 
   const { organisationId } = actor;
   let invited = 0;
   for (const [at, recordId] of records.entries()) {
-    await progress(at, records.length);
+    // A large company's welcomes leave as the outbox empties; stopping the job ends the wait.
+    for (;;) {
+      await progress(at, records.length);
+      if (await inTenant(organisationId, hasRoomForMail)) break;
+      await pause(ROOM_MS);
+    }
     const row = { id: randomUUID(), organisation_id: organisationId, job_id: id, record_id: recordId, card_id: null };
     const left = (problem: Problem) =>
       inTenant(organisationId, (tx) =>

@@ -7,6 +7,7 @@ import { cleanLine, readEmail } from '@/core/record';
 import { LETTERS } from '@/core/words';
 import type { Clock } from '@/server/clock';
 import {
+  countMembers,
   deleteSessionsOf,
   insertUser,
   leftMember,
@@ -16,7 +17,7 @@ import {
   ownersForUpdate,
   updateMember,
 } from '@/server/db/accounts/accounts';
-import { invitations, undelivered } from '@/server/db/accounts/invitations';
+import { invitationsOf, undelivered } from '@/server/db/accounts/invitations';
 import { dropLinks } from '@/server/db/accounts/account-links';
 import { countAlone } from '@/server/db/locks';
 import { violatedUnique } from '@/server/db/jobs/failures';
@@ -34,20 +35,34 @@ import { beginSession } from './sessions';
 import { hashPassword, isPassword } from './passwords';
 import { refuseStale } from './fresh';
 
-/** The members of an organisation, those who have left last. Error: NOT_ALLOWED. */
-export async function listMembers(actor: Actor, clock: Clock): Promise<ShownMember[]> {
+/** Members on a page. */
+const PAGE = 100;
+
+/** What of the members is looked for: letters of a name or address, from after somebody on. */
+export type MembersAsked = { words?: string; after?: string | null };
+export type MembersPage = { members: ShownMember[]; next: string | null; present: number };
+
+/** A page of the members of an organisation by name, those who have left last, and how many there are. Error: NOT_ALLOWED. */
+export async function listMembers(
+  actor: Actor,
+  { words = '', after = null }: MembersAsked,
+  clock: Clock,
+): Promise<MembersPage> {
   authorise(actor, 'member.read');
   return inTenant(actor.organisationId, async (tx) => {
-    const rows = await members(tx, actor.organisationId);
-    const invited = new Map((await invitations(tx)).map((row) => [row.user_id, row]));
-    const lost = invited.size > 0 ? await undelivered(tx) : new Set<string>();
+    const asked = { words: cleanLine(words).text.slice(0, LIMITS.name), after, most: PAGE + 1 };
+    const found = await members(tx, actor.organisationId, asked);
+    const rows = found.slice(0, PAGE);
+    const ids = rows.map(({ id }) => id);
+    const invited = new Map((await invitationsOf(tx, ids)).map((row) => [row.user_id, row]));
+    const lost = invited.size > 0 ? await undelivered(tx, ids) : new Set<string>();
     const invitationFor = (id: string) => {
       const row = invited.get(id);
       return row ? shownInvitation(row, lost.has(id), clock) : null;
     };
     const own = rows.flatMap(({ own_record }) => own_record ?? []);
     const names = new Map((await recordNames(tx, own)).map((row) => [row.id, row.written_name]));
-    return rows.map((row) => ({
+    const shown = rows.map((row) => ({
       id: row.id,
       name: row.name,
       email: row.email,
@@ -59,6 +74,7 @@ export async function listMembers(actor: Actor, clock: Clock): Promise<ShownMemb
       secondFactor: row.totp_since !== null,
       invitation: invitationFor(row.id),
     }));
+    return { members: shown, next: found.length > PAGE ? ids.at(-1)! : null, present: await countMembers(tx) };
   });
 }
 
@@ -93,8 +109,8 @@ export async function addMember(
     return await inTenant(actor.organisationId, async (tx) => {
       await checkPlace(tx, input);
       await countAlone(tx, actor.organisationId, 'members');
-      const present = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
-      if (present.length >= LIMITS.members) throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
+      if ((await countMembers(tx)) >= LIMITS.members)
+        throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
       await insertUser(tx, {
         id,
         organisation_id: actor.organisationId,
@@ -180,8 +196,8 @@ export async function bringBackMember(actor: Actor, id: string, password: string
   try {
     await inTenant(actor.organisationId, async (tx) => {
       await countAlone(tx, actor.organisationId, 'members');
-      const present = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
-      if (present.length >= LIMITS.members) throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
+      if ((await countMembers(tx)) >= LIMITS.members)
+        throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
       const row = await leftMember(tx, actor.organisationId, id);
       if (!row) throw new Refusal({ code: 'NOT_FOUND' });
       const { role } = row;

@@ -1,9 +1,9 @@
-import { ACTS, type Act, type SubjectKind } from '@/core/access';
+import { ACTS, ROLES, type Act, type SubjectKind } from '@/core/access';
 import { COMPANY, ENTRY } from '@/core/words';
 import { auditTrail, type ReadAuditRow } from '@/server/db/accounts/audit';
 import { namedCards } from '@/server/db/cards/cards';
 import { namedHandOuts } from '@/server/db/hand-outs/hand-outs';
-import { members } from '@/server/db/accounts/accounts';
+import { membersOfRoles, userNames } from '@/server/db/accounts/accounts';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { recordNames } from '@/server/db/cards/records';
 import type { Actor } from './actor';
@@ -21,6 +21,7 @@ export type AuditFilter = { act: Act | null; userId: string | null; subjectId: s
 export type AuditPage = { lines: AuditLine[]; next: string | null; members: { id: string; name: string }[] };
 
 const PAGE = 50;
+const NO_HOLDERS = ROLES.filter((role) => role !== 'holder');
 
 /** The audit trail, newest first, a page at a time, narrowed as asked. Error: NOT_ALLOWED. */
 export async function readAudit(actor: Actor, filter: AuditFilter): Promise<AuditPage> {
@@ -28,8 +29,10 @@ export async function readAudit(actor: Actor, filter: AuditFilter): Promise<Audi
   return inTenant(actor.organisationId, async (tx) => {
     const rows = await auditTrail(tx, { ...filter, most: PAGE + 1 });
     const shown = rows.slice(0, PAGE);
-    const everybody = await members(tx, actor.organisationId);
-    const nameOf = await names(tx, actor, shown, new Map(everybody.map((row) => [row.id, row.name])));
+    const named = shown.flatMap(({ subject_kind, subject_id }) => (subject_kind === 'member' ? subject_id : []));
+    if (filter.userId) named.push(filter.userId);
+    const users = await userNames(tx, [...new Set(named.filter((id) => UUID.test(id)))]);
+    const nameOf = await names(tx, actor, shown, new Map(users.map((row) => [row.id, row.name])));
     return {
       lines: shown.map((row) => ({
         id: row.id,
@@ -40,7 +43,11 @@ export async function readAudit(actor: Actor, filter: AuditFilter): Promise<Audi
         data: row.data,
       })),
       next: rows.length > PAGE ? rows[PAGE - 1]!.id : null,
-      members: everybody.map(({ id, name }) => ({ id, name })),
+      // Holders are too many to choose from: the one whose lines these are is among them.
+      members: [
+        ...(await membersOfRoles(tx, NO_HOLDERS, true)),
+        ...users.filter(({ id }) => id === filter.userId),
+      ].filter(({ id }, at, all) => all.findIndex((each) => each.id === id) === at),
     };
   });
 }

@@ -34,6 +34,9 @@ type Posted = {
   attachments?: Letter['attachments'];
 };
 
+/** Whether a further mail of an organisation may wait with those that do. */
+export const hasRoomForMail = async (tx: Tx): Promise<boolean> => (await countWaitingMail(tx)) < LIMITS.mailsWaiting;
+
 /**
  * Puts a finished mail into the outbox, in the transaction of the act that causes it: either both are there or neither. It is sent with the same bytes and the
  * same Message-ID however often that is tried. Errors: MAIL_CLOSED, TOO_MUCH_MAIL, EMAIL_UNREADABLE.
@@ -42,8 +45,7 @@ export async function postMail(tx: Tx, posted: Posted, clock: Clock): Promise<st
   const { organisationId, userId, kind, urgent, holdsMs, to, from, replyTo, letter, attachments } = posted;
   const sender = settings().MAIL_FROM;
   if (!mailIsOpen() || !sender) throw new Refusal({ code: 'MAIL_CLOSED' });
-  if (!urgent && (await countWaitingMail(tx)) >= LIMITS.mailsWaiting)
-    throw new Refusal({ code: 'TOO_MUCH_MAIL', limit: LIMITS.mailsWaiting });
+  if (!urgent && !(await hasRoomForMail(tx))) throw new Refusal({ code: 'TOO_MUCH_MAIL', limit: LIMITS.mailsWaiting });
   const [id, now] = [randomUUID(), clock.now()];
   const message = await writeMail({
     ...{ id: messageIdOf(id, sender), date: new Date(now), to, subject: letter.subject, text: letter.text },

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 import { cleanLine } from '@/core/record';
-import { members } from '@/server/db/accounts/accounts';
+import { membersOfRoles } from '@/server/db/accounts/accounts';
 import { violatedUnique } from '@/server/db/jobs/failures';
 import { inTenant } from '@/server/db/pool';
 import {
@@ -41,8 +41,7 @@ export async function chooseLeaders(actor: Actor, id: string, users: string[], c
   refuseStale(actor, clock);
   const chosen = [...new Set(users)];
   await inTenant(actor.organisationId, async (tx) => {
-    const known = (await members(tx, actor.organisationId)).filter(({ left_at }) => left_at === null);
-    const leaders = new Set(known.filter(({ role }) => role === 'team leader').map((row) => row.id));
+    const leaders = new Set((await membersOfRoles(tx, ['team leader'])).map((row) => row.id));
     if (!(await team(tx, id)) || chosen.some((each) => !leaders.has(each))) throw new Refusal({ code: 'NOT_FOUND' });
     await setLeaders(tx, actor.organisationId, id, chosen);
     await recordAudit(tx, actor, 'team.changed', { kind: 'team', id }, clock, { leaders: chosen.length });
@@ -52,10 +51,7 @@ export async function chooseLeaders(actor: Actor, id: string, users: string[], c
 /** Members who could lead a team. Error: NOT_ALLOWED. */
 export async function possibleLeaders(actor: Actor): Promise<{ id: string; name: string }[]> {
   authorise(actor, 'member.manage');
-  const rows = await inTenant(actor.organisationId, (tx) => members(tx, actor.organisationId));
-  return rows
-    .filter(({ role, left_at }) => role === 'team leader' && left_at === null)
-    .map(({ id, name }) => ({ id, name }));
+  return inTenant(actor.organisationId, (tx) => membersOfRoles(tx, ['team leader']));
 }
 
 /** Makes a team, or gives one another name. Errors: NOT_ALLOWED, NOT_FOUND, TEAMS_FULL, TEAM_THERE. */

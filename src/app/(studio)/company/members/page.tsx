@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { z } from 'zod';
 import { shownOrNotFound } from '@/app/request/page-or-not-found';
 import { actorOrSignIn } from '@/app/request/session';
 import { reachOf } from '@/core/access';
@@ -11,16 +12,22 @@ import { Members } from '@/ui/company/members';
 
 export const metadata: Metadata = { title: COMPANY.turn.members };
 
-export default async function MembersPage() {
+type Params = { searchParams: Promise<Record<string, string | string[] | undefined>> };
+
+export default async function MembersPage({ searchParams }: Params) {
   const actor = await actorOrSignIn();
-  const members = await shownOrNotFound(() => listMembers(actor, systemClock));
+  const { q, after } = await searchParams;
+  const words = typeof q === 'string' ? q : '';
+  const asked = { words, after: typeof after === 'string' && z.uuid().safeParse(after).success ? after : null };
+  const page = await shownOrNotFound(() => listMembers(actor, asked, systemClock));
   const factor = await readSecondFactor(actor);
   const manages = reachOf(actor.role, 'member.manage') === 'all';
   return (
     <>
       <CompanyHead actor={actor} turn="members" />
       <Members
-        members={members}
+        page={page}
+        asked={asked}
         manages={manages}
         me={actor.userId}
         required={factor.required}
