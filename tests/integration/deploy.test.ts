@@ -63,11 +63,13 @@ describe('the proxy in front', () => {
       stdio: 'ignore',
     });
     const shipped = readFileSync('deploy/nginx.conf', 'utf8');
+    // All at once: a free port may begin with the digits of one that is replaced.
+    const doors: Record<string, string> = {
+      ...{ 'listen 80': `listen 127.0.0.1:${http}`, 'listen 443': `listen 127.0.0.1:${https}` },
+      ...{ '127.0.0.1:4600': `127.0.0.1:${ports[0]}`, '127.0.0.1:4601': `127.0.0.1:${ports[1]}` },
+    };
     const site = shipped
-      .replaceAll('listen 80', `listen 127.0.0.1:${http}`)
-      .replaceAll('listen 443', `listen 127.0.0.1:${https}`)
-      .replace('127.0.0.1:4600', `127.0.0.1:${ports[0]}`)
-      .replace('127.0.0.1:4601', `127.0.0.1:${ports[1]}`)
+      .replaceAll(/listen (?:80|443)\b|127\.0\.0\.1:460[01]\b/g, (door) => doors[door]!)
       .replace('/etc/ssl/heathland/fullchain.pem', certificate!)
       .replace('/etc/ssl/heathland/privkey.pem', key!);
     writeFileSync(path.join(scratch, 'site.conf'), site);
