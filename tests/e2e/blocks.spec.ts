@@ -21,7 +21,6 @@ test('blocks are added, filled, moved by keyboard, switched off and undone, and 
   page,
   browser,
 }) => {
-  test.setTimeout(120_000);
   await signUp(page);
   await importContact(page, 'phone-export-3.vcf');
   await add(page, 'About');
@@ -128,7 +127,6 @@ test('revisions side by side, one restored and undone; the card in two languages
   page,
   browser,
 }) => {
-  test.setTimeout(90_000);
   await signUp(page);
   await importContact(page, 'phone-export-3.vcf');
   await publish(page, 'two-revisions');

@@ -91,7 +91,6 @@ test('somebody invited comes by their mail without a password, sees their own ca
   page,
   browser,
 }) => {
-  test.setTimeout(120_000);
   const owner = `owner-${Date.now()}@heath.example`;
   const holder = `holder-${Date.now()}@heath.example`;
   await signUp(page, 'Maud Aldercott', owner);

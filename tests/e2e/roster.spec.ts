@@ -19,7 +19,6 @@ const finished = (page: Page, said: string | RegExp) => expect(page.getByText(sa
 test('a personnel system’s export as it is becomes cards: mapped, mended in the review, pictures from a ZIP, published; the next sheet changes what it says; all undone', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   await signUp(page);
   await importContact(page, 'phone-export-3.vcf');
   await publish(page, `pattern-${Date.now()}`);

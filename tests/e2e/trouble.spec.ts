@@ -130,7 +130,6 @@ test('a job outlives a kill -9 of the application: every contact comes in once, 
   page,
   request,
 }) => {
-  test.setTimeout(120_000);
   await signUp(page);
   const many = 600;
   const book = Array.from({ length: many }, (_, at) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Guest ${at}\r\nEND:VCARD\r\n`);
@@ -154,7 +153,6 @@ test('the server is started anew under an open table with something half typed: 
   browser,
   request,
 }) => {
-  test.setTimeout(90_000);
   await signUp(page);
   await importContact(page, 'mail-export-4.vcf');
   const theirs = await browser.newPage({ storageState: await page.context().storageState() });

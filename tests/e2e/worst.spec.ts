@@ -117,7 +117,6 @@ test('an office whose tables are all open goes on working: streams of events are
 });
 
 test('a studio that stands still is told by /readyz, ended and started again; recipients notice nothing', async () => {
-  test.setTimeout(90_000);
   const [pid] = execFileSync('pgrep', ['-f', `studio-process.mjs .*"port":${APPLICATION}`], { encoding: 'utf8' })
     .trim()
     .split('\n');
