@@ -103,6 +103,6 @@ test('programs are told what the page is of, in the properties of its type (sche
 
 test('a card that comes to stand for something else has something to publish', () => {
   const [before, now] = [undefined, 'org' as const].map((kind) => cardOf(deskOf(kind)).composition);
-  expect(changesSince(before!, now!)).toEqual([{ line: expect.any(String), what: 'a desk or a line' }]);
+  expect(changesSince(before!, now!)).toEqual([{ line: expect.any(String), what: 'a desk or a duty line' }]);
   expect(changesSince(now!, now!)).toEqual([]);
 });

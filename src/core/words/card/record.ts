@@ -82,7 +82,7 @@ export const RECORD = {
     sortAs: 'Sorted as',
   },
   standsFor: 'Stands for',
-  stands: { individual: 'a person', org: 'a desk or a line', group: 'a team', location: 'a place' },
+  stands: { individual: 'a person', org: 'a desk or a duty line', group: 'a team', location: 'a place' },
   standsForText: 'A contact file tells it, so that an address book keeps the name whole.',
   closed: 'closed',
   zone: 'Time zone',

@@ -45,6 +45,8 @@ import { LETTER_SECONDS, linkFor, mayWriteTo, writeTo } from './letters';
 const DAY_MS = 86_400_000;
 /** So often it is looked whether the outbox has room, in milliseconds. */
 const ROOM_MS = 2_000;
+/** And so often at most while nothing leaves: where no mail goes out, nobody else's work waits behind this one. */
+const MOST_WAITS = 30;
 /** So long an invitation holds, and after so long whoever has not come is reminded, once. */
 export const HOLDS_MS = 7 * DAY_MS;
 const REMINDED_AFTER_MS = 4 * DAY_MS;
@@ -126,22 +128,26 @@ export async function invitePeople(running: RunningJob): Promise<Record<string, 
   refuseInviting(actor);
   const records = String(input.records).split(',');
   const { organisationId } = actor;
-  let invited = 0;
+  let [invited, waits] = [0, MOST_WAITS];
   for (const [at, recordId] of records.entries()) {
+    await progress(at, records.length);
     // A large company's welcomes leave as the outbox empties; stopping the job ends the wait.
-    for (;;) {
-      await progress(at, records.length);
-      if (await inTenant(organisationId, hasRoomForMail)) break;
+    let hasRoom = await inTenant(organisationId, hasRoomForMail);
+    for (; !hasRoom && waits > 0; waits -= 1) {
       await pause(ROOM_MS);
+      await progress(at, records.length);
+      hasRoom = await inTenant(organisationId, hasRoomForMail);
     }
+    if (hasRoom) waits = MOST_WAITS;
     const row = { id: randomUUID(), organisation_id: organisationId, job_id: id, record_id: recordId, card_id: null };
     const left = (problem: Problem) =>
       inTenant(organisationId, (tx) =>
         keepMend(tx, { ...row, was: null, problem: { code: 'WORDED', sentence: wordingOf(problem) } }),
       );
     try {
-      const problem = await inTenant(organisationId, async (tx) => {
-        if ((await mendsOfRecord(tx, id, recordId)).length > 0) return 'known' as const;
+      const problem = await inTenant(organisationId, async (tx): Promise<Problem | 'known' | null> => {
+        if ((await mendsOfRecord(tx, id, recordId)).length > 0) return 'known';
+        if (!hasRoom) return { code: 'TOO_MUCH_MAIL', limit: LIMITS.mailsWaiting };
         await countAlone(tx, organisationId, 'members');
         const found = await inviteOne(tx, actor, recordId, clock);
         if (!found) await keepMend(tx, { ...row, was: { invited: true }, problem: null });

@@ -8,7 +8,7 @@ import { readSecondFactor } from '@/server/services/accounts/second-factor';
 import { listMembers } from '@/server/services/accounts/members';
 import { COMPANY } from '@/core/words';
 import { CompanyHead } from '@/ui/company/company-head';
-import { Members } from '@/ui/company/members';
+import { Members } from '@/ui/members/members';
 
 export const metadata: Metadata = { title: COMPANY.turn.members };
 

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { COMPANY } from '@/core/words';
 import type { ShownMember } from '@/core/shown';
-import { PersonPicker } from './person-picker';
+import { PersonPicker } from '@/ui/company/person-picker';
 
 /** Whose record is a member's own: told, and chosen anew by name. */
 export function OwnRecord({ member, onChange }: { member: ShownMember; onChange: (ownRecord: string | null) => void }) {

@@ -8,7 +8,7 @@ import { COMPANY, FRAME, ROLE_NOTES } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import type { Choice } from '@/ui/studio/picker';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
-import { PersonPicker } from './person-picker';
+import { PersonPicker } from '@/ui/company/person-picker';
 
 type Input = { name: string; email: string; role: Role; password: string };
 type Field = keyof Input | 'ownRecord';
