@@ -4,7 +4,7 @@ const config: KnipConfig = {
   entry: [
     'src/app/**/{page,layout,route,error,not-found,global-error,loading}.{ts,tsx}',
     'src/proxy.ts',
-    'src/workers/{prove,prove-code,kept-copy,hand-over-page,hand-over-worker}.ts',
+    'src/workers/{prove,prove-code,kept-copy,reply-form,hand-over-page,hand-over-worker}.ts',
     'src/server/listen/{main,start,studio-process,jobs-process}.ts',
     'src/server/compute/program.ts',
     'src/core/messages/recipient/*.ts',

@@ -118,8 +118,6 @@ async function main() {
 
   const state = await context.storageState();
   const phone = await (await browser.newContext({ viewport: PHONE, storageState: state })).newPage();
-  await openFairCard(phone);
-  await keep(phone, 'lines-phone');
   await phone.goto(`${ADDRESS}/hand-over`);
   await keep(phone, 'hand-over');
   // Whoever asks first may get it without its first screen.
@@ -128,6 +126,10 @@ async function main() {
   await phone.goto(`${ADDRESS}/c/odile-clients`);
   await phone.waitForLoadState('networkidle');
   await keep(phone, 'page-phone');
+  const odile = await (await browser.newContext({ viewport: DESK, locale: 'en-GB' })).newPage();
+  await signedIn(odile, DEMO_SIGN_INS.length - 1);
+  await odile.goto(`${ADDRESS}/leads`);
+  await keep(odile, 'leads');
   await browser.close();
 }
 

@@ -126,6 +126,7 @@ export async function addClientBlocks(actor: Actor, cardId: string): Promise<voi
         ),
       ),
     }),
+    block('reply form', id, { fields: ['firm'] }),
     block('onward links', id, {
       title: 'Elsewhere',
       items: [

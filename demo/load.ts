@@ -29,6 +29,7 @@ import { signUp, type NewAccount } from '@/server/services/accounts/sign-up';
 import { addClientBlocks, addFairBlocks } from './blocks';
 import { odileContact, tarnhopeContact } from './contact-files';
 import { recordDemoEvents, type Audience } from './events';
+import { addReplies } from './leads';
 import { addHouseStyle, dress, dressOdile, LAYOUT_OF, OWN_LAYOUT } from './looks';
 import { giveNewNumber } from './new-number';
 import { FAIR, TARNHOPE_PEOPLE } from './people';
@@ -235,6 +236,7 @@ async function loadOdile(): Promise<Audience[]> {
   ];
   const list = { channel: 'profile' as const, placement: 'Association of sound recordists', occasionId: null };
   await reusedHandOut(odile, made.cardId, list, systemClock);
+  await addReplies(odile);
   return out;
 }
 

@@ -44,6 +44,8 @@ import * as offices from './0042-offices';
 import * as packs from './0043-packs';
 import * as invitations from './0044-invitations';
 import * as teamLeaders from './0045-team-leaders';
+import * as leads from './0046-leads';
+import * as replies from './0047-replies';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -93,6 +95,8 @@ const MIGRATIONS: Migration[] = [
   { name: '0043-packs', ...packs },
   { name: '0044-invitations', ...invitations },
   { name: '0045-team-leaders', ...teamLeaders },
+  { name: '0046-leads', ...leads },
+  { name: '0047-replies', ...replies },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -46,7 +46,8 @@ async function prepare(address: string, { ask, session }: Newcomer): Promise<Gro
     'GET',
     `/api/cards/${other.cardId}`,
   );
-  await ask('PUT', `/api/cards/${other.cardId}`, { baseVersion: version, audience, lines: heavyLines(lines) });
+  const blocks = [{ kind: 'reply form', id: 'reply', fields: ['firm', 'title', 'other'] }];
+  await ask('PUT', `/api/cards/${other.cardId}`, { baseVersion: version, audience, lines: heavyLines(lines), blocks });
   const name = `heavy-${Date.now()}`;
   await ask('POST', `/api/cards/${other.cardId}/publish`, { baseVersion: version + 1, address: name });
   const { url } = await ask<{ url: string }>('POST', `/api/cards/${other.cardId}/preview`);

@@ -22,6 +22,7 @@ import { measurePaper } from './paper';
 import { measureTogether } from './together';
 import { measureHandOuts, measureMailKills, measureSignatures } from './mail';
 import { measurePages } from './pages';
+import { measureReplies } from './replies';
 import { measureRoster } from './roster';
 import { measureScale } from './scale';
 import { measureSurvival } from './survival';
@@ -52,6 +53,7 @@ const PARTS = [
   'scale',
   'wild',
   'roster',
+  'replies',
   'walk',
   'contacts',
 ];
@@ -135,6 +137,7 @@ export async function run(args: string[]): Promise<number> {
     await take('scale', () => measureScale(environment));
     await take('wild', () => measureWild(environment));
     await take('roster', () => measureRoster(environment));
+    await take('replies', () => measureReplies(environment, cluster));
     await take('walk', measureWalk);
     // Last, since it leaves this process with a heap of fifty thousand contacts.
     await take('contacts', measureContacts);

@@ -91,7 +91,7 @@ function editOn(
 }
 
 /** Starts the database anew; what is left of the killed one must have ended first. */
-async function startDatabase(cluster: Cluster): Promise<void> {
+export async function startDatabase(cluster: Cluster): Promise<void> {
   for (let tries = 0; ; tries += 1) {
     try {
       return await cluster.start();

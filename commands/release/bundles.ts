@@ -76,7 +76,9 @@ export async function buildPrograms(): Promise<string> {
 /** The worker of a card's page, for every browser that has service workers at all. */
 const bundleForBrowsers = (outdir: string) =>
   build({
-    entryPoints: ['kept-copy', 'hand-over-page', 'hand-over-worker'].map((name) => `src/workers/${name}.ts`),
+    entryPoints: ['kept-copy', 'reply-form', 'hand-over-page', 'hand-over-worker'].map(
+      (name) => `src/workers/${name}.ts`,
+    ),
     absWorkingDir: ROOT,
     outdir,
     bundle: true,

@@ -6,14 +6,12 @@ import type { Language } from '@/core/language';
 import { dependsOnTime, type FirstScreen } from '@/core/page';
 import { judge, type EventKind } from '@/core/response';
 import { VERSIONS } from '@/core/vcard';
-import type { Clock } from '@/server/clock';
 import { computeIsWarm } from '@/server/compute';
 import { organisationOfHost, publicUrlOf } from '@/server/env';
 import { log } from '@/server/log';
-import type { EventRow } from '@/server/db/response/events';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
-import type { Recorded } from '@/server/intake/record-event';
-import { askedBy } from './asked';
+import { askedBy, isLasting } from './asked';
+import { asOpened, cachingOf } from './as-opened';
 import { blockFile } from './block-file';
 import { deliver } from './deliver';
 import { firstScreen, NOTHING_YET, ROOM } from './first-screen';
@@ -23,24 +21,21 @@ import { isMade, make, type Made } from './made';
 import { mapAnswer } from './map';
 import { platesOf } from './plates';
 import { away, deleted, gone, notAllowed, notFound, notYet, previewGone } from './notices';
-import { appOutput, codeOutput, fileOutput, pageOutput, pictureOutput, weightOf, type Output } from './outputs';
+import {
+  appOutput,
+  codeOutput,
+  fileOutput,
+  pageOutput,
+  pictureOutput,
+  replyScript,
+  weightOf,
+  type Output,
+} from './outputs';
 import { emptyStrip, signatureOutput, stripAnswer } from './signature';
+import { answerLasting } from './lasting';
+import { answerReply } from './reply';
+import type { Services } from './services';
 import type { Asked, RecipientAnswer, RecipientRequest } from './request';
-
-/** What answering needs from the services; tests pass their own. */
-export type Services = {
-  clock: Clock;
-  load: (key: Exclude<Asked['key'], { preview: string }>) => Promise<PublishedCard | null>;
-  preview: (secret: string) => Promise<PublishedCard | null>;
-  version: (cardId: string) => Promise<number | undefined>;
-  record: (row: EventRow) => Promise<Recorded>;
-  /** Takes a scan as the test that its hand-out waits for; answers whether it did. */
-  test?: (card: PublishedCard) => Promise<boolean>;
-  visitor: (
-    who: { organisationId: string; timeZone: string; address: string; userAgent: string },
-    at: number,
-  ) => string | Promise<string>;
-};
 
 /** A card with what was made of it; `bytes` is what it takes, `until` when it is loaded again whatever its version (milliseconds, UTC). */
 type Entry = { card: PublishedCard; outputs: Map<string, Output>; minute: number; bytes: number; until: number };
@@ -77,6 +72,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
   /** Pictures that were drawn are named by what they depend on, so that those of a draft are as good. */
   const drawn = keptOnceMade<Output>(ROOM_FOR.drawn, heldBy);
   const loading = new Map<string, Promise<Entry | null>>();
+  /** When a visitor was given a card's page, for a few seconds: replies that come sooner than anybody types are told by it. */
+  const viewed = new LRUCache<string, number>({ max: 5_000, ttl: 10_000 });
   /** What was made of a draft while it stays the same, under the address that it was made for. */
   const drafts = new WeakMap<PublishedCard, { base: string; entry: Entry }>();
 
@@ -258,7 +255,8 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
         ? null
         : services.visitor({ organisationId, timeZone, address: request.address, userAgent }, at);
       const visitor = typeof hash === 'object' ? await hash : hash;
-      const line = kind === 'tap' ? request.body : null;
+      const line = kind === 'tap' ? lineTapped(request) : null;
+      if (kind === 'view' && visitor) viewed.set(`${card.cardId} ${visitor}`, at);
       const outcome = await services.record({
         organisationId,
         cardId: card.cardId,
@@ -277,17 +275,34 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
     }
   }
 
+  /** Milliseconds since whoever sends this was given the page, where that is known and no longer ago than a moment. */
+  async function sinceView({ cardId, organisationId, timeZone }: PublishedCard, request: RecipientRequest) {
+    if (request.header('sec-gpc') === '1') return null;
+    const at = services.clock.now();
+    const userAgent = request.header('user-agent').slice(0, 500);
+    const visitor = await services.visitor({ organisationId, timeZone, address: request.address, userAgent }, at);
+    const then = viewed.get(`${cardId} ${visitor}`);
+    return then === undefined ? null : at - then;
+  }
+
   const unchanged = async ({ card }: Entry) => ({
     header: 'none',
     version: card.address ? await services.version(card.cardId).catch(() => 'unknown' as const) : card.version,
   });
 
   return async (request) => {
+    try {
+      if (isLasting(request.path)) return (await answerLasting(request, services.clock)) ?? notFound(request);
+    } catch (error) {
+      if (error instanceof Refusal && AWAY.has(error.problem.code)) return away(request);
+      throw error;
+    }
     const wanted = askedBy(request.path);
     if (!wanted) return notFound(request);
     let asked = wanted;
     const tap = asked.what.output === 'tap';
-    if (tap ? request.method !== 'POST' : request.method !== 'GET' && request.method !== 'HEAD')
+    const reply = asked.what.output === 'reply' && request.method === 'POST';
+    if (tap ? request.method !== 'POST' : !reply && request.method !== 'GET' && request.method !== 'HEAD')
       return notAllowed(tap ? 'POST' : 'GET, HEAD');
     try {
       let entry = entries.get(asked.base) ?? (await load(asked));
@@ -317,6 +332,17 @@ export function createAnswerer(services: Services): (request: RecipientRequest) 
       const { what } = asked;
       if (what.output === 'strip') return await stripAnswer(request, entry.card, what.id, now);
       if (entry.card.state !== 'published') return gone(request, entry.card);
+      if (what.output === 'reply')
+        return (
+          (services.replies &&
+            (await answerReply(request, entry.card, asked, await sinceView(entry.card, request), {
+              clock: services.clock,
+              ...services.replies,
+            }))) ??
+          notFound(request)
+        );
+      if (what.output === 'reply script')
+        return deliver(request, replyScript(what.language), 'public, max-age=3600', {});
       if (what.output === 'map') return mapAnswer(request, entry.card, what.line);
       if ((what.output === 'photo' || what.output === 'logo') && entry.card[what.output]?.hash !== what.hash)
         return notFound(request);
@@ -350,9 +376,6 @@ const AWAY = new Set<Problem['code']>(['DATABASE_UNAVAILABLE', 'STORE_UNAVAILABL
 
 const COUNTED = new Set<Asked['what']['output']>(['page', 'file', 'tap']);
 
-/** Whether an address names what it depends on. */
-const isPicture = ({ what }: Asked): boolean => 'hash' in what || 'key' in what;
-
 const hasEnded = ({ endsAt, state }: PublishedCard, now: number): boolean =>
   state === 'published' && endsAt !== null && endsAt <= now;
 
@@ -363,29 +386,14 @@ function houseLogoOf(card: PublishedCard, { what }: Asked): Output | null {
   return which ? pictureOutput(card, which) : null;
 }
 
-/** What is given: of a card that opens as its contact file that file, where the page was asked for. */
-const asOpened = (card: PublishedCard, asked: Asked, request: RecipientRequest): Asked =>
-  opensFile(card, asked, request) ? { ...asked, what: { output: 'file' } } : asked;
-
-/** Whether a card that opens as its contact file is asked for by a person who did not ask for the page (`?page`). */
-function opensFile({ composition }: PublishedCard, { what }: Asked, request: RecipientRequest): boolean {
-  if (what.output !== 'page' || composition.opens.first !== 'file' || request.query.has('page')) return false;
-  // Programs that make link previews get the page, which tells them what the card is.
-  const userAgent = request.header('user-agent').slice(0, 500);
-  return judge({ method: 'GET', userAgent, purpose: '', range: '' }) === 'person';
-}
+const lineTapped = ({ body }: RecipientRequest): string => (body ?? '').toString();
 
 /** A tap comes from our own page and names a line of it; anything else is not counted. */
 function isTap(entry: Entry, request: RecipientRequest): boolean {
   const site = request.header('sec-fetch-site');
+  const tapped = lineTapped(request);
   return (
     (site === '' || site === 'same-origin') &&
-    entry.card.composition.lines.some((line) => line.id === request.body && line.on.includes('page'))
+    entry.card.composition.lines.some((line) => line.id === tapped && line.on.includes('page'))
   );
-}
-
-/** What is printed shows today's card, so nothing on the way may keep it; a picture's address holds its hash. */
-function cachingOf(asked: Asked): string {
-  if (isPicture(asked)) return 'public, max-age=31536000, immutable';
-  return 'address' in asked.key ? 'no-cache' : 'no-store';
 }

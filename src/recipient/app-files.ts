@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { directionOf, type Language } from '@/core/language';
 import { writtenName } from '@/core/record';
-import { keptCopyProgram } from '@/server/env';
+import { keptCopyProgram, replyProgram } from '@/server/env';
 import type { PublishedCard } from '@/server/services/publishing/load-published';
 
 /** The card as an application of its own on a phone's first screen (W3C Web Application Manifest). `base` is its address. */
@@ -22,6 +22,11 @@ export function manifestOf({ composition }: PublishedCard, base: string, icon: s
     icons: [{ src: icon, sizes: '512x512', type: 'image/png', purpose: 'any maskable' }],
   });
 }
+
+let replies: string | null = null;
+
+/** The script of a reply form, as it was built. */
+export const replyProgramText = (): string => (replies ??= readFileSync(replyProgram(), 'utf8'));
 
 let worker: Buffer | null = null;
 

@@ -1,5 +1,6 @@
-import { readAddress, readCode, readPreview } from '@/core/address';
+import { readAddress, readCode, readLasting, readPreview } from '@/core/address';
 import { readLanguage } from '@/core/language';
+import { LIMITS } from '@/core/limits';
 import type { Asked } from './request';
 
 const PATH = /^\/([chp])\/([^/.]{1,100})(\.vcf|\/[^/]{1,100})?\/?$/i;
@@ -25,6 +26,8 @@ const PARTS: [RegExp, (found: RegExpExecArray) => What][] = [
   [/^$/, () => ({ output: 'page' })],
   [/^\.vcf$/, () => ({ output: 'file' })],
   [/^\/tap$/, () => ({ output: 'tap' })],
+  [/^\/reply$/, () => ({ output: 'reply' })],
+  [/^\/reply-([a-z]{2})\.js$/, ([, language]) => ({ output: 'reply script', language: readLanguage(language!) ?? '' })],
   [/^\/manifest\.webmanifest$/, () => ({ output: 'manifest' })],
   [/^\/worker\.js$/, () => ({ output: 'worker' })],
   [/^\/photo-([0-9a-f]{64})\.avif$/, ([, hash]) => ({ output: 'light photo', hash: lower(hash), broad: false })],
@@ -81,5 +84,23 @@ function whatOf(part: string): What | null {
   return null;
 }
 
+const LASTING = /^\/r\/([0-9a-z-]{24,30})(?:\/(card|held|views|erase|address))?\/?$/i;
+
+/** What is asked for by a lasting link: the card, or something about what is held. */
+export type AskedLasting = { token: string; what: 'page' | 'card' | 'held' | 'views' | 'erase' | 'address' };
+
+export const isLasting = (path: string): boolean => /^\/r\//i.test(path);
+
+/** Reads `/r/TOKEN` and what lies below it. */
+export function readLastingPath(path: string): AskedLasting | null {
+  const found = LASTING.exec(path);
+  const token = found && readLasting(found[1]!);
+  return token ? { token, what: (found[2]?.toLowerCase() ?? 'page') as AskedLasting['what'] } : null;
+}
+
 /** Whether a path belongs to recipients and not to the studio. */
-export const isPublicPath = (path: string): boolean => /^\/[chp]\//i.test(path);
+export const isPublicPath = (path: string): boolean => /^\/[chpr]\//i.test(path);
+
+/** So long the body of a POST to a recipients' address may be, in bytes: a tap names a line, a reply may bring a contact file. */
+export const longestBody = (path: string): number =>
+  /\/reply\/?$/i.test(path) ? LIMITS.replyFileBytes : /^\/r\//i.test(path) ? LIMITS.replyBytes : 200;

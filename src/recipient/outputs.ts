@@ -1,9 +1,18 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import { layoutOf, type Plates } from '@/core/look';
-import type { Language } from '@/core/language';
+import { ourLanguage, type Language } from '@/core/language';
 import { languagesOf, saidIn, type Composition } from '@/core/card';
-import { renderPage, stylesOf, TAP_SCRIPT, TYPE_SCRIPT, type FirstScreen, type PageContext } from '@/core/page';
+import {
+  renderPage,
+  stylesOf,
+  hasReplyForm,
+  REPLY_LOADER,
+  TAP_SCRIPT,
+  TYPE_SCRIPT,
+  type FirstScreen,
+  type PageContext,
+} from '@/core/page';
 import { contactFileName, writeContactFile, type VcardVersion } from '@/core/vcard';
 import { drawSymbol, liveCodeText, symbolFor } from '@/core/qr';
 import { writtenName } from '@/core/record';
@@ -11,7 +20,8 @@ import { transportHeaders } from '@/server/env';
 import { contactContext } from '@/server/services/publishing/contact-context';
 import { drawingKey } from '@/server/services/media/draw-card';
 import { pageBytes, type PublishedCard } from '@/server/services/publishing/load-published';
-import { keptCopyWorker, manifestOf } from './app-files';
+import { replyWords } from '@/core/messages/replies';
+import { keptCopyWorker, manifestOf, replyProgramText } from './app-files';
 
 /** One output ready to be sent, made once for each version of a card and hand-out; its brotli form comes later, see `brotli.ts`. */
 export type Output = {
@@ -25,11 +35,12 @@ export type Output = {
 const sha256 = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`;
 
 /** Only our own style sheets, script, pictures and fonts, each script and style by its hash; nothing typed can ever run. */
-export const policyOf = (styles: string[], { player = false, brings = false } = {}): string =>
+export const policyOf = (styles: string[], { player = false, brings = false, form = false } = {}): string =>
   [
     "default-src 'none'",
     `style-src ${styles.map(sha256).join(' ')}`,
-    `script-src ${[TAP_SCRIPT, ...(brings ? [TYPE_SCRIPT] : [])].map(sha256).join(' ')}`,
+    // A form's script lies at an address of ours, and is fetched when the form is touched.
+    `script-src ${[TAP_SCRIPT, ...(brings ? [TYPE_SCRIPT] : []), ...(form ? [REPLY_LOADER] : [])].map(sha256).join(' ')}${form ? " 'self'" : ''}`,
     "worker-src 'self'",
     "manifest-src 'self'",
     // What a first screen brings along stands in its style sheet.
@@ -40,7 +51,7 @@ export const policyOf = (styles: string[], { player = false, brings = false } = 
     // Of a card with a player elsewhere: a frame may come in, over https, once its recipient asks for it.
     ...(player ? ['frame-src https:'] : []),
     "base-uri 'none'",
-    "form-action 'none'",
+    form ? "form-action 'self'" : "form-action 'none'",
     "frame-ancestors 'none'",
   ].join('; ');
 
@@ -110,13 +121,19 @@ export function pageOutput(
       ? {
           manifest: `${base}/manifest.webmanifest`,
           icon: `${pictures}/icon-${key}.png`,
-          worker: `${base}/worker.js`,
+          // The worker keeps the form's script too: whoever fills it in may have lost the network by then.
+          worker: `${base}/worker.js${hasReplyForm(card.composition.blocks) ? `?reply=${ourLanguage(language)}` : ''}`,
         }
       : null,
     now,
     placement: card.placement,
     parameters: card.parameters,
     legal: card.legal,
+    reply: {
+      action: card.address && `${base}/reply`,
+      script: card.address && `${base}/reply-${ourLanguage(language)}.js`,
+      months: card.leads.months,
+    },
     first,
     plates,
   };
@@ -129,6 +146,7 @@ export function pageOutput(
     'Content-Security-Policy': policyOf(stylesOf(card.composition, context), {
       player: hasPlayer(card.composition),
       brings: first !== null,
+      form: card.address !== null && hasReplyForm(card.composition.blocks),
     }),
     ...(card.address ? {} : { 'X-Robots-Tag': 'noindex' }),
     ...(languages.length === 1 ? {} : { Vary: 'Accept-Language' }),
@@ -177,6 +195,19 @@ export function pictureOutput(card: PublishedCard, which: 'photo' | 'logo' | 'lo
 /** A picture drawn by us, its type by its format. */
 export const drawnOutput = (bytes: Buffer, type: 'jpeg' | 'webp' | 'png' | 'avif'): Output =>
   output(bytes, false, { ...COMMON_HEADERS, 'Content-Type': `image/${type}` });
+
+/** The script of a reply form with its words in a language. */
+export function replyScript(language: Language): Output {
+  const { offline, later, sending } = replyWords(language);
+  return output(
+    Buffer.from(`var heathlandWords=${JSON.stringify({ offline, later, sending })};${replyProgramText()}`),
+    true,
+    {
+      ...COMMON_HEADERS,
+      'Content-Type': 'text/javascript; charset=utf-8',
+    },
+  );
+}
 
 /** Manifest of a card, and the worker that keeps its copy; the worker may answer for the card's own address and what lies below. */
 export function appOutput(card: PublishedCard, what: 'manifest' | 'worker', base: string, language: Language): Output {

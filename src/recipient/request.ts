@@ -9,9 +9,12 @@ export type RecipientRequest = {
   query: URLSearchParams;
   header: (name: string) => string;
   address: string;
-  /** The body of a POST, at most a few hundred bytes. */
-  body: string;
+  /** The body of a POST of at most {@link longestBody} bytes; null where it was longer. */
+  body: Buffer | string | null;
 };
+
+/** A body as bytes; none where it was too long. */
+export const bodyOf = ({ body }: RecipientRequest): Buffer => Buffer.from(body ?? '');
 
 export type RecipientAnswer = { status: number; headers: Record<string, string>; body: Buffer | string | Readable };
 
@@ -22,6 +25,8 @@ export type Asked = {
     | { output: 'page' }
     | { output: 'file' }
     | { output: 'tap' }
+    | { output: 'reply' }
+    | { output: 'reply script'; language: Language }
     | { output: 'photo' | 'logo' | 'block file'; hash: string }
     | { output: 'light photo'; hash: string; broad: boolean }
     | { output: 'light file'; hash: string }

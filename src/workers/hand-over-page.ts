@@ -1,4 +1,5 @@
 import type { HandOver, HeldCard } from '@/core/hand-over';
+import { createHeldOutbox, showForm } from './hand-over-form';
 
 /**
  * The script of the page that holds a card up: shows the card that is chosen, keeps the screen awake (W3C Screen Wake Lock), shares (W3C Web Share) and
@@ -11,6 +12,7 @@ const code = find('code');
 const note = find('note');
 const where = find<HTMLSelectElement>('where');
 const KEPT = 'heathland hand-over';
+const UNSENT = 'heathland replies';
 const kept = (): { card?: string; where?: string } => {
   try {
     return JSON.parse(localStorage.getItem(KEPT) ?? '{}') as { card?: string; where?: string };
@@ -75,6 +77,34 @@ where?.addEventListener('change', () => {
   if (shown) show(shown);
   void fetchWhere(where.value);
 });
+
+/** What others typed on this phone and what was not sent yet goes as soon as there is a network. */
+const theirs = find('theirs');
+const form = find('form');
+if (theirs && form) {
+  theirs.hidden = false;
+  const outbox = createHeldOutbox({
+    read: () => localStorage.getItem(UNSENT),
+    write: (text) => localStorage.setItem(UNSENT, text),
+    post: (json) =>
+      fetch('/api/hand-over/replies', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(json),
+      }),
+  });
+  const sendAll = async () => say((await outbox.sendAll()) > 0 ? words.unsent : '');
+  theirs.addEventListener('click', () => {
+    if (!shown) return;
+    const { id: card, form: said } = shown;
+    showForm(form, { said, back: words.back }, (typed) => {
+      outbox.add({ ...typed, card, occasion: where?.value || null, at: new Date().toISOString() });
+      void sendAll();
+    });
+  });
+  addEventListener('online', () => void sendAll());
+  void sendAll();
+}
 
 const share = find('share');
 if (share && 'share' in navigator) {

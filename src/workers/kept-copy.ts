@@ -44,7 +44,9 @@ async function answered({ request, waitUntil }: Pick<Asked, 'request' | 'waitUnt
 scope.addEventListener('install', (event) => {
   void scope.skipWaiting();
   const card = location.pathname.replace(/\/worker\.js$/, '');
-  event.waitUntil(Promise.allSettled([card, `${card}.vcf`].map(keepNow)));
+  const reply = new URLSearchParams(location.search).get('reply');
+  const wanted = [card, `${card}.vcf`, ...(reply ? [`${card}/reply-${reply}.js`] : [])];
+  event.waitUntil(Promise.allSettled(wanted.map(keepNow)));
 });
 scope.addEventListener('activate', (event) => event.waitUntil(scope.clients.claim()));
 scope.addEventListener('fetch', (event) => {

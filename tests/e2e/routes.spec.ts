@@ -128,6 +128,13 @@ const INPUT_BY: [RegExp, object][] = [
   [/\/profile$/, { parameters: '' }],
   [/^\/api\/spare-codes/, { count: 1, placement: 'x', cardId: NOBODYS, code: 'x' }],
   [/^\/api\/templates/, { name: 'x', body: 'x' }],
+  [
+    /^\/api\/hand-over\/replies$/,
+    { card: NOBODYS, occasion: null, name: 'x', reach: 'x', note: '', at: '2026-11-24T09:00:00Z' },
+  ],
+  [/^\/api\/leads\/\[lead\]$/, { act: 'change', state: 'done' }],
+  [/^\/api\/leads\/evening$/, { on: true }],
+  [/^\/api\/leads/, { name: 'x', details: [] }],
   [/^\/api\/refer/, { name: 'x', details: [], baseVersion: 1, ticked: [] }],
 ];
 const addressOf = (route: string) =>

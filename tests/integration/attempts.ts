@@ -45,6 +45,7 @@ import { readResponse } from '@/server/services/response/read-response';
 import { CODE_ATTEMPTS } from './attempts-codes';
 import { CONTACT_ATTEMPTS } from './attempts-contacts';
 import { DELETION_ATTEMPTS } from './attempts-deletion';
+import { LEAD_ATTEMPTS } from './attempts-leads';
 import { LOOK_ATTEMPTS } from './attempts-look';
 import { MEMBER_ATTEMPTS } from './attempts-members';
 import { MANY_ATTEMPTS } from './attempts-many';
@@ -201,6 +202,7 @@ export const ATTEMPTS: Record<string, Attempt> = {
   listPeopleIds: { action: 'record.read', run: (actor) => listPeopleIds(actor, '') },
   listPeople: { action: 'record.read', run: (actor) => listPeople(actor, {}, clock) },
   listPeopleNames: { action: 'record.read', run: (actor) => listPeopleNames(actor, '') },
+  ...LEAD_ATTEMPTS,
   ...LOOK_ATTEMPTS,
   cardNow: { action: 'card.read', of: true, run: (actor, { cardId }) => cardNow(actor, cardId) },
   cardVersions: { action: 'card.read', of: true, run: (actor, { cardId }) => cardVersions(actor, cardId) },

@@ -12,6 +12,8 @@ import * as offices from '../../migrations/0042-offices';
 import * as packs from '../../migrations/0043-packs';
 import * as invitations from '../../migrations/0044-invitations';
 import * as teamLeaders from '../../migrations/0045-team-leaders';
+import * as leads from '../../migrations/0046-leads';
+import * as replies from '../../migrations/0047-replies';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -35,6 +37,8 @@ const LATER = [
   packs,
   invitations,
   teamLeaders,
+  leads,
+  replies,
 ];
 const later = {
   up: async (step: Knex) => {

@@ -61,6 +61,11 @@ const NOT_REFUSING = [
   'planMends',
   'nameOfRun',
   'ownedOf',
+  'ownRecordOf',
+  'usersWithin',
+  'reachedLead',
+  'within',
+  'wantedOf',
   'refuseOwned',
 ];
 

@@ -168,8 +168,11 @@ const CASES: Record<Sweep, Case | null> = {
   mail: null,
   rosters: null,
   'mailed codes': null,
+  leads: null,
   // Where mail leaves: in invitations.test.ts.
   invitations: null,
+  // In leads.test.ts.
+  evening: null,
 };
 
 test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only itself, and is told', async (name) => {
@@ -183,7 +186,9 @@ test.each(Object.keys(SWEEPS) as Sweep[])('a bad row costs the sweep of %s only 
       'mail',
       'rosters',
       'mailed codes',
+      'leads',
       'invitations',
+      'evening',
     ]).toContain(name);
   clock.set('2026-11-24T09:00:00Z');
   const [bad, well] = [await newActor(clock), await newActor(clock)];

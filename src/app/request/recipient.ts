@@ -1,4 +1,4 @@
-import { answerRecipient, type RecipientAnswer } from '@/recipient';
+import { answerRecipient, longestBody, type RecipientAnswer } from '@/recipient';
 import { settings } from '@/server/env';
 import { bytesOf } from './respond';
 
@@ -15,7 +15,7 @@ export async function answerWeb(request: Request, path: string): Promise<Respons
     header: (name) => (name === 'accept-encoding' ? '' : (request.headers.get(name) ?? '')),
     // Next.js appends the socket's address; entries before the trusted proxies' may be invented.
     address: forwarded.at(-(settings().TRUSTED_PROXIES + 1)) ?? forwarded[0] ?? '',
-    body: request.method === 'POST' ? (await bytesOf(request, 200).catch(() => '')).toString() : '',
+    body: request.method === 'POST' ? await bytesOf(request, longestBody(path)).catch(() => null) : Buffer.alloc(0),
   });
   return toResponse(answer);
 }

@@ -25,3 +25,24 @@ export const tableFile = ({ bytes, fileName }: { bytes: Buffer; fileName: string
       'Content-Disposition': `attachment; filename="${fileName}"`,
     },
   });
+
+/** A file that is sent as it is made; whoever turns away ends the making. What is refused is refused before the first part. */
+export async function inParts(parts: AsyncGenerator<Buffer, void>, fileName: string, type: string): Promise<Response> {
+  let next = await parts.next();
+  const body = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      if (next.done) return controller.close();
+      controller.enqueue(new Uint8Array(next.value));
+      next = await parts.next();
+    },
+    cancel: () => void parts.return(),
+  });
+  return new Response(body, {
+    headers: {
+      'Content-Type': type,
+      'Cache-Control': 'private, no-cache',
+      'X-Content-Type-Options': 'nosniff',
+      'Content-Disposition': `attachment; filename="${fileName}"`,
+    },
+  });
+}

@@ -38,6 +38,7 @@ const TABLE = {
   'privacy.read': ['all', 'all', 'team', 'none', 'own', 'none'],
   'code.reserve': ['all', 'all', 'none', 'none', 'none', 'none'],
   'contact.refer': ['own', 'own', 'own', 'own', 'own', 'none'],
+  'lead.keep': ['all', 'all', 'team', 'own', 'own', 'none'],
   'picture.read': ['all', 'all', 'team', 'all', 'own', 'none'],
   'response.read': ['all', 'all', 'team', 'all', 'own', 'all'],
   'member.read': ['all', 'all', 'none', 'none', 'none', 'none'],

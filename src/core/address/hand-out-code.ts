@@ -23,6 +23,19 @@ const PREVIEW_LENGTH = 16;
 export const previewFrom = (random: Uint8Array): string =>
   codeFrom(random.subarray(0, CODE_LENGTH)) + codeFrom(random.subarray(CODE_LENGTH));
 
+const LASTING_LETTERS = 3 * CODE_LENGTH;
+
+/** The secret of a lasting link from 24 bytes or more: 120 bits, which stand in mails for years. */
+export const lastingFrom = (bytes: Uint8Array): string =>
+  [0, 1, 2].map((part) => codeFrom(bytes.subarray(part * CODE_LENGTH, (part + 1) * CODE_LENGTH))).join('');
+
+/** Reads a lasting link's secret as {@link readCode} reads a code. Null when it is none. */
+export function readLasting(raw: string): string | null {
+  if (raw.length !== LASTING_LETTERS) return null;
+  const parts = [0, 1, 2].map((part) => readCode(raw.slice(part * CODE_LENGTH, (part + 1) * CODE_LENGTH)));
+  return parts.every((part) => part !== null) ? parts.join('') : null;
+}
+
 /** Reads a preview's secret as {@link readCode} reads a code. Null when it is none. */
 export function readPreview(raw: string): string | null {
   const halves = [raw.slice(0, CODE_LENGTH), raw.slice(CODE_LENGTH)].map(readCode);

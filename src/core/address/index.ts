@@ -1,2 +1,2 @@
-export { CODE_ALPHABET, codeFrom, previewFrom, readCode, readPreview } from './hand-out-code';
+export { CODE_ALPHABET, codeFrom, lastingFrom, previewFrom, readCode, readLasting, readPreview } from './hand-out-code';
 export { readAddress, skeletonOf, suggestAddress } from './short-address';

@@ -239,4 +239,4 @@ export function missingFrom(start: Start, details: Detail[]): StartLine[] {
 
 /** The blocks that a start names, new and empty: each shows once something is put into it. What is offered apart is left out. */
 export const startingBlocks = (start: Start, freshId: () => string): Block[] =>
-  start.blocks.flatMap((kind) => (kind === 'shelf' || kind === 'reply form' ? [] : [freshBlock(kind, freshId)]));
+  start.blocks.flatMap((kind) => (kind === 'shelf' ? [] : [freshBlock(kind, freshId)]));

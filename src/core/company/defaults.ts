@@ -1,4 +1,5 @@
 import type { Language } from '@/core/language';
+import { LIMITS } from '@/core/limits';
 import type { Pattern } from '@/core/record';
 
 /** What an organisation gives its members to begin with. */
@@ -11,6 +12,8 @@ export type CompanyDefaults = {
   ask: string;
   /** Services whose links are made from a number or a user name. */
   patterns: Pattern[];
+  /** Whether a new lead is its holder's alone, and how many months it is kept after the last contact. */
+  leads: { private: boolean; months: number };
 };
 
 export const COMPANY_DEFAULTS: CompanyDefaults = {
@@ -18,4 +21,5 @@ export const COMPANY_DEFAULTS: CompanyDefaults = {
   texts: { resting: '', retired: '' },
   ask: '',
   patterns: [],
+  leads: { private: true, months: LIMITS.leadMonths },
 };

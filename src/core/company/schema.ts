@@ -15,4 +15,5 @@ export const CompanyDefaultsSchema: z.ZodType<CompanyDefaults> = z.object({
   texts: z.object({ resting: text, retired: text }).default(COMPANY_DEFAULTS.texts),
   ask: z.string().max(LIMITS.label).default(''),
   patterns: z.array(PatternSchema).max(LIMITS.patterns).default([]),
+  leads: z.object({ private: z.boolean(), months: z.number().int().min(1).max(120) }).default(COMPANY_DEFAULTS.leads),
 });

@@ -14,12 +14,25 @@ export const COMPANY_WORDING: {
       | 'OFFICE_CHANGED'
       | 'PATTERN_UNREADABLE'
       | 'CARD_PLANNED'
+      | 'LEADS_FULL'
+      | 'TOO_MANY_NOTES'
+      | 'ADDRESS_UNCONFIRMED'
   ]: Entry<C>;
 } = {
   CARD_UNPUBLISHED: {
     status: 409,
     say: () =>
       'This card has changes that are not published. Publish it first, so that nothing else goes out with this.',
+  },
+  LEADS_FULL: {
+    status: 409,
+    say: ({ limit }) => `You have ${limit.toLocaleString('en-GB')} leads. Erase some that nobody needs any more.`,
+  },
+  TOO_MANY_NOTES: { status: 409, say: ({ limit }) => `A lead has ${limit} of these at most. Take some away first.` },
+  ADDRESS_UNCONFIRMED: {
+    status: 409,
+    say: () =>
+      'They typed this address into your form and have not followed the link of their mail yet. Until they do, nothing more is sent there from here: write with your own mail program.',
   },
   HAS_LEFT: { status: 409, say: () => 'They have left.' },
   HAS_ACCOUNT: { status: 409, say: () => 'They have an account already, or were invited before.' },

@@ -76,6 +76,9 @@ export type Problem =
   | { code: 'STRIP_UNFINISHED' }
   | { code: 'TOO_MANY_LOOKS'; limit: number }
   | { code: 'CONTACTS_FULL'; limit: number }
+  | { code: 'LEADS_FULL'; limit: number }
+  | { code: 'TOO_MANY_NOTES'; limit: number }
+  | { code: 'ADDRESS_UNCONFIRMED' }
   | { code: 'TOO_MANY_RUNS'; limit: number }
   | { code: 'TOO_MANY_LINKS'; limit: number }
   | { code: 'TEMPLATES_FULL'; limit: number }

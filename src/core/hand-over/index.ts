@@ -1,1 +1,1 @@
-export { handOverPage, type HandOver, type HeldCard, type HeldCode } from './page';
+export { handOverPage, type HandOver, type HeldCard, type HeldCode, type HeldForm } from './page';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { Parser } from 'htmlparser2';
 import { HAND_OVER } from '@/core/words';
-import { handOverPage, type HandOver, type HeldCard } from './index';
+import { handOverPage, type HandOver, type HeldCard, type HeldForm } from './index';
 
 const svg = (id: string) => `<svg xmlns="http://www.w3.org/2000/svg"><title>code ${id}</title></svg>`;
 const nasty = fc.oneof(
@@ -15,8 +15,11 @@ const nasty = fc.oneof(
     "'; alert(1); '",
   ),
 );
+/** Words of ours, among which somebody's name stands. */
+const FORM = 'title name reach note consent send thanks kept unreadable language'.split(' ');
+const form = nasty.map((text) => Object.fromEntries(FORM.map((key) => [key, text])) as HeldForm);
 const cards: fc.Arbitrary<HeldCard[]> = fc
-  .array(fc.record({ name: nasty, audience: nasty, isPrivate: fc.boolean() }), { minLength: 1, maxLength: 4 })
+  .array(fc.record({ name: nasty, audience: nasty, isPrivate: fc.boolean(), form }), { minLength: 1, maxLength: 4 })
   .map((made) =>
     made.map((each, at) => ({
       ...each,

@@ -2,11 +2,26 @@
 export type HeldCode = { link: string; svg: string };
 
 /** A card as a phone holds it up: its code, and the one of each occasion that was fetched. */
+/** The words of the form that another person fills in on this phone, in the language of the card. */
+export type HeldForm = {
+  language: string;
+  title: string;
+  name: string;
+  reach: string;
+  note: string;
+  consent: string;
+  send: string;
+  thanks: string;
+  kept: string;
+  unreadable: string;
+};
+
 export type HeldCard = HeldCode & {
   id: string;
   name: string;
   audience: string;
   isPrivate: boolean;
+  form: HeldForm;
   /** By the occasion's id. */
   at: Record<string, HeldCode>;
 };
@@ -30,6 +45,9 @@ export type HandOverWords = {
   copy: string;
   copied: string;
   kept: string;
+  theirs: string;
+  back: string;
+  unsent: string;
 };
 
 const escaped = (text: string) => text.replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);
@@ -56,6 +74,11 @@ nav button{display:block;width:100%;text-align:start;margin:6px 0}
 nav button[aria-pressed=true]{border-color:#6b3f6e;box-shadow:inset 3px 0 0 #6b3f6e}
 nav .private{border-color:#8f6200;background:#fdf6e2}
 :focus-visible{outline:2px solid #6b3f6e;outline-offset:2px}
+#form{position:fixed;inset:0;background:#fff;overflow:auto;padding:20px 20px 40px;max-width:560px;margin:0 auto;text-align:start}
+#form h1{margin:4px 0 16px}#form label{display:block;margin:0 0 12px;color:#6f6960}
+#form input,#form textarea{display:block;width:100%;font:inherit;font-size:1.05rem;color:#2a2422;background:#fff;border:1.5px solid #6f6960;border-radius:3px;padding:11px 12px;margin-top:3px}
+#form .consent{color:#6f6960;font-size:.92rem}#form .wrong{color:#b3372b;margin:-6px 0 12px}
+#form button{width:100%;margin-top:8px}#form [type=submit]{background:#6b3f6e;border-color:#6b3f6e;color:#fff;font-size:1.15rem}
 [hidden]{display:none!important}
 `;
 
@@ -85,8 +108,8 @@ export function handOverPage(of: HandOver, { nonce, script }: { nonce: string; s
           : ''
       }</header><main><h1 id="name">${escaped(first.name)}</h1><p id="audience">${escaped(first.audience)}</p>` +
       `<div id="code">${first.svg}</div><div class="acts"><button type="button" id="share" hidden>${escaped(words.share)}</button>` +
-      `<button type="button" id="copy">${escaped(words.copy)}</button></div><p id="note" role="status" hidden></p>` +
-      `<nav aria-label="${escaped(words.others)}">${group(words.others, open)}${group(words.privates, closed)}</nav></main>`
+      `<button type="button" id="copy">${escaped(words.copy)}</button><button type="button" id="theirs" hidden>${escaped(words.theirs)}</button></div><p id="note" role="status" hidden></p>` +
+      `<nav aria-label="${escaped(words.others)}">${group(words.others, open)}${group(words.privates, closed)}</nav></main><section id="form" hidden></section>`
     : `<header><a href="/people">${escaped(words.toStudio)}</a></header><main><h1>${escaped(words.none)}</h1><p>${escaped(words.noneHow)}</p></main>`;
   return (
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +

@@ -10,4 +10,5 @@ export {
   type OurLanguage,
 } from './language';
 export { figure } from './figure';
+export { longDayIn } from './long-day';
 export { plural } from './plural';

@@ -82,6 +82,15 @@ export const LIMITS = {
   contacts: 1_000,
   contactDetails: 60,
   referralDays: 90,
+  replyNote: 2_000,
+  replyBytes: 60_000,
+  replyFileBytes: 300_000,
+  leads: 50_000,
+  leadsOfCard: 2_000,
+  leadMonths: 24,
+  topics: 40,
+  leadEntries: 2_000,
+  followUps: 50,
 } as const;
 
 export type LimitName = keyof typeof LIMITS;
@@ -90,11 +99,14 @@ export type LimitName = keyof typeof LIMITS;
 type Rate = {
   count: number;
   seconds: number;
-  by: 'address' | 'person' | 'organisation' | 'account' | 'hand-out';
+  by: 'address' | 'person' | 'organisation' | 'account' | 'hand-out' | 'visitor' | 'card';
   why: string;
 };
 
-/** Requests by kind. Recipients have no entry: a hall of people behind one address must never be turned away. */
+/**
+ * Requests by kind. Recipients who look have no entry: a hall of people behind one address must never be turned away. Nor is a reply: beyond its rates it waits
+ * for a nod.
+ */
 export const RATES = {
   'sign-up': { count: 100, seconds: 3_600, by: 'address', why: 'a course signs up behind one address' },
   'sign-in': {
@@ -145,6 +157,30 @@ export const RATES = {
     seconds: 3_600,
     by: 'address',
     why: 'an office behind one address forgets over a summer',
+  },
+  reply: {
+    count: 12,
+    seconds: 3_600,
+    by: 'visitor',
+    why: 'a stand’s own tablet takes several in an hour; what is beyond waits for the holder’s nod, and nothing is turned away',
+  },
+  'replies of a card': {
+    count: 120,
+    seconds: 3_600,
+    by: 'card',
+    why: 'two a minute all hour is a crowded stand; what is beyond waits for the holder’s nod, and no mail goes to addresses that nobody confirmed',
+  },
+  'mail to a replier': {
+    count: 3,
+    seconds: 86_400,
+    by: 'address',
+    why: 'by the address that was typed, which nobody has confirmed: whoever types another person’s sends them three mails a day at most, from all cards together',
+  },
+  'held details': {
+    count: 10,
+    seconds: 3_600,
+    by: 'address',
+    why: 'guesses of the name that was given, by the link that they are made with',
   },
   message: { count: 100, seconds: 86_400, by: 'person', why: 'a day at a fair; more is a mailing, which this is not' },
   'test mail': { count: 20, seconds: 3_600, by: 'person', why: 'each is looked at by the person who asked for it' },

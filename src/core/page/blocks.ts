@@ -8,7 +8,9 @@ import { escapeHtml } from '@/core/markup';
 import { previewClass, type FirstScreen } from './preview';
 import { labelFor } from './label';
 import { hrefOf, withParameters } from './links';
+import type { ReplyTarget } from './context';
 import { barHref } from './bar';
+import { replyForm } from './reply-form';
 
 /** What blocks are drawn with: where a file lies, or null where it is gone; the instant (ms, UTC); where the card was handed out. */
 export type BlockContext = {
@@ -22,6 +24,9 @@ export type BlockContext = {
   parameters?: string | undefined;
   /** Where the recipient's own map is opened at the address of a line; null where it cannot be. */
   mapAt: (line: string) => string | null;
+  /** Whom a reply goes to, and where. */
+  holder: string;
+  reply: ReplyTarget | null;
   /** Pictures that have a preview in the page itself. */
   first: FirstScreen | null;
 };
@@ -180,6 +185,7 @@ const CONTENT: { [K in Block['kind']]: Content<K> } = {
         );
       })
       .join(''),
+  'reply form': (block, _taken, context, lines) => replyForm(block, lines, context),
 };
 
 /** A picture with its words, the whole of it a link where it leads somewhere; one without words is named by its host. */

@@ -35,7 +35,9 @@ export function areasOf(composition: Composition, channel: Channel = 'page'): Ca
   const alarm =
     lines.find(({ detail }) => detail.kind === 'phone' && detail.uses.some((use) => use === 'emergency')) ?? null;
   const { lead: kind } = layoutOf(look.layout);
-  const first = (opens.first === 'block' && blocks.find(({ id }) => id === opens.block)) || null;
+  // Nobody is asked for anything before they were given something.
+  const first =
+    (opens.first === 'block' && blocks.find(({ id, kind: of }) => id === opens.block && of !== 'reply form')) || null;
   const lead = blocks.find((block) => block.kind === kind && block !== first) ?? null;
   const others = blocks.filter((block) => block !== first && block !== lead && block.kind !== 'action bar');
   const taken = channel === 'page' ? inBlocks(blocks, lines) : new Set<string>();

@@ -3,6 +3,9 @@ import type { Plates } from '@/core/look';
 import type { LegalLinks } from './legal';
 import type { FirstScreen } from './preview';
 
+/** Where a reply form is sent, where its script lies, and how many months what is told is kept after the last contact. */
+export type ReplyTarget = { action: string | null; script: string | null; months: number };
+
 /** Where a page's links lead. `null` means that there is nothing to lead to, as in a specimen of a draft. */
 export type PageContext = {
   contactFile: string | null;
@@ -41,6 +44,8 @@ export type PageContext = {
   parameters?: string;
   /** What its organisation links to at the foot of the page. */
   legal?: LegalLinks;
+  /** Where replies go, as forms are sent; null where none can be, as in a draft. Absent where there is nothing of the kind. */
+  reply?: ReplyTarget | null;
   /** What of the first screen comes with the page itself, so that it is there after one round trip. */
   first?: FirstScreen | null;
 };

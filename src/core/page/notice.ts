@@ -10,7 +10,7 @@ import { lookStyle } from './look-style';
 import { page } from './page';
 import { PAGE_STYLE } from './style';
 
-const NOTICE_STYLE = `.note-firm{background:var(--b);color:var(--ob);padding:20px 24px;font:var(--m)/1.2 var(--T);display:flex;gap:8px 16px;align-items:center;flex-wrap:wrap}.note-firm img{height:40px;width:auto;max-width:60%}`;
+export const NOTICE_STYLE = `.note-firm{background:var(--b);color:var(--ob);padding:20px 24px;font:var(--m)/1.2 var(--T);display:flex;gap:8px 16px;align-items:center;flex-wrap:wrap}.note-firm img{height:40px;width:auto;max-width:60%}`;
 
 /** Whose notice it is: the look that it wears, the firm, and lines of the house by which somebody can still be reached. */
 export type NoticeHouse = {

@@ -13,6 +13,7 @@ import { LEGAL } from './legal';
 import { hrefOf, withParameters } from './links';
 import { fontsFor, lineClasses, lookStyle } from './look-style';
 import { firstScreenStyle, previewClass } from './preview';
+import { FORM_STYLE, REPLY_LOADER } from './reply-form';
 import { BLOCK_STYLE, PAGE_STYLE, TAP_SCRIPT, TYPE_SCRIPT } from './style';
 
 const ACTIONS = { phone: 'call', email: 'write' } as const;
@@ -33,7 +34,7 @@ export function pageParts(whole: Composition, context: PageContext): PageParts {
   const composition = saidIn(whole, language);
   const { blocks, opens, look } = composition;
   const areas = areasOf(composition);
-  const drawn = blockContext(context);
+  const drawn = blockContext(context, areas.name);
   const bar = blocks.find((each) => each.kind === 'action bar');
   const lines = composition.lines.filter(({ on }) => on.includes('page'));
   const buttons = bar
@@ -84,6 +85,7 @@ export function pageParts(whole: Composition, context: PageContext): PageParts {
     fonts: context.first ? fontsFor(look, body, strong || blocks.length > 0) : [],
     taps: context.taps,
     worker: context.app?.worker ?? null,
+    reply: Boolean(context.reply?.script) && hasReplyForm(blocks),
     script:
       context.taps !== null || blocks.some((each) => each.kind === 'video' && each.videos.some(({ player }) => player)),
   };
@@ -129,7 +131,7 @@ export function stylesOf(whole: Composition, context: PageContext): string[] {
   const composition = saidIn(whole, context.language);
   const { look } = composition;
   const areas = areasOf(composition);
-  const art = opening(composition, context, blockContext(context), '', '') !== '';
+  const art = opening(composition, context, blockContext(context, areas.name), '', '') !== '';
   const { ground } = look;
   const own = lookStyle(look, {
     filled: filledOn(areas, context, art),
@@ -142,12 +144,15 @@ export function stylesOf(whole: Composition, context: PageContext): string[] {
   return [
     PAGE_STYLE,
     ...(needsMore(whole, context) ? [BLOCK_STYLE] : []),
+    ...(hasReplyForm(whole.blocks) ? [FORM_STYLE] : []),
     own,
     ...(context.first ? [firstScreenStyle(context.first)] : []),
   ];
 }
 
-const blockContext = (context: PageContext): BlockContext => ({
+export const hasReplyForm = (blocks: Block[]): boolean => blocks.some(({ kind }) => kind === 'reply form');
+
+const blockContext = (context: PageContext, holder: string): BlockContext => ({
   language: context.language,
   fileAt: context.fileAt ?? (() => null),
   lightFileAt: context.lightFileAt ?? (() => null),
@@ -156,6 +161,8 @@ const blockContext = (context: PageContext): BlockContext => ({
   parameters: context.parameters,
   mapAt: context.mapAt ?? (() => null),
   first: context.first ?? null,
+  holder,
+  reply: context.reply ?? null,
 });
 
 /** The areas that have something to show; buttons that stand below an opening picture do not stand twice. */
@@ -318,6 +325,8 @@ export type PageParts = {
   taps: string | null;
   worker: string | null;
   script: boolean;
+  /** Whether there is a form whose script is fetched when it is touched. */
+  reply?: boolean;
   /** Faces that the page loads by itself. */
   fonts?: [string, string, string][];
 };
@@ -330,6 +339,6 @@ export function page(parts: PageParts): string {
   return (
     `<!doctype html><html lang="${language}"${directionOf(language) === 'rtl' ? ' dir="rtl"' : ''}><head${type}><meta charset="utf-8">${type ? WHOLE : ''}<meta name="viewport" content="width=device-width,initial-scale=1">` +
     `<title>${escapeHtml(parts.title)}</title>${parts.meta}${parts.styles.map((style) => `<style>${style}</style>`).join('')}${type ? `<script>${TYPE_SCRIPT}</script>` : ''}</head>` +
-    `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}</body></html>`
+    `<body${data}>${parts.body}${parts.script ? `<script>${TAP_SCRIPT}</script>` : ''}${parts.reply ? `<script>${REPLY_LOADER}</script>` : ''}</body></html>`
   );
 }

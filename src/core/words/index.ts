@@ -25,6 +25,7 @@ export { OFFICES } from './company/offices';
 export { PEOPLE } from './people/people';
 export { PROFILE } from './hand-outs/profile';
 export { RECORD } from './card/record';
+export { LEAD_LETTERS, LEADS } from './people/leads';
 export { REFER } from './people/refer';
 export { codeLetter, INVITE, welcomeLetter } from './company/welcome';
 export { LETTERS } from './company/letters';

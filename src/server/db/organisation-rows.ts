@@ -9,6 +9,7 @@ const LEFT = new Set([
   'sessions',
   'known_devices',
   'outbox',
+  'evenings',
   'account_links',
   'mailed_codes',
   'directory_previews',

@@ -41,35 +41,44 @@ export async function closeDb(): Promise<void> {
   await open?.destroy();
 }
 
+/** Whose rows a transaction sees: those of an organisation; for a person also what is private to them and to nobody else. */
+export type Whose = string | { organisationId: string; userId: string };
+
+const settingsOf = (whose: Whose): [organisation: string, user: string] =>
+  typeof whose === 'string' ? [whose, ''] : [whose.organisationId, whose.userId];
+
 /**
  * Work in one transaction that sees the rows of one organisation and no other's (row-level security). It is done again where another
  * transaction was in its way.
  */
-export const inTenant = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
+export const inTenant = <T>(whose: Whose, work: (tx: Tx) => Promise<T>): Promise<T> =>
   guarded(() =>
     retried(() =>
       db().transaction(async (tx) => {
-        await tx.raw(`SELECT set_config('heathland.organisation', ?, true)`, [organisationId]);
+        await tx.raw(
+          `SELECT set_config('heathland.organisation', ?, true), set_config('heathland.user', ?, true)`,
+          settingsOf(whose),
+        );
         return work(tx);
       }),
     ),
   );
 
 /** The same, and what is deleted and not yet erased is seen as well: for bringing it back and for telling of it. */
-export const inTenantWithDeleted = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
-  inTenant(organisationId, async (tx) => {
+export const inTenantWithDeleted = <T>(whose: Whose, work: (tx: Tx) => Promise<T>): Promise<T> =>
+  inTenant(whose, async (tx) => {
     await tx.raw(`SELECT set_config('heathland.deleted', 'shown', true)`);
     return work(tx);
   });
 
 /** Reading in one snapshot all that is an organisation's, what is deleted and not yet erased with it. */
-export const inSnapshot = <T>(organisationId: string, work: (tx: Tx) => Promise<T>): Promise<T> =>
+export const inSnapshot = <T>(whose: Whose, work: (tx: Tx) => Promise<T>): Promise<T> =>
   guarded(() =>
     db().transaction(
       async (tx) => {
         await tx.raw(
-          `SELECT set_config('heathland.organisation', ?, true), set_config('heathland.deleted', 'shown', true)`,
-          [organisationId],
+          `SELECT set_config('heathland.organisation', ?, true), set_config('heathland.user', ?, true), set_config('heathland.deleted', 'shown', true)`,
+          settingsOf(whose),
         );
         return work(tx);
       },

@@ -21,4 +21,4 @@ export {
   settingsProblems,
   type Settings,
 } from './settings';
-export { computeProgram, handOverProgram, keptCopyProgram, usePrograms } from './programs';
+export { computeProgram, handOverProgram, keptCopyProgram, replyProgram, usePrograms } from './programs';

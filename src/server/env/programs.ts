@@ -21,5 +21,8 @@ export function computeProgram(): { file: string; execArgv: string[] } {
 export const handOverProgram = (which: 'page' | 'worker'): string =>
   path.join(/* turbopackIgnore: true */ folder(), `hand-over-${which}.js`);
 
+/** The script of a reply form, as browsers get it. */
+export const replyProgram = (): string => path.join(/* turbopackIgnore: true */ folder(), 'reply-form.js');
+
 /** The service worker of a card's page, as browsers get it. */
 export const keptCopyProgram = (): string => path.join(/* turbopackIgnore: true */ folder(), 'kept-copy.js');

@@ -1,3 +1,4 @@
+import { setPriority } from 'node:os';
 import { Logger, makeWorkerUtils, run } from 'graphile-worker';
 import pg from 'pg';
 import type { Task } from '@/core/jobs';
@@ -25,11 +26,15 @@ const FIGURES_MS = 15_000;
 /** The queue's library tells of every job on the console; our log has what matters. */
 const quietQueue = new Logger(() => () => undefined);
 
+/** Recipients come first: whatever is done behind them has the processors that they leave (setpriority(2)). */
+const NICE = 10;
+
 /**
  * Jobs in a process of their own, so that neither recipients nor the studio wait for them. The queue's library locks what it
  * runs; a process that is killed leaves its locks, so every worker says that it lives, and the locks of the dead are opened.
  */
 async function main() {
+  setPriority(NICE);
   toOurLog('queue');
   const timers: NodeJS.Timeout[] = [];
   let begun = false;
@@ -87,9 +92,9 @@ async function main() {
   again(['figures'], FIGURES_MS);
   // A day ends somewhere every quarter of an hour.
   again(['leavers'], 60_000);
-  again(['invitations', 'mailed codes'], 300_000);
+  again(['invitations', 'mailed codes', 'evening'], 300_000);
   // Once an hour is often enough for what has lain there for a month.
-  again(['files', 'deleted', 'jobs', 'mail', 'rosters'], 3_600_000);
+  again(['files', 'deleted', 'jobs', 'mail', 'rosters', 'leads'], 3_600_000);
   const door = mailDoor();
   const endMail = door ? sendMail(door, systemClock) : () => Promise.resolve();
   begun = true;

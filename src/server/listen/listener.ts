@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { answerFont, answerRecipient, isPublicPath, type RecipientAnswer } from '@/recipient';
+import { answerFont, answerRecipient, isPublicPath, longestBody, type RecipientAnswer } from '@/recipient';
 import { CHECK_HEADER, developing, isCheckToken, placeOf, securedUrl, settings, type Arrived } from '@/server/env';
 import { systemClock } from '@/server/clock';
 import { databaseTrouble } from '@/server/services/jobs/health';
@@ -19,8 +19,6 @@ type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
 /** Header by which the listener tells the studio the client's address; whatever a client sends under it is overwritten. */
 const ADDRESS_HEADER = 'x-heathland-address';
-/** A tap's body is the id of a line. */
-const LONGEST_BODY = 200;
 
 /**
  * The one process that listens: recipients' addresses, fonts and health are answered here without the framework, everything
@@ -184,6 +182,7 @@ function logWhenAnswered(request: IncomingMessage, response: ServerResponse): vo
 }
 
 const NO_QUERY = new URLSearchParams();
+const NO_BODY = Buffer.alloc(0);
 
 async function answerPublic(request: IncomingMessage, response: ServerResponse, address: string): Promise<void> {
   const url = request.url ?? '/';
@@ -195,7 +194,7 @@ async function answerPublic(request: IncomingMessage, response: ServerResponse, 
     query: question < 0 ? NO_QUERY : new URLSearchParams(url.slice(question + 1)),
     header: (name) => String(request.headers[name] ?? ''),
     address,
-    body: request.method === 'POST' ? await shortBody(request, LONGEST_BODY) : '',
+    body: request.method === 'POST' ? await shortBody(request, longestBody(path)) : NO_BODY,
   });
   send(response, answer);
 }

@@ -48,6 +48,6 @@ const OWN_WORD = /^(_next|[a-z][a-z-]{0,23}(\.[a-z]{2,12})?)$/;
 /** A path as the log may have it: no query, and of each segment that is no word of ours nothing. Public addresses are known by their kind. */
 export const pathForLog = (url: string): string => {
   const segments = (url.split(/[?#]/)[0] ?? '/').split('/').slice(1, 12);
-  if (/^[chp]$/i.test(segments[0] ?? '')) return `/${segments[0]!.toLowerCase()}/:name`;
+  if (/^[chpr]$/i.test(segments[0] ?? '')) return `/${segments[0]!.toLowerCase()}/:name`;
   return `/${segments.map((segment) => (segment === '' || OWN_WORD.test(segment) ? segment : ':id')).join('/')}`;
 };

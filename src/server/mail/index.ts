@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { settings } from '@/server/env';
 import { smtpDoor, type MailDoor } from './smtp';
 
-export { writeMail, type Correspondent, type Letter } from './letter';
+export { unwrittenMail, writeMail, writtenMail, type Correspondent, type Letter } from './letter';
 export { smtpDoor, type MailDoor } from './smtp';
 export { keptMails, latestHeads, readKept, startTray, type KeptMail } from './tray';
 

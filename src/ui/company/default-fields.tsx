@@ -2,7 +2,7 @@
 import { Button, Form } from 'react-bootstrap';
 import type { CompanyDefaults } from '@/core/company';
 import { LIMITS } from '@/core/limits';
-import { COMPANY, FRAME } from '@/core/words';
+import { COMPANY, FRAME, LEADS } from '@/core/words';
 import { languageName } from '@/core/language';
 import { isPattern, type Pattern } from '@/core/record';
 import { LanguagePicker } from '@/ui/studio/language-picker';
@@ -12,7 +12,7 @@ type Props = { defaults: CompanyDefaults; onDefaults: (defaults: CompanyDefaults
 
 /** What members begin with: languages, texts for resting and retired cards, whom they ask, services whose links are made from a number or name. */
 export function DefaultFields({ defaults, onDefaults }: Props) {
-  const { languages, texts, ask, patterns } = defaults;
+  const { languages, texts, ask, patterns, leads } = defaults;
   const put = (change: Partial<CompanyDefaults>) => onDefaults({ ...defaults, ...change });
   return (
     <>
@@ -72,6 +72,31 @@ export function DefaultFields({ defaults, onDefaults }: Props) {
         />
         <Form.Text>{COMPANY.askNote}</Form.Text>
       </Form.Group>
+      <fieldset>
+        <legend>{LEADS.title}</legend>
+        <p className="small">{COMPANY.leadsNote}</p>
+        <label className="gap-choice">
+          <input
+            type="checkbox"
+            checked={!leads.private}
+            onChange={({ target }) => put({ leads: { ...leads, private: !target.checked } })}
+          />{' '}
+          {COMPANY.leadsShared}
+        </label>
+        <Form.Group controlId="lead-months">
+          <Form.Label>{COMPANY.leadsMonths}</Form.Label>
+          <Form.Control
+            type="number"
+            min={1}
+            max={120}
+            value={leads.months}
+            onChange={({ target }) =>
+              put({ leads: { ...leads, months: Math.min(120, Math.max(1, Math.round(Number(target.value)) || 1)) } })
+            }
+          />
+          <Form.Text>{COMPANY.leadsMonthsNote}</Form.Text>
+        </Form.Group>
+      </fieldset>
       <Patterns patterns={patterns} onPatterns={(next) => put({ patterns: next })} />
     </>
   );

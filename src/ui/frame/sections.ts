@@ -15,6 +15,7 @@ const SECTIONS: { href: string; word: string; letter: string; also: string[]; ac
   },
   { href: HAND_OVER, word: FRAME.section.handOver, letter: 'h', also: [], action: 'hand-out.make' },
   { href: '/response', word: FRAME.section.response, letter: 'r', also: [], action: 'response.read' },
+  { href: '/leads', word: FRAME.section.leads, letter: 'l', also: [], action: 'lead.keep' },
   { href: '/company', word: FRAME.section.company, letter: 'c', also: ['/jobs/'], action: 'member.read' },
 ];
 

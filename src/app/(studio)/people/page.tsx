@@ -12,6 +12,8 @@ import { listPeople, type Group } from '@/server/services/records/list-people';
 import { nameOfRun } from '@/server/services/roster/open-run';
 import { listTeams } from '@/server/services/roster/teams';
 import { PEOPLE } from '@/core/words';
+import { dueToday } from '@/server/services/replies/list-leads';
+import { DueList } from '@/ui/leads/due-list';
 import { People } from '@/ui/people/people';
 
 export const metadata: Metadata = { title: PEOPLE.title };
@@ -37,22 +39,26 @@ export default async function PeoplePage({ searchParams }: Params) {
   const deleted = reachOf(actor.role, 'card.delete') === 'none' ? 0 : await countDeleted(actor);
   const wild = reachOf(actor.role, 'hand-out.read') === 'none' ? 0 : await countAllOutOfDate(actor);
   const { country, timeZone } = actor.organisation;
+  const todo = reachOf(actor.role, 'lead.keep') === 'none' ? null : await dueToday(actor, systemClock);
   return (
-    <People
-      key={JSON.stringify(group)}
-      first={first}
-      teams={teams}
-      offices={offices}
-      mayTeam={reachOf(actor.role, 'team.write') !== 'none'}
-      mayChange={['all', 'team'].includes(reachOf(actor.role, 'record.write'))}
-      group={await namedGroup(actor, group, [...teams, ...offices])}
-      deleted={deleted}
-      wild={wild}
-      seesPrivacy={reachOf(actor.role, 'privacy.read') !== 'none'}
-      mayAdd={reachOf(actor.role, 'record.create') === 'all'}
-      country={country}
-      zone={timeZone}
-      self={{ name: actor.name, email: actor.email }}
-    />
+    <>
+      {todo && todo.due.length > 0 && <DueList due={todo.due} today={todo.today} zone={timeZone} />}
+      <People
+        key={JSON.stringify(group)}
+        first={first}
+        teams={teams}
+        offices={offices}
+        mayTeam={reachOf(actor.role, 'team.write') !== 'none'}
+        mayChange={['all', 'team'].includes(reachOf(actor.role, 'record.write'))}
+        group={await namedGroup(actor, group, [...teams, ...offices])}
+        deleted={deleted}
+        wild={wild}
+        seesPrivacy={reachOf(actor.role, 'privacy.read') !== 'none'}
+        mayAdd={reachOf(actor.role, 'record.create') === 'all'}
+        country={country}
+        zone={timeZone}
+        self={{ name: actor.name, email: actor.email }}
+      />
+    </>
   );
 }

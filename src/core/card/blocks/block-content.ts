@@ -47,7 +47,7 @@ export function shownBlocks(blocks: Block[], lines: ComposedLine[]): Block[] {
       const videos = block.videos.filter(({ film, player }) => film !== null || player !== '');
       return videos.length > 0 ? [{ ...block, videos }] : [];
     }
-    if (block.kind === 'action bar') return [block];
+    if (block.kind === 'action bar' || block.kind === 'reply form') return [block];
     const taken = linesOf(block.kind, lines).length > 0;
     if (!('items' in block)) return taken ? [block] : [];
     const items = block.items.filter(hasContent);

@@ -9,11 +9,12 @@ export const BLOCKS = [
   'credentials',
   'products',
   'offices',
+  'reply form',
 ] as const;
 export type BlockKind = (typeof BLOCKS)[number];
 
 /** Blocks that a trade's starting card may name: those above, and what is offered apart from a card's own lines. */
-export type StartBlock = BlockKind | 'shelf' | 'reply form';
+export type StartBlock = BlockKind | 'shelf';
 
 /** The blocks that consist of items: a picture, words and a link each. */
 export const ITEM_BLOCKS = ['gallery', 'onward links', 'credentials', 'products'] as const satisfies BlockKind[];
@@ -32,6 +33,10 @@ export type BarAct = (typeof ACTS_OF_BAR)[number];
 
 /** Where the name of the hand-out's placement is put into a text; where nobody knows it, the text goes without. */
 export const PLACEMENT = '{placement}';
+
+/** What a reply form asks for besides a name, one way to reach somebody and a note; three more fields at most, so that it is filled in. */
+export const REPLY_EXTRAS = ['firm', 'title', 'other', 'answer'] as const;
+export type ReplyExtra = (typeof REPLY_EXTRAS)[number];
 
 /** What opens first. */
 export const OPENINGS = ['page', 'picture', 'block', 'file'] as const;

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Look } from '@/core/look';
 import { LIMITS } from '@/core/limits';
 import { LanguageSchema } from '@/core/language/schema';
-import { ACTS_OF_BAR } from './block-kinds';
+import { ACTS_OF_BAR, REPLY_EXTRAS } from './block-kinds';
 import { HashSchema, PictureSchema } from '@/core/record';
 
 const Id = z.string().min(1).max(40);
@@ -91,6 +91,17 @@ export const BlockSchema = z.discriminatedUnion('kind', [
   items('credentials'),
   items('products'),
   z.object({ kind: z.literal('offices'), ...common }),
+  z.object({
+    kind: z.literal('reply form'),
+    ...common,
+    fields: z
+      .array(z.enum(REPLY_EXTRAS))
+      .max(3)
+      .refine((fields) => new Set(fields).size === fields.length)
+      .default([]),
+    /** The one own question, asked where `answer` is among the fields. */
+    question: Short.default(''),
+  }),
 ]);
 export type Block = z.infer<typeof BlockSchema>;
 
@@ -98,7 +109,9 @@ export const BlocksSchema = z
   .array(BlockSchema)
   .max(LIMITS.blocks)
   .refine((blocks) => new Set(blocks.map(({ id }) => id)).size === blocks.length)
-  .refine((blocks) => blocks.filter(({ kind }) => kind === 'action bar').length <= 1);
+  .refine((blocks) =>
+    (['action bar', 'reply form'] as const).every((one) => blocks.filter(({ kind }) => kind === one).length <= 1),
+  );
 
 /** What a recipient gets first: the page, a picture of the card, one of its blocks, or the contact file itself. */
 export const OpensSchema = z.discriminatedUnion('first', [

@@ -1,4 +1,4 @@
-import type { BarAct, BlockKind } from '@/core/card';
+import type { BarAct, BlockKind, ReplyExtra } from '@/core/card';
 
 /** The fields of blocks, and what each kind is for. */
 export const BLOCK_FIELDS = {
@@ -12,7 +12,19 @@ export const BLOCK_FIELDS = {
     credentials: 'Credentials and licences that are ticked for the page, and marks of the bodies you belong to.',
     products: 'What you make or sell.',
     offices: 'Addresses that are ticked for the page, each with its map and the hours of the same label.',
+    'reply form': 'Recipients leave a name, one way to reach them and a note. Both of you get a mail.',
   } satisfies Record<BlockKind, string>,
+  replyAsks:
+    'It asks for a name, an e-mail address or a number, and a note. More fields mean fewer replies; three more at most:',
+  replyExtra: {
+    firm: 'Firm',
+    title: 'Job title',
+    other: 'Another way to reach them',
+    answer: 'A question of your own',
+  } satisfies Record<ReplyExtra, string>,
+  replyQuestion: 'The question',
+  replyQuestionHint: 'Which day suits you?',
+  replyNote: 'What they send appears under Leads. The form says what happens with it and until when it is kept.',
   before: 'Before the lines',
   heading: 'Heading',
   headingHint: 'ours, in the recipient’s language',

@@ -15,6 +15,7 @@ export const BLOCKS_WORDS = {
     credentials: 'Credentials and marks',
     products: 'Products',
     offices: 'Offices',
+    'reply form': 'Reply form',
   } satisfies Record<BlockKind, string>,
   empty: {
     'action bar': 'No buttons.',
@@ -26,6 +27,7 @@ export const BLOCKS_WORDS = {
     credentials: 'No credentials are ticked and there are no marks, so the page does not show it.',
     products: 'No products yet, so the page does not show it.',
     offices: 'No addresses are ticked for the page, so it does not show this.',
+    'reply form': '',
   } satisfies Record<BlockKind, string>,
   count: (items: number) => (items === 1 ? '1 entry' : `${items} entries`),
   pictures: (count: number) => (count === 1 ? 'one picture or video' : `${count} pictures or videos`),

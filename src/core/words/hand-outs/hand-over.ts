@@ -12,5 +12,8 @@ export const HAND_OVER = {
   share: 'Share',
   copy: 'Copy link',
   copied: 'Copied',
+  theirs: 'Their details',
+  back: 'Back to the code',
+  unsent: 'Kept on this phone until there is a network.',
   kept: 'No network: these are the cards as they were kept.',
 };

@@ -6,7 +6,14 @@ export const FRAME = {
   toContent: 'To the content',
   signOut: 'Sign out',
   sections: 'Sections',
-  section: { people: 'People', handOver: 'Hand over', response: 'Response', company: 'Company', account: 'Account' },
+  section: {
+    people: 'People',
+    handOver: 'Hand over',
+    response: 'Response',
+    leads: 'Leads',
+    company: 'Company',
+    account: 'Account',
+  },
 
   goTo: 'Go to',
   goToBox: 'Go to a person, card or hand-out',

@@ -72,6 +72,7 @@ export const FAULTS = {
     'visitor secrets': 'Forgetting who visited: the organisation’s time zone is not known here',
     plans: 'A planned card could not be published or ended',
     invitations: 'Somebody who was invited could not be reminded',
+    evening: 'Somebody could not be told in the evening who came',
     leavers: 'Somebody’s last day has come, and their cards could not be put to rest',
     'event inbox': 'What a recipient did could not be counted',
     figures: 'The figures of a day could not be counted',

@@ -114,12 +114,36 @@ export const membersOfRoles = async (
 export const userNames = async (tx: Tx, ids: string[]): Promise<Pick<UserRow, 'id' | 'name'>[]> =>
   tx('users').whereIn('id', ids).whereNot({ name: '' }).select('id', 'name');
 
+/** The members whose own records these are. */
+export const usersOfRecords = async (tx: Tx, records: string[]): Promise<string[]> =>
+  records.length === 0
+    ? []
+    : (await tx('users').whereIn('own_record', records).where({ left_at: null }).select<{ id: string }[]>('id')).map(
+        ({ id }) => id,
+      );
+
+/** Whom a lead can be handed over to. */
+export const colleagues = async (tx: Tx, most: number): Promise<Pick<UserRow, 'id' | 'name'>[]> =>
+  tx('users')
+    .where({ left_at: null })
+    .whereNot({ name: '' })
+    .whereNot({ role: 'analyst' })
+    .orderBy('name')
+    .limit(most)
+    .select('id', 'name');
+
 export const countMembers = async (tx: Tx): Promise<number> =>
   Number((await tx('users').where({ left_at: null }).count<{ count: string }[]>('* as count'))[0]!.count);
 
 /** A member, locked until the end of the transaction. */
 export const memberForUpdate = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>
   tx('users').where({ organisation_id: organisationId, id, left_at: null }).forUpdate().first();
+
+/** Whether a member is told in the evening whom their cards brought. */
+export const wantsEveningMail = async (tx: Tx, id: string): Promise<boolean> =>
+  (await tx('users').where({ id }).first<{ evening_mail: boolean }>('evening_mail')).evening_mail;
+export const setEveningMail = (tx: Tx, id: string, on: boolean): Promise<number> =>
+  tx('users').where({ id }).update({ evening_mail: on });
 
 /** Somebody who was removed and is not erased yet, locked until the end of the transaction. */
 export const leftMember = async (tx: Tx, organisationId: string, id: string): Promise<UserRow | undefined> =>

@@ -18,13 +18,18 @@ export type ContactRow = {
   updated_at: Date;
 };
 
-const written = ({ body, lines, ...row }: Partial<ContactRow>) => ({
+/** By what somebody is known again, and what is searched. */
+type Known = { marks: string[]; words: string };
+
+const written = (tx: Tx, { body, lines, words, ...row }: Partial<ContactRow & Known>) => ({
   ...row,
+  ...(words === undefined ? {} : { words: tx.raw('searched(?)', [words]) }),
   ...(body ? { body: JSON.stringify(body) } : {}),
   ...(lines ? { lines: JSON.stringify(lines) } : {}),
 });
 
-export const insertContact = (tx: Tx, row: Omit<ContactRow, 'version'>) => tx('contacts').insert(written(row));
+export const insertContact = (tx: Tx, row: Omit<ContactRow, 'version'> & Known) =>
+  tx('contacts').insert(written(tx, row));
 
 /** A contact of this member; locked where it is about to be changed. */
 export async function contactOf(
@@ -43,24 +48,21 @@ export async function contactOf(
 export const updateContact = (
   tx: Tx,
   id: string,
-  change: Pick<ContactRow, 'written_name' | 'body' | 'lines' | 'version' | 'updated_at'>,
-) => tx('contacts').where({ id }).update(written(change));
-
-export const deleteContact = (tx: Tx, userId: string, id: string): Promise<number> =>
-  tx('contacts').where({ id, user_id: userId }).delete();
+  change: Pick<ContactRow, 'written_name' | 'body' | 'lines' | 'version' | 'updated_at'> & Known,
+) => tx('contacts').where({ id }).update(written(tx, change));
 
 export const countContacts = async (tx: Tx, userId: string): Promise<number> =>
-  Number((await tx('contacts').where({ user_id: userId }).count<{ count: string }[]>())[0]!.count);
+  Number((await tx('contacts').where({ user_id: userId, state: null }).count<{ count: string }[]>())[0]!.count);
 
 export type ListedContact = { id: string; written_name: string; last_at: Date | null; last_way: Way | null };
 
-/** The contacts of a member by name, with when and how each was last referred. */
+/** The contacts of a member who are no leads, by name, with when and how each was last referred. */
 export const contactsOf = async (tx: Tx, userId: string, most: number): Promise<ListedContact[]> =>
   tx('contacts as c')
     .joinRaw(
       'LEFT JOIN LATERAL (SELECT r.at, r.way FROM referrals r WHERE r.contact_id = c.id AND r.organisation_id = c.organisation_id ORDER BY r.at DESC LIMIT 1) AS l ON true',
     )
-    .where('c.user_id', userId)
+    .where({ 'c.user_id': userId, 'c.state': null })
     .orderByRaw('lower(c.written_name), c.id')
     .limit(most)
     .select('c.id', 'c.written_name', 'l.at as last_at', 'l.way as last_way');
@@ -116,13 +118,13 @@ export const referralBy = async (
     ])
   ).rows[0];
 
+/** What a link shows, whoever asks. */
 export async function referral(
   tx: Tx,
   id: string,
 ): Promise<(Pick<ReferralRow, 'contact_id' | 'at'> & { composition: Composition | null }) | undefined> {
-  const row = await tx('referrals')
-    .where({ id })
-    .first<Pick<ReferralRow, 'contact_id' | 'at' | 'composition'>>('contact_id', 'at', 'composition');
+  type Shown = Pick<ReferralRow, 'contact_id' | 'at' | 'composition'>;
+  const [row] = (await tx.raw<{ rows: Shown[] }>('SELECT * FROM shown_referral(?)', [id])).rows;
   return row && { ...row, composition: row.composition && CompositionSchema.parse(row.composition) };
 }
 

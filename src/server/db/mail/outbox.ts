@@ -30,6 +30,10 @@ export async function insertMail(tx: Tx, row: OutboxRow, urgent: boolean): Promi
   await tx('outbox').insert({ ...row, due_at });
 }
 
+/** Puts mails down for which somebody waits, in one statement. */
+export const insertUrgentMails = (tx: Tx, rows: OutboxRow[]) =>
+  tx('outbox').insert(rows.map((row) => ({ ...row, due_at: row.created_at })));
+
 /** Mails of an organisation that wait. */
 export const countWaitingMail = async (tx: Tx): Promise<number> =>
   Number(

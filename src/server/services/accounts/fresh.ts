@@ -23,7 +23,7 @@ export async function readFresh(actor: Actor, clock: Clock): Promise<void> {
 export async function confirmPassword(actor: Actor, password: string, clock: Clock): Promise<void> {
   authorise(actor, 'session.manage');
   await limitRate('sign-in to an account', `${actor.userId} confirms`, clock);
-  const row = await inTenant(actor.organisationId, (tx) => memberForUpdate(tx, actor.organisationId, actor.userId));
+  const row = await inTenant(actor, (tx) => memberForUpdate(tx, actor.organisationId, actor.userId));
   if (!(await isPassword(row?.password_hash ?? null, password))) throw new Refusal({ code: 'PASSWORD_WRONG' });
-  await inTenant(actor.organisationId, (tx) => confirmSession(tx, actor.sessionId, new Date(clock.now())));
+  await inTenant(actor, (tx) => confirmSession(tx, actor.sessionId, new Date(clock.now())));
 }

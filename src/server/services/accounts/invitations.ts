@@ -68,7 +68,7 @@ export async function askToInvite(actor: Actor, wanted: string[], clock: Clock):
   refuseStale(actor, clock);
   const records = [...new Set(wanted)];
   for (const id of records) if (!mayReach(actor, 'member.invite', id)) throw new Refusal({ code: 'NOT_FOUND' });
-  const job = await inTenant(actor.organisationId, async (tx) => {
+  const job = await inTenant(actor, async (tx) => {
     if ((await recordNames(tx, records)).length < records.length) throw new Refusal({ code: 'NOT_FOUND' });
     const input = { records: records.join(',') };
     return askForJob(tx, actor, { task: 'invite-people', input, total: records.length }, clock);
@@ -189,7 +189,7 @@ export const shownInvitation = (row: InvitationRow, isLost: boolean, clock: Cloc
 export async function inviteAgain(actor: Actor, userId: string, clock: Clock): Promise<void> {
   refuseInviting(actor);
   try {
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       const row = await invitationForUpdate(tx, userId);
       if (!row || row.accepted_at !== null) throw new Refusal({ code: 'NOT_FOUND' });
       const present = await memberForUpdate(tx, actor.organisationId, userId);
@@ -216,7 +216,7 @@ export async function inviteAgain(actor: Actor, userId: string, clock: Clock): P
 /** Withdraws an invitation that nobody has taken: its link ends at once. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function withdrawInvitation(actor: Actor, userId: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.invite');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const row = await invitationForUpdate(tx, userId);
     if (!row || !isOpen(row)) throw new Refusal({ code: 'NOT_FOUND' });
     await dropLinks(tx, userId, ['welcome']);

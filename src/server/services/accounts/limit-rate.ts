@@ -36,5 +36,11 @@ export async function countOf(
   return { count, beyond: count > RATES[kind].count };
 }
 
+/** What is counted of an asker within another statement: under which key, and until when. */
+export const rateKey = (kind: RateKind, asker: string, clock: Clock): { key: string; ends: Date } => ({
+  key: keyOf(kind, asker).toString('hex'),
+  ends: new Date(windowOf(kind, clock.now()).start + RATES[kind].seconds * 1_000),
+});
+
 export const forgetEndedRates = (clock: Clock): Promise<unknown> =>
   outsideTenants((db) => forgetEndedWindows(db, new Date(clock.now())));

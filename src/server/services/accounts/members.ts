@@ -17,6 +17,7 @@ import {
   ownersForUpdate,
   updateMember,
 } from '@/server/db/accounts/accounts';
+import { passLeads } from '@/server/db/contacts/leads';
 import { invitationsOf, undelivered } from '@/server/db/accounts/invitations';
 import { dropLinks } from '@/server/db/accounts/account-links';
 import { countAlone } from '@/server/db/locks';
@@ -49,7 +50,7 @@ export async function listMembers(
   clock: Clock,
 ): Promise<MembersPage> {
   authorise(actor, 'member.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const asked = { words: cleanLine(words).text.slice(0, LIMITS.name), after, most: PAGE + 1 };
     const found = await members(tx, actor.organisationId, asked);
     const rows = found.slice(0, PAGE);
@@ -106,7 +107,7 @@ export async function addMember(
   const password_hash = await hashPassword(input.password, { name, email, organisation: organisation.name });
   const id = randomUUID();
   try {
-    return await inTenant(actor.organisationId, async (tx) => {
+    return await inTenant(actor, async (tx) => {
       await checkPlace(tx, input);
       await countAlone(tx, actor.organisationId, 'members');
       if ((await countMembers(tx)) >= LIMITS.members)
@@ -146,7 +147,7 @@ export async function changeMember(
 ): Promise<void> {
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await changeable(tx, actor, id, input.role === 'owner');
     await checkPlace(tx, input);
     await updateMember(tx, actor.organisationId, id, { role: input.role, own_record: input.ownRecord });
@@ -159,10 +160,10 @@ export async function changeMember(
 export async function setFirstPassword(actor: Actor, id: string, password: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
-  const row = await inTenant(actor.organisationId, (tx) => member(tx, id));
+  const row = await inTenant(actor, (tx) => member(tx, id));
   if (!row) throw new Refusal({ code: 'NOT_FOUND' });
   const password_hash = await hashPassword(password, { ...row, organisation: actor.organisation.name });
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await changeable(tx, actor, id, true);
     await updateMember(tx, actor.organisationId, id, { password_hash, must_change_password: true });
     await deleteSessionsOf(tx, id, null);
@@ -170,14 +171,15 @@ export async function setFirstPassword(actor: Actor, id: string, password: strin
   });
 }
 
-/** Takes a member's sign-in away at once. Their record, cards and codes stay. Errors: NOT_ALLOWED, NOT_FOUND, LAST_OWNER. */
+/** Takes a member's sign-in away at once. Their record, cards and codes stay; leads that they shared go to whoever removes them. Errors: NOT_ALLOWED, NOT_FOUND, LAST_OWNER. */
 export async function removeMember(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await changeable(tx, actor, id, false);
     await updateMember(tx, actor.organisationId, id, { left_at: new Date(clock.now()) });
     await endLeading(tx, id);
+    await passLeads(tx, id, actor.userId);
     await deleteSessionsOf(tx, id, null);
     await recordAudit(tx, actor, 'member.removed', { kind: 'member', id }, clock);
   });
@@ -190,11 +192,11 @@ export async function removeMember(actor: Actor, id: string, clock: Clock): Prom
 export async function bringBackMember(actor: Actor, id: string, password: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
-  const left = await inTenant(actor.organisationId, (tx) => leftMember(tx, actor.organisationId, id));
+  const left = await inTenant(actor, (tx) => leftMember(tx, actor.organisationId, id));
   if (!left) throw new Refusal({ code: 'NOT_FOUND' });
   const password_hash = await hashPassword(password, { ...left, organisation: actor.organisation.name });
   try {
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       await countAlone(tx, actor.organisationId, 'members');
       if ((await countMembers(tx)) >= LIMITS.members)
         throw new Refusal({ code: 'TOO_MANY_MEMBERS', limit: LIMITS.members });
@@ -224,10 +226,10 @@ export async function changePassword(
 ): Promise<{ token: string }> {
   authorise(actor, 'password.change');
   if (input.next === input.present) throw new Refusal({ code: 'PASSWORD_SAME' });
-  const row = await inTenant(actor.organisationId, (tx) => member(tx, actor.userId));
+  const row = await inTenant(actor, (tx) => member(tx, actor.userId));
   if (!row || !(await isPassword(row.password_hash, input.present))) throw new Refusal({ code: 'PASSWORD_WRONG' });
   const password_hash = await hashPassword(input.next, { ...row, organisation: actor.organisation.name });
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await updateMember(tx, actor.organisationId, actor.userId, { password_hash, must_change_password: false });
     await deleteSessionsOf(tx, actor.userId, null);
     // Whoever else holds a link into the account may be the reason.

@@ -34,7 +34,7 @@ export async function askAgain(actor: Actor, clock: Clock): Promise<void> {
   if (!(await mayWriteTo(actor.email, clock)))
     throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: LETTER_SECONDS });
   const taken = await isTaken(actor.email, actor.userId);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const row = await memberForUpdate(tx, actor.organisationId, actor.userId);
     if (!row) throw new Refusal({ code: 'SIGNED_OUT' });
     // Whoever had the address before may be gone.
@@ -72,7 +72,7 @@ export async function askToMove(actor: Actor, wanted: string, clock: Clock): Pro
   if (email === actor.email) throw new Refusal({ code: 'INPUT', field: 'email' });
   if (!(await mayWriteTo(email, clock))) throw new Refusal({ code: 'TOO_MANY_REQUESTS', seconds: LETTER_SECONDS });
   const taken = await isTaken(email, actor.userId);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const row = await memberForUpdate(tx, actor.organisationId, actor.userId);
     if (!row) throw new Refusal({ code: 'SIGNED_OUT' });
     await dropLinks(tx, row.id, [...MOVE]);

@@ -26,7 +26,7 @@ const NO_HOLDERS = ROLES.filter((role) => role !== 'holder');
 /** The audit trail, newest first, a page at a time, narrowed as asked. Error: NOT_ALLOWED. */
 export async function readAudit(actor: Actor, filter: AuditFilter): Promise<AuditPage> {
   authorise(actor, 'audit.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const rows = await auditTrail(tx, { ...filter, most: PAGE + 1 });
     const shown = rows.slice(0, PAGE);
     const named = shown.flatMap(({ subject_kind, subject_id }) => (subject_kind === 'member' ? subject_id : []));

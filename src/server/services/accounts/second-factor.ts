@@ -81,7 +81,7 @@ export type SecondFactor = { on: boolean; recoveryCodes: number; required: boole
 /** Whether a member has a second factor, how many recovery codes are left, and whether the organisation wants one. */
 export async function readSecondFactor(actor: Actor): Promise<SecondFactor> {
   authorise(actor, 'second-factor.manage');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const own = await organisation(tx, actor.organisationId);
     return {
       on: actor.secondFactor,
@@ -99,7 +99,7 @@ export async function beginSecondFactor(
   authorise(actor, 'second-factor.manage');
   refuseStale(actor, clock);
   const secret = new Secret({ buffer: new Uint8Array(randomBytes(KEY_BYTES)).buffer }).base32;
-  const email = await inTenant(actor.organisationId, async (tx) => {
+  const email = await inTenant(actor, async (tx) => {
     const row = await memberForUpdate(tx, actor.organisationId, actor.userId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     if (row.totp_since) throw new Refusal({ code: 'SECOND_FACTOR_ON' });
@@ -115,7 +115,7 @@ export async function confirmSecondFactor(actor: Actor, code: string, clock: Clo
   authorise(actor, 'second-factor.manage');
   await limitRate('second factor', actor.userId, clock);
   const codes = Array.from({ length: RECOVERY_CODES }, () => randomBytes(5).toString('hex').toUpperCase());
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const row = await memberForUpdate(tx, actor.organisationId, actor.userId);
     if (row?.totp_since) throw new Refusal({ code: 'SECOND_FACTOR_ON' });
     const step = row && stepOf(row, code.replace(/\s/g, ''), clock.now());
@@ -146,7 +146,7 @@ async function turnOff(tx: Tx, organisationId: string, userId: string): Promise<
 export async function dropSecondFactor(actor: Actor, clock: Clock): Promise<void> {
   authorise(actor, 'second-factor.manage');
   refuseStale(actor, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await turnOff(tx, actor.organisationId, actor.userId);
     await recordAudit(tx, actor, 'second-factor.off', { kind: 'member', id: actor.userId }, clock);
   });
@@ -156,7 +156,7 @@ export async function dropSecondFactor(actor: Actor, clock: Clock): Promise<void
 export async function resetSecondFactor(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if (!(await memberForUpdate(tx, actor.organisationId, id))) throw new Refusal({ code: 'NOT_FOUND' });
     await turnOff(tx, actor.organisationId, id);
     await deleteSessionsOf(tx, id, null);
@@ -168,7 +168,7 @@ export async function resetSecondFactor(actor: Actor, id: string, clock: Clock):
 export async function requireSecondFactor(actor: Actor, required: boolean, clock: Clock): Promise<void> {
   authorise(actor, 'second-factor.require');
   refuseStale(actor, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await setSecondFactor(tx, actor.organisationId, required);
     const subject = { kind: 'organisation' as const, id: actor.organisationId };
     await recordAudit(tx, actor, 'second-factor.required', subject, clock, { required: required ? 1 : 0 });

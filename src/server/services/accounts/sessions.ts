@@ -124,7 +124,7 @@ export type ShownSession = { id: string; device: string; begun: string; seen: st
 /** A member's own sessions, the latest used first. */
 export async function listSessions(actor: Actor, clock: Clock): Promise<ShownSession[]> {
   authorise(actor, 'session.manage');
-  const rows = await inTenant(actor.organisationId, (tx) =>
+  const rows = await inTenant(actor, (tx) =>
     sessionsOf(tx, actor.userId, new Date(clock.now()), new Date(clock.now() - IDLE_DAYS * 86_400_000)),
   );
   return rows.map(({ id, device, created_at, seen_at }) => ({
@@ -139,7 +139,7 @@ export async function listSessions(actor: Actor, clock: Clock): Promise<ShownSes
 /** Ends one of a member's own sessions. Error: NOT_FOUND. */
 export async function endOwnSession(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'session.manage');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if ((await deleteOwnSession(tx, actor.userId, id)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
     await recordAudit(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: 1 });
   });
@@ -148,7 +148,7 @@ export async function endOwnSession(actor: Actor, id: string, clock: Clock): Pro
 /** Ends all of a member's sessions but this one. */
 export async function endOtherSessions(actor: Actor, clock: Clock): Promise<{ ended: number }> {
   authorise(actor, 'session.manage');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const ended = await deleteSessionsOf(tx, actor.userId, { except: actor.sessionId });
     await recordAudit(tx, actor, 'session.ended', { kind: 'member', id: actor.userId }, clock, { count: ended });
     return { ended };

@@ -110,7 +110,7 @@ export async function rememberBrowser(session: string, clock: Clock): Promise<st
   const actor = (await actorOf(session, clock))!;
   const token = randomBytes(32).toString('base64url');
   const row = { organisation_id: actor.organisationId, user_id: actor.userId, device_hash: hashOf(token) };
-  await inTenant(actor.organisationId, (tx) => keepDevice(tx, { ...row, last_at: new Date(clock.now()) }));
+  await inTenant(actor, (tx) => keepDevice(tx, { ...row, last_at: new Date(clock.now()) }));
   return token;
 }
 

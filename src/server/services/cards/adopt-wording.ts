@@ -23,7 +23,7 @@ export async function adoptWording(
   clock: Clock,
 ): Promise<{ version: number; recordVersion: number }> {
   authorise(actor, 'record.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await cardForUpdate(tx, id);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });

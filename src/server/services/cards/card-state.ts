@@ -22,7 +22,7 @@ export async function setState(
   clock: Clock,
 ): Promise<{ state: string }> {
   authorise(actor, 'card.publish');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await cardForUpdate(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.publish', row.record_id);

@@ -36,7 +36,7 @@ export async function createCard(
   clock: Clock,
 ): Promise<{ cardId: string }> {
   authorise(actor, 'card.create');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await record(tx, input.recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.create', input.recordId);

@@ -43,7 +43,7 @@ const stopping = async (tx: Tx, ids: string[]): Promise<Stopping[]> => {
 /** What would stop working, and for whom, if a card were deleted. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function whatStopsWithCard(actor: Actor, id: string): Promise<Stops> {
   authorise(actor, 'card.delete');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.delete', row.record_id);
@@ -54,7 +54,7 @@ export async function whatStopsWithCard(actor: Actor, id: string): Promise<Stops
 /** The same of a person with all their cards. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function whatStopsWithPerson(actor: Actor, id: string): Promise<Stops> {
   authorise(actor, 'record.delete');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     if (!(await record(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.delete', id);
     const ids = (await cardsOfRecord(tx, id)).map((each) => each.id);
@@ -68,7 +68,7 @@ export async function whatStopsWithPerson(actor: Actor, id: string): Promise<Sto
  */
 export async function deleteCard(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'card.delete');
-  await inTenantWithDeleted(actor.organisationId, async (tx) => {
+  await inTenantWithDeleted(actor, async (tx) => {
     const row = await cardForUpdate(tx, id);
     if (!row || row.deleted_at || !(await isThere(tx, row.record_id))) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.delete', row.record_id);
@@ -81,7 +81,7 @@ export async function deleteCard(actor: Actor, id: string, clock: Clock): Promis
 /** The same with a person and all their cards. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function deletePerson(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'record.delete');
-  await inTenantWithDeleted(actor.organisationId, async (tx) => {
+  await inTenantWithDeleted(actor, async (tx) => {
     if (!(await isThere(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.delete', id);
     const shown = (await cardsOfRecord(tx, id)).filter((each) => !each.deleted_at);
@@ -106,7 +106,7 @@ const isThere = async (tx: Tx, recordId: string): Promise<boolean> => {
 /** What is deleted and can still be brought back, the latest first. Error: NOT_ALLOWED. */
 export async function listDeleted(actor: Actor): Promise<Deleted[]> {
   const reach = authorise(actor, 'card.delete');
-  const rows = await inTenantWithDeleted(actor.organisationId, hiddenRows);
+  const rows = await inTenantWithDeleted(actor, hiddenRows);
   return rows
     .filter((row) => reach === 'all' || (mayReach(actor, 'card.delete', row.record_id) && row.audience !== null))
     .map(({ id, name, audience, deleted_at }) => ({
@@ -122,13 +122,13 @@ export async function listDeleted(actor: Actor): Promise<Deleted[]> {
 /** How many there are. Error: NOT_ALLOWED. */
 export async function countDeleted(actor: Actor): Promise<number> {
   if (authorise(actor, 'card.delete') !== 'all') return (await listDeleted(actor)).length;
-  return inTenantWithDeleted(actor.organisationId, countHidden);
+  return inTenantWithDeleted(actor, countHidden);
 }
 
 /** Brings a deleted card back as it was. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function bringBackCard(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'card.delete');
-  await inTenantWithDeleted(actor.organisationId, async (tx) => {
+  await inTenantWithDeleted(actor, async (tx) => {
     const row = await hiddenCard(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.delete', row.record_id);
@@ -141,7 +141,7 @@ export async function bringBackCard(actor: Actor, id: string, clock: Clock): Pro
 /** Brings a deleted person back with the cards that went with them. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function bringBackPerson(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'record.delete');
-  await inTenantWithDeleted(actor.organisationId, async (tx) => {
+  await inTenantWithDeleted(actor, async (tx) => {
     const row = await hiddenRecord(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.delete', id);

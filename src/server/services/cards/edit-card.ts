@@ -25,7 +25,7 @@ export async function saveCard(
   clock: Clock,
 ): Promise<{ version: number }> {
   const reach = authorise(actor, 'card.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });

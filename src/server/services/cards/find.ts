@@ -18,9 +18,7 @@ export async function find(actor: Actor, typed: string): Promise<Found[]> {
   authorise(actor, 'card.read');
   const words = wordsOf(typed);
   if (words.length === 0) return [];
-  const rows = await inTenant(actor.organisationId, (tx) =>
-    findByWords(tx, words, recordsWithin(actor, 'card.read'), MOST),
-  );
+  const rows = await inTenant(actor, (tx) => findByWords(tx, words, recordsWithin(actor, 'card.read'), MOST));
   return rows.map(({ kind, id, card_id, name, about }) => {
     if (kind === 'person') return { kind, name, about: 'record', href: `/people/${id}` };
     if (kind === 'card') return { kind, name, about: about || 'draft', href: `/cards/${id}` };

@@ -28,7 +28,7 @@ export async function readMine(actor: Actor): Promise<Mine | null> {
   const recordId = actor.ownRecord;
   if (recordId === null) return null;
   authoriseFor(actor, 'card.read', recordId);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     const cards = (await cardsOfRecord(tx, recordId)).filter(({ state }) => state !== 'retired');

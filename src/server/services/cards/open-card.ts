@@ -75,7 +75,7 @@ async function loaded(tx: Tx, actor: Actor, id: string): Promise<{ row: CardRow;
 /** A card with all that its table shows. Lines are held against today's record. Error: NOT_FOUND. */
 export async function openCard(actor: Actor, id: string): Promise<OpenedCard> {
   authorise(actor, 'card.read');
-  const { pictures, ...opened } = await inTenant(actor.organisationId, async (tx) => {
+  const { pictures, ...opened } = await inTenant(actor, async (tx) => {
     const { row, now } = await loaded(tx, actor, id);
     const revision = await latestRevision(tx, id);
     const handOuts = await handOutsOfCard(tx, id);
@@ -161,7 +161,7 @@ async function picturesOn(
 /** What a table that is open needs when somebody else has saved. Error: NOT_FOUND. */
 export async function cardNow(actor: Actor, id: string): Promise<CardNow> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => (await loaded(tx, actor, id)).now);
+  return inTenant(actor, async (tx) => (await loaded(tx, actor, id)).now);
 }
 
 /** The versions by which an open table sees that somebody else has saved. Error: NOT_FOUND. */
@@ -170,7 +170,7 @@ export async function cardVersions(
   id: string,
 ): Promise<{ version: number; recordId: string; recordVersion: number; state: CardState }> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await versionsOf(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.read', row.record_id);

@@ -176,7 +176,7 @@ export async function previewChange(actor: Actor, wanted: { records: string[]; c
   const change = orRefuse(readChange(wanted.change));
   const plan: ChangePlan = { people: 0, cards: 0, published: 0, copies: 0, sample: [], left: [], leftCount: 0 };
   for (let at = 0; at < records.length; at += AT_ONCE) {
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       const asked = records.slice(at, at + AT_ONCE);
       const some = await planSome(tx, actor, change, asked);
       if (some.length < asked.length) throw new Refusal({ code: 'NOT_FOUND' });

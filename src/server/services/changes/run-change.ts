@@ -49,7 +49,7 @@ export async function askToChange(
   refuseChange(actor, records);
   const change = orRefuse(readChange(wanted.change));
   const input = { records: records.join(','), change: JSON.stringify(change) };
-  const job = await inTenant(actor.organisationId, async (tx) => {
+  const job = await inTenant(actor, async (tx) => {
     if ((await recordNames(tx, records)).length < records.length) throw new Refusal({ code: 'NOT_FOUND' });
     const asked = await askForJob(tx, actor, { task: 'change-many', input, total: records.length }, clock);
     const subject = { kind: 'organisation', id: actor.organisationId } as const;
@@ -95,7 +95,7 @@ type Mend = ReturnType<typeof mend>;
 /** Some people: written in one transaction, then their cards published that were as published before. */
 async function changeSome(running: RunningJob, change: Change, records: string[]): Promise<void> {
   const { id, actor } = running;
-  const publish = await inTenant(actor.organisationId, async (tx) => {
+  const publish = await inTenant(actor, async (tx) => {
     const before = await mendsOfRecords(tx, id, records);
     // What an earlier try has written is only published.
     const again = toPublish(before);
@@ -108,7 +108,7 @@ async function changeSome(running: RunningJob, change: Change, records: string[]
     return [...again, ...(await write(running, await planSome(tx, actor, change, fresh), tx))];
   });
   for (const [cardId, problem] of await publishAll(running, publish))
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       const [known] = (await mendsOfRecords(tx, id, records)).filter(({ card_id }) => card_id === cardId);
       // Whose card it is its own entry tells, which was written with it.
       if (known) await keepMend(tx, { ...mend(running, known.record_id, cardId), was: known.was, problem });
@@ -186,7 +186,7 @@ async function writeDetails(tx: Tx, { person, body }: PlannedPerson, clock: Cloc
 
 /** How a house draws codes, its logo in them; null where there is no house style. */
 async function houseCodes(actor: Actor, recordId: string): Promise<CodeStyle | null> {
-  const held = await inTenant(actor.organisationId, (tx) => houseOf(tx, { record_id: recordId }));
+  const held = await inTenant(actor, (tx) => houseOf(tx, { record_id: recordId }));
   // An office alone says nothing of codes.
   if (!held?.mark.house) return null;
   const house = held.style;
@@ -199,7 +199,7 @@ async function houseCodes(actor: Actor, recordId: string): Promise<CodeStyle | n
 async function restyleCodes(running: RunningJob, recordId: string): Promise<void> {
   const { id, actor, clock } = running;
   const style = await houseCodes(actor, recordId);
-  const { codes, known } = await inTenant(actor.organisationId, async (tx) => ({
+  const { codes, known } = await inTenant(actor, async (tx) => ({
     codes: await codesOfCards(tx, await cardIdsOf(tx, [recordId])),
     known: new Set((await mendsOfRecord(tx, id, recordId)).map(({ card_id }) => card_id)),
   }));
@@ -210,9 +210,7 @@ async function restyleCodes(running: RunningJob, recordId: string): Promise<void
   for (const [cardId, rows] of byCard) {
     const own = mend(running, recordId, cardId);
     if (!style) {
-      await inTenant(actor.organisationId, (tx) =>
-        keepMend(tx, { ...own, problem: wordedFinding({ code: 'NO_HOUSE' }) }),
-      );
+      await inTenant(actor, (tx) => keepMend(tx, { ...own, problem: wordedFinding({ code: 'NO_HOUSE' }) }));
       continue;
     }
     const made: { row: HandOutRow; drawn: DrawnCode; proof: ShownProof }[] = [];
@@ -222,7 +220,7 @@ async function restyleCodes(running: RunningJob, recordId: string): Promise<void
       if (proof.faults.length === 0) made.push({ row, drawn, proof });
       else problem = wordedFinding({ code: 'CODE_UNREADABLE' });
     }
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       const before: CodeBefore[] = [];
       for (const { row, drawn, proof } of made) {
         if (!(await setDrawn(tx, row.id, drawn, proof))) continue;

@@ -37,7 +37,7 @@ const MOST_LEFT = 200;
 async function askToUndoChange(actor: Actor, jobId: string, clock: Clock): Promise<{ job: string }> {
   refuseChange(actor, []);
   const { task } = await readJob(actor, jobId);
-  const undoing = await inTenant(actor.organisationId, async (tx) => {
+  const undoing = await inTenant(actor, async (tx) => {
     const total = task === 'change-many' ? (await recordsMended(tx, jobId)).length : 0;
     if (total === 0) throw new Refusal({ code: 'NOT_FOUND' });
     return askForJob(tx, actor, { task: 'undo-change', input: { change: jobId }, total }, clock);
@@ -57,13 +57,13 @@ export async function undoChange(running: RunningJob): Promise<Record<string, nu
   const { id, actor, input } = running;
   refuseChange(actor, []);
   const of = String(input.change);
-  const records = await inTenant(actor.organisationId, async (tx) => [
+  const records = await inTenant(actor, async (tx) => [
     ...new Set([...(await recordsMended(tx, of)), ...(await recordsMended(tx, id))]),
   ]);
   await inGroups(running, records, async (some) => {
     for (const recordId of some) await undoPerson(running, of, recordId);
     // Those of an earlier try with them. What a card says is as it was; that it cannot go out the card tells itself.
-    await publishAll(running, toPublish(await inTenant(actor.organisationId, (tx) => mendsOfRecords(tx, id, some))));
+    await publishAll(running, toPublish(await inTenant(actor, (tx) => mendsOfRecords(tx, id, some))));
   });
   return { people: records.length };
 }
@@ -82,7 +82,7 @@ async function asPublished(tx: Tx, actor: Actor, recordId: string, rows: MendRow
 }
 
 async function undoPerson({ id, actor, clock }: RunningJob, of: string, recordId: string): Promise<void> {
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await holdCards(tx, await cardIdsOf(tx, [recordId]));
     const rows = (await mendsOfRecord(tx, of, recordId)).filter(
       ({ was, undone_at }) => was !== null && undone_at === null,
@@ -144,7 +144,7 @@ async function undoRow(
 export async function readChanged(actor: Actor, jobId: string): Promise<Changed | null> {
   const { task } = await readJob(actor, jobId);
   if (task !== 'change-many' && task !== 'undo-change' && task !== 'invite-people') return null;
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { changed, left, undone, rows } = await countMends(tx, jobId, MOST_LEFT);
     const named = await namedMends(tx, rows);
     return {

@@ -15,6 +15,7 @@ import { LIMITS } from '@/core/limits';
 import {
   cleanLine,
   defaultLabel,
+  marksOf,
   RecordSchema,
   shownValue,
   splitName,
@@ -31,12 +32,12 @@ import {
   contactOf,
   contactsOf,
   countContacts,
-  deleteContact,
   insertContact,
   referralsOf,
   updateContact,
   type ContactRow,
 } from '@/server/db/contacts/contacts';
+import { eraseLead } from '@/server/db/contacts/leads';
 import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
@@ -49,7 +50,7 @@ export type TypedContact = { name: string; details: Detail[] };
 const SHOWN_REFERRALS = 50;
 
 /** A record of it that can be passed on: no pictures, and an id for each detail that no other has. Errors: NAME_MISSING, TEXT_TOO_LONG, TOO_MANY_DETAILS. */
-function bodyOf({ name, details }: TypedContact): PersonRecord {
+export function bodyOf({ name, details }: TypedContact): PersonRecord {
   const written = cleanLine(name).text;
   if (!written) throw new Refusal({ code: 'NAME_MISSING' });
   if (written.length > LIMITS.name) throw new Refusal({ code: 'TEXT_TOO_LONG', limit: LIMITS.name });
@@ -73,7 +74,7 @@ const ticked = (line: Line, on: boolean): Line => ({
 /** The contacts of the member by name. Error: NOT_ALLOWED. */
 export async function listContacts(actor: Actor): Promise<ListedContact[]> {
   authorise(actor, 'contact.refer');
-  const rows = await inTenant(actor.organisationId, (tx) => contactsOf(tx, actor.userId, LIMITS.contacts));
+  const rows = await inTenant(actor, (tx) => contactsOf(tx, actor.userId, LIMITS.contacts));
   return rows.map(({ id, written_name: name, last_at: at, last_way: way }) => ({
     id,
     name,
@@ -87,13 +88,14 @@ export async function addContact(actor: Actor, typed: TypedContact, clock: Clock
   const body = bodyOf(typed);
   const id = randomUUID();
   const lines = firstLines(body, { isPrivate: false }, lineTypeOf).map((line) => ticked(line, line.ticks.file));
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if ((await countContacts(tx, actor.userId)) >= LIMITS.contacts)
       throw new Refusal({ code: 'CONTACTS_FULL', limit: LIMITS.contacts });
     await insertContact(tx, {
       ...{ id, organisation_id: actor.organisationId, user_id: actor.userId, body, lines },
       written_name: writtenName(body.name),
       updated_at: new Date(clock.now()),
+      ...knownBy(body),
     });
     await recordAudit(tx, actor, 'contact.added', { kind: 'contact', id }, clock);
   });
@@ -122,7 +124,7 @@ export async function ownContact(tx: Tx, actor: Actor, id: string, lock: 'locked
 /** A contact with its ledger, and how it was referred so far. Errors: NOT_ALLOWED, NOT_FOUND. */
 export function openContact(actor: Actor, id: string, clock: Clock): Promise<ShownContact> {
   authorise(actor, 'contact.refer');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { version, body, lines } = await ownContact(tx, actor, id);
     const referrals = await referralsOf(tx, id, SHOWN_REFERRALS);
     const of = new Map(body.details.map((detail) => [detail.id, detail]));
@@ -159,7 +161,7 @@ export async function changeContact(
 ): Promise<ShownContact> {
   authorise(actor, 'contact.refer');
   const body = bodyOf(typed);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const row = await ownContact(tx, actor, id, 'locked');
     if (row.version !== baseVersion) throw new Refusal({ code: 'RECORD_CHANGED', version: row.version });
     const [known, on] = [new Set(row.lines.map(({ detail }) => detail)), new Set(wanted)];
@@ -172,17 +174,26 @@ export async function changeContact(
       );
     });
     const change = { body, lines, version: row.version + 1, updated_at: new Date(clock.now()) };
-    await updateContact(tx, id, { ...change, written_name: writtenName(body.name) });
+    await updateContact(tx, id, { ...change, written_name: writtenName(body.name), ...knownBy(body) });
     await recordAudit(tx, actor, 'contact.changed', { kind: 'contact', id }, clock);
   });
   return openContact(actor, id, clock);
 }
 
-/** Removes a contact with its links, which end. Errors: NOT_ALLOWED, NOT_FOUND. */
+/** By what somebody is known again, and what they are searched by. */
+export const knownBy = (body: PersonRecord, topics: string[] = []): { marks: string[]; words: string } => ({
+  marks: marksOf(body),
+  words: [writtenName(body.name), ...body.details.map((detail) => shownValue(detail).slice(0, 200)), ...topics].join(
+    ' ',
+  ),
+});
+
+/** Removes a contact with its links, which end, and everything that was told and noted of them. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function removeContact(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'contact.refer');
-  await inTenant(actor.organisationId, async (tx) => {
-    if ((await deleteContact(tx, actor.userId, id)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
+  await inTenant(actor, async (tx) => {
+    await ownContact(tx, actor, id, 'locked');
+    await eraseLead(tx, id, new Date(clock.now()));
     await recordAudit(tx, actor, 'contact.removed', { kind: 'contact', id }, clock);
   });
 }

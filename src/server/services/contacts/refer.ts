@@ -20,6 +20,7 @@ import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
 import { limitRate } from '@/server/services/accounts/limit-rate';
 import { mailIsOpen, postMail } from '@/server/services/mail/post-mail';
+import { contextOf } from './contact-file';
 import { ownContact } from './contacts';
 
 const DAY_MS = 86_400_000;
@@ -28,16 +29,13 @@ type Passed = { row: ContactRow; composition: Composition; withheld: string[]; l
 
 /** What is passed on of a contact: the lines that are ticked and no others, as words and as a contact file that was read back. Errors: NOT_FOUND, NOTHING_TICKED, PROOF_FAILED. */
 async function passedOn(actor: Actor, id: string): Promise<Passed> {
-  const row = await inTenant(actor.organisationId, (tx) => ownContact(tx, actor, id));
+  const row = await inTenant(actor, (tx) => ownContact(tx, actor, id));
   const { country } = actor.organisation;
   const composition = orRefuse(composeDraft(row.body, { ...NO_PARTS, lines: row.lines, language: null }, country));
   const lines = linesOn(composition, 'file').length;
   if (lines === 0) throw new Refusal({ code: 'NOTHING_TICKED' });
   const withheld = withheldFrom(row.body, row.lines, 'file', country);
-  const context = {
-    ...{ version: '3.0' as const, uid: `urn:uuid:${row.id}`, revised: row.updated_at.toISOString() },
-    ...{ source: null, photo: null, logo: null },
-  };
+  const context = contextOf(row);
   const file = writeContactFile(composition, context);
   const failing = proveContactFile(file, composition, withheld, context).checks.find(({ passed }) => !passed);
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: 'contact file', finding: failing.finding });
@@ -76,7 +74,7 @@ export async function referByFile(
 ): Promise<{ bytes: Buffer; fileName: string }> {
   authorise(actor, 'contact.refer');
   const passed = await passedOn(actor, id);
-  await inTenant(actor.organisationId, (tx) => noteReferral(tx, actor, passed, 'file', clock));
+  await inTenant(actor, (tx) => noteReferral(tx, actor, passed, 'file', clock));
   return { bytes: Buffer.from(passed.file), fileName: contactFileName(passed.composition) };
 }
 
@@ -125,7 +123,7 @@ export async function referByMail(actor: Actor, id: string, input: ReferralMail,
     },
     ...{ from: { name: actor.name }, replyTo: { name: actor.name, address: actor.email }, letter, attachments },
   };
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await postMail(tx, { ...mail, to }, clock);
     if (input.copyTo !== null) await postMail(tx, { ...mail, to: { name, address: input.copyTo } }, clock);
     await noteReferral(tx, actor, passed, 'mail', clock);
@@ -146,7 +144,7 @@ export async function referByLink(
   const secret = previewFrom(randomBytes(16));
   const ends = new Date(clock.now() + days * DAY_MS);
   const token_hash = createHash('sha256').update(secret).digest();
-  await inTenant(actor.organisationId, (tx) =>
+  await inTenant(actor, (tx) =>
     noteReferral(tx, actor, passed, 'link', clock, { token_hash, composition: passed.composition, ends_at: ends }),
   );
   return { url: `${publicUrlOf(actor.organisationId)}/p/${secret}`, ends: ends.toISOString() };
@@ -155,7 +153,7 @@ export async function referByLink(
 /** Ends a link of a referral at once. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function endLink(actor: Actor, id: string, referral: string, clock: Clock): Promise<void> {
   authorise(actor, 'contact.refer');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await ownContact(tx, actor, id);
     const ended = await endReferral(tx, id, referral, new Date(clock.now()));
     if (ended === 0) throw new Refusal({ code: 'NOT_FOUND' });

@@ -34,7 +34,7 @@ export async function renameHandOut(
   authorise(actor, 'hand-out.make');
   const placement = cleanLine(wanted.placement).text.slice(0, LIMITS.placement);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
-  const rename = inTenant(actor.organisationId, async (tx) => {
+  const rename = inTenant(actor, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (wanted.occasionId && !(await occasion(tx, wanted.occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
     const placement_id = await placementNamed(tx, actor.organisationId, placement);
@@ -60,7 +60,7 @@ export async function setHandOutState(
   clock: Clock,
 ): Promise<void> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
     await changeHandOut(tx, id, { state, notice: cleanText(notice).text.slice(0, LIMITS.text) });
     await touchCard(tx, row.card_id, actor.organisationId);
@@ -74,7 +74,7 @@ export async function setHandOutState(
  */
 export async function pointElsewhere(actor: Actor, id: string, cardId: string, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (row.frozen !== null || !MOVABLE.has(row.channel)) throw new Refusal({ code: 'HAND_OUT_FIXED' });
     if (row.card_id === cardId) return;
@@ -112,7 +112,7 @@ async function duplicatePiece(
   clock: Clock,
 ): Promise<{ id: string }> {
   const made = await addPiece(actor, { cardId, placement: secondOf(placement), channel }, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if (print) await setPiece(tx, made.id, print);
     await copyArtworks(tx, id, made.id);
     if (backdrop) await setBackdrop(tx, made.id, backdrop);
@@ -140,6 +140,6 @@ export async function duplicateHandOut(actor: Actor, id: string, clock: Clock): 
     async (tx) => (await ownHandOut(tx, actor, made.id, 'hand-out.make')).row,
   );
   const { drawn, proof } = await styled(own, row.drawn.style);
-  await inTenant(actor.organisationId, (tx) => setDrawn(tx, made.id, drawn, proof));
+  await inTenant(actor, (tx) => setDrawn(tx, made.id, drawn, proof));
   return made;
 }

@@ -34,7 +34,7 @@ const isClosed = ({ frozen, taken_at }: HandOutRow): boolean => frozen !== null 
 /** Everything that the screen of a code shows. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function openCode(actor: Actor, id: string, clock: Clock): Promise<ShownCode> {
   authorise(actor, 'hand-out.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { row, owner } = await ownCode(tx, actor, id, 'hand-out.read');
     const held = await houseOf(tx, owner);
     const house = held?.mark.house ? held.style : null;
@@ -84,7 +84,7 @@ export async function restyle(
   clock: Clock,
 ): Promise<{ restyled: number; frozen: string[] }> {
   authorise(actor, 'hand-out.make');
-  const rows = await inTenant(actor.organisationId, async (tx) => {
+  const rows = await inTenant(actor, async (tx) => {
     const { row, owner } = await ownCode(tx, actor, id, 'hand-out.make');
     refuseLocked((await houseOf(tx, owner))?.style ?? null, mayOverride(actor));
     if (isClosed(row)) throw new Refusal({ code: 'HAND_OUT_TAKEN' });
@@ -101,7 +101,7 @@ export async function restyle(
     // Words belong to one code.
     const own = row.id === id ? style : { ...style, words: row.drawn?.style.words ?? '' };
     const made = await styled(row, own);
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       if (!(await setDrawn(tx, row.id, made.drawn, made.proof))) throw new Refusal({ code: 'HAND_OUT_TAKEN' });
       await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id: row.id }, clock);
     });
@@ -148,7 +148,7 @@ export async function codeAsFile(
   clock: Clock,
 ): Promise<CodeFile> {
   authorise(actor, 'hand-out.read');
-  const { row, drawn, name, title } = await inTenant(actor.organisationId, async (tx) => {
+  const { row, drawn, name, title } = await inTenant(actor, async (tx) => {
     await takeOut(tx, id, new Date(clock.now()));
     const { row, owner } = await ownCode(tx, actor, id, 'hand-out.read');
     const house = (await houseOf(tx, owner))?.style ?? null;
@@ -170,7 +170,7 @@ export async function codeAsFile(
 /** Waits for a scan of a live code, or a tap on a tag, from now on: the next one is its test, which is not counted. Errors: NOT_ALLOWED, NOT_FOUND, INPUT of a frozen one. */
 export async function testCode(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (row.channel !== 'code' && row.channel !== 'tag') throw new Refusal({ code: 'NOT_FOUND' });
     // What is frozen tells nobody that it was read; a tag has a link first that does.

@@ -44,7 +44,7 @@ export async function testDesign(actor: Actor, bytes: Buffer): Promise<ShownDesi
 
 async function oursOf(actor: Actor, text: string): Promise<ShownDesign['codes'][number]['ours']> {
   const code = codeIn(text, publicUrlOf(actor.organisationId));
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await handOutByCode(tx, code ? { code } : { frozen: Buffer.from(text).toString('base64') });
     const owner = row && (await card(tx, row.card_id));
     if (!row || !owner || !mayReach(actor, 'hand-out.read', owner.record_id)) return null;

@@ -1,4 +1,8 @@
-import type { HandOver, HeldCard, HeldCode } from '@/core/hand-over';
+import type { HandOver, HeldCard, HeldCode, HeldForm } from '@/core/hand-over';
+import type { Language } from '@/core/language';
+import { say } from '@/core/messages';
+import { replyWords } from '@/core/messages/replies';
+import { consentIn } from '@/core/page';
 import { dayOf } from '@/core/response';
 import { codeSvg, drawCode, liveCodeText, PLAIN_STYLE, symbolFor } from '@/core/qr';
 import { Refusal } from '@/core/errors';
@@ -13,12 +17,13 @@ import { inTenant, type Tx } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise } from '@/server/services/accounts/authorise';
+import { companyDefaults } from '@/server/services/organisation/company-defaults';
 import { FIRST_PLACEMENT } from '@/server/services/publishing/proof-order';
 import { addHandOut } from '@/server/services/publishing/publish-card';
 import { linkOf } from './own';
 
 /** The record whose cards somebody holds up: their own; of those who reach all records the one of their name. */
-async function ownRecordOf(tx: Tx, actor: Actor) {
+export async function ownRecordOf(tx: Tx, actor: Actor) {
   if (actor.ownRecord) return record(tx, actor.ownRecord);
   return authorise(actor, 'hand-out.read') === 'all' ? recordNamed(tx, actor.name) : undefined;
 }
@@ -29,12 +34,23 @@ function held(row: HandOutRow): HeldCode {
   return { link, svg: codeSvg(drawCode(symbolFor(liveCodeText(link)), PLAIN_STYLE), { title: link }) };
 }
 
+/** The words of the form that another person fills in on the holder's phone. */
+function formIn(language: Language, name: string, months: number): HeldForm {
+  const said = replyWords(language);
+  return {
+    ...{ language, title: say('reply form', language), name: say('replyName', language) },
+    ...{ reach: say('replyReach', language), note: say('replyNote', language), send: say('replySend', language) },
+    ...{ consent: consentIn(language, name, months), thanks: said.thanksTitle, kept: said.thanksTitle },
+    unreadable: said.unreadable,
+  };
+}
+
 const isOnScreen = (row: HandOutRow) => row.frozen === null && (row.content === null || row.content.what === 'card');
 
 /** All that a phone needs to hold up the member's own cards that are out, with or without a network, also at the occasions that were fetched. */
 export async function handOver(actor: Actor, clock: Clock): Promise<HandOver> {
   authorise(actor, 'hand-out.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await ownRecordOf(tx, actor);
     const out = person ? (await cardsOfRecord(tx, person.id)).filter(({ state }) => state === 'published') : [];
     const codes = await codesOfCards(
@@ -44,13 +60,15 @@ export async function handOver(actor: Actor, clock: Clock): Promise<HandOver> {
     const today = dayOf(clock.now(), actor.organisation.timeZone);
     const coming = await occasionsFrom(tx, today);
     const name = person ? writtenName(person.body.name) : '';
+    const { leads } = await companyDefaults(tx, actor.organisationId);
     const cards = out.flatMap((card): HeldCard[] => {
       const own = codes.filter((row) => row.card_id === card.id && isOnScreen(row));
       // The oldest stands for no occasion: the code that every card gets with its first revision.
       const first = own.findLast(({ occasion_id }) => occasion_id === null);
       if (!first) return [];
       const at = Object.fromEntries(own.flatMap((row) => (row.occasion_id ? [[row.occasion_id, held(row)]] : [])));
-      return [{ ...held(first), id: card.id, name, audience: card.audience, isPrivate: card.is_private, at }];
+      const form = formIn(card.language ?? 'en', name, leads.months);
+      return [{ ...held(first), id: card.id, name, audience: card.audience, isPrivate: card.is_private, form, at }];
     });
     return { cards, occasions: coming.map(({ id, name: called }) => ({ id, name: called })), words: HAND_OVER };
   });
@@ -61,7 +79,7 @@ export async function handOver(actor: Actor, clock: Clock): Promise<HandOver> {
  */
 export async function fetchOccasion(actor: Actor, occasionId: string, clock: Clock): Promise<{ made: number }> {
   authorise(actor, 'hand-out.make');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await ownRecordOf(tx, actor);
     if (!(await occasion(tx, occasionId))) throw new Refusal({ code: 'NOT_FOUND' });
     const out = person ? (await cardsOfRecord(tx, person.id)).filter(({ state }) => state === 'published') : [];

@@ -45,7 +45,7 @@ export async function makeHandOut(
   authorise(actor, 'hand-out.make');
   const placement = cleanLine(input.placement).text.slice(0, LIMITS.placement);
   if (!placement) throw new Refusal({ code: 'INPUT', field: 'placement' });
-  const made = await inTenant(actor.organisationId, async (tx) => {
+  const made = await inTenant(actor, async (tx) => {
     const row = await card(tx, input.cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
@@ -89,7 +89,7 @@ export const newTag = (memory: Uint8Array): TagState => ({
 });
 /** A new code is proven in the style that it starts with; where the compute pool is busy it is when it is first opened. */
 async function proveNew(actor: Actor, id: string): Promise<void> {
-  const first = await inTenant(actor.organisationId, async (tx) => {
+  const first = await inTenant(actor, async (tx) => {
     const row = await handOut(tx, id);
     const owner = row && (await card(tx, row.card_id));
     if (!row || !owner) return null;
@@ -99,7 +99,7 @@ async function proveNew(actor: Actor, id: string): Promise<void> {
   try {
     const mark = first.logo && { ...(await markOfPicture(actor, first.logo.hash)), percent: first.logo.percent };
     const { drawn, proof } = await styled(first.row, mark ? { ...first.style, mark } : first.style);
-    await inTenant(actor.organisationId, (tx) => setDrawn(tx, id, drawn, proof));
+    await inTenant(actor, (tx) => setDrawn(tx, id, drawn, proof));
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     log.info({ code: error.problem.code }, 'a new code is proven when it is first opened');

@@ -76,7 +76,7 @@ export async function sendMessage(
   const to = { name: cleanLine(input.name).text.slice(0, LIMITS.name), address: orRefuse(readEmail(input.to)) };
   await limitRate('message', actor.userId, clock);
   const { name, letter, attachments, attached, composition } = await messageOf(actor, cardId, input, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await noteAttached(tx, attached, composition, actor.organisation.country);
     const who = { organisationId: actor.organisationId, userId: actor.userId };
     const replyTo = { name, address: actor.email };
@@ -95,7 +95,7 @@ export async function messageDraft(
 ): Promise<{ bytes: Buffer; fileName: string }> {
   authorise(actor, 'hand-out.make');
   const { name, letter, attachments, attached, composition } = await messageOf(actor, cardId, input, clock);
-  await inTenant(actor.organisationId, (tx) => noteAttached(tx, attached, composition, actor.organisation.country));
+  await inTenant(actor, (tx) => noteAttached(tx, attached, composition, actor.organisation.country));
   const from = { name, address: actor.email };
   const bytes = await writeMail({
     ...{ id: freshMessageId(actor.email), date: new Date(clock.now()), from, to: from, draft: true, attachments },

@@ -40,7 +40,7 @@ const rowOf = ({ name, place, firstDay, lastDay }: Typed) => ({
 export async function listOccasions(actor: Actor, clock: Clock): Promise<Occasion[]> {
   authorise(actor, 'hand-out.read');
   const today = dayOf(clock.now(), actor.organisation.timeZone);
-  const rows = await inTenant(actor.organisationId, (tx) => occasionsFrom(tx, today));
+  const rows = await inTenant(actor, (tx) => occasionsFrom(tx, today));
   return rows.map(({ id, name, place, first_day, last_day }) => ({
     id,
     name,
@@ -54,7 +54,7 @@ export async function listOccasions(actor: Actor, clock: Clock): Promise<Occasio
 export async function makeOccasion(actor: Actor, input: Typed, clock: Clock): Promise<{ id: string }> {
   authorise(actor, 'hand-out.make');
   const id = randomUUID();
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await insertOccasion(tx, { id, organisation_id: actor.organisationId, ...rowOf(input) });
     await recordAudit(tx, actor, 'occasion.made', { kind: 'occasion', id }, clock);
   });
@@ -64,7 +64,7 @@ export async function makeOccasion(actor: Actor, input: Typed, clock: Clock): Pr
 /** Sets right what an occasion is called, where it is and when. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function changeOccasion(actor: Actor, id: string, input: Typed, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if ((await updateOccasion(tx, id, rowOf(input))) === 0) throw new Refusal({ code: 'NOT_FOUND' });
     await recordAudit(tx, actor, 'occasion.changed', { kind: 'occasion', id }, clock);
   });
@@ -73,7 +73,7 @@ export async function changeOccasion(actor: Actor, id: string, input: Typed, clo
 /** Removes an occasion that no hand-out is for: the figures of one that was stay under its name. Errors: NOT_ALLOWED, NOT_FOUND, OCCASION_USED. */
 export async function removeOccasion(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const count = await handOutsAt(tx, id);
     if (count > 0) throw new Refusal({ code: 'OCCASION_USED', count });
     if ((await deleteOccasion(tx, id)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
@@ -84,5 +84,5 @@ export async function removeOccasion(actor: Actor, id: string, clock: Clock): Pr
 /** Places that hand-outs of the organisation are at, those lately used first. Errors: NOT_ALLOWED. */
 export async function listPlacements(actor: Actor): Promise<string[]> {
   authorise(actor, 'hand-out.read');
-  return inTenant(actor.organisationId, namesOfPlacements);
+  return inTenant(actor, namesOfPlacements);
 }

@@ -14,7 +14,7 @@ import { linkOf, ownHandOut } from './own';
 /** What a profile page elsewhere is filled with: the link with its placement, a title and texts. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED. */
 export async function openProfile(actor: Actor, id: string, clock: Clock): Promise<ShownProfile> {
   authorise(actor, 'hand-out.read');
-  const { row } = await inTenant(actor.organisationId, (tx) => ownHandOut(tx, actor, id, 'hand-out.read'));
+  const { row } = await inTenant(actor, (tx) => ownHandOut(tx, actor, id, 'hand-out.read'));
   if (row.channel !== 'profile') throw new Refusal({ code: 'NOT_FOUND' });
   const served = await loadPublished({ code: row.code }, clock);
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
@@ -34,7 +34,7 @@ export async function saveParameters(
 ): Promise<{ parameters: string }> {
   authorise(actor, 'hand-out.make');
   const parameters = orRefuse(readParameters(typed));
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (row.channel !== 'profile') throw new Refusal({ code: 'NOT_FOUND' });
     await changeHandOut(tx, id, { parameters });

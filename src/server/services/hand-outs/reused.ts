@@ -35,7 +35,7 @@ export async function reusedHandOut(
 }
 
 const foundHandOut = (actor: Actor, cardId: string, { channel, placement: typed, occasionId }: Reused, clock: Clock) =>
-  inTenant(actor.organisationId, async (tx) => {
+  inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);

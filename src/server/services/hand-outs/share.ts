@@ -27,7 +27,7 @@ export async function shareCard(
   // The hand-out may rest by itself.
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
   const { name, bytes } = contactOf(served);
-  const body = await inTenant(actor.organisationId, async (tx) => {
+  const body = await inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     return row && (await record(tx, row.record_id))?.body;
   });
@@ -46,11 +46,11 @@ export async function shareCard(
 /** Counts a contact that a device shared, once it did. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED. */
 export async function cardShared(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
-  const { row } = await inTenant(actor.organisationId, (tx) => ownHandOut(tx, actor, id, 'hand-out.make'));
+  const { row } = await inTenant(actor, (tx) => ownHandOut(tx, actor, id, 'hand-out.make'));
   if (row.channel !== 'share') throw new Refusal({ code: 'NOT_FOUND' });
   const served = await loadPublished({ code: row.code }, clock);
   if (served?.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
-  await inTenant(actor.organisationId, (tx) =>
+  await inTenant(actor, (tx) =>
     noteAttached(tx, takenOf(row, served, clock), served.composition, actor.organisation.country),
   );
 }

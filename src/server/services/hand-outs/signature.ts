@@ -57,7 +57,7 @@ export async function makeSignature(actor: Actor, cardId: string, clock: Clock):
 }
 
 const foundSignature = (actor: Actor, cardId: string, clock: Clock): Promise<{ id: string }> =>
-  inTenant(actor.organisationId, async (tx) => {
+  inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
@@ -90,7 +90,7 @@ async function ownSignature(
   clock: Clock,
 ): Promise<Own> {
   authorise(actor, action);
-  const { row, link } = await inTenant(actor.organisationId, async (tx) => {
+  const { row, link } = await inTenant(actor, async (tx) => {
     const { row } = await ownHandOut(tx, actor, id, action);
     return { row, link: linkOf(row) };
   });
@@ -98,7 +98,7 @@ async function ownSignature(
   const published = await loadPublished({ code: row.code }, clock);
   if (!published?.signature || published.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
   const { composition, signature } = published;
-  const held = await inTenant(actor.organisationId, async (tx) => {
+  const held = await inTenant(actor, async (tx) => {
     const owner = await card(tx, row.card_id);
     const person = owner && (await record(tx, owner.record_id));
     const revision = await latestRevision(tx, row.card_id);
@@ -190,7 +190,7 @@ export async function saveSignature(
   clock: Clock,
 ): Promise<ShownSignature> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row, owner } = await ownHandOut(tx, actor, id, 'hand-out.make');
     if (row.channel !== 'signature') throw new Refusal({ code: 'NOT_FOUND' });
     const house = (await houseOf(tx, owner))?.style;
@@ -265,7 +265,7 @@ export async function sendTestMail(actor: Actor, id: string, variant: Variant, c
   if (!actor.emailConfirmed) throw new Refusal({ code: 'EMAIL_UNCONFIRMED' });
   await limitRate('test mail', actor.userId, clock);
   const { signature, attachments } = await mailOf(own, variant);
-  await inTenant(actor.organisationId, (tx) =>
+  await inTenant(actor, (tx) =>
     postMail(
       tx,
       {
@@ -296,7 +296,7 @@ export async function signatureTaken(actor: Actor, id: string, clock: Clock): Pr
 }
 
 const noteSigned = (actor: Actor, id: string, card: PublishedCard, clock: Clock): Promise<void> =>
-  inTenant(actor.organisationId, (tx) =>
+  inTenant(actor, (tx) =>
     noteTaken(tx, takenOf({ id }, card, clock), 'signature', card.composition, actor.organisation.country),
   );
 

@@ -34,7 +34,7 @@ import { linkOf } from './own';
 export async function listSpares(actor: Actor): Promise<ShownSpares> {
   authorise(actor, 'code.reserve');
   const { organisationId: organisation_id } = actor;
-  const rows = await inTenant(actor.organisationId, (tx) => spares(tx, LIMITS.spareCodes));
+  const rows = await inTenant(actor, (tx) => spares(tx, LIMITS.spareCodes));
   return {
     publicUrl: publicUrlOf(organisation_id),
     codes: rows.map(({ code, number, channel, placement, made_at }) => ({
@@ -55,7 +55,7 @@ export async function makeSpares(
   if (!Number.isInteger(count) || count < 1 || count > LIMITS.sparesAtOnce)
     throw new Refusal({ code: 'INPUT', field: 'count' });
   const made_at = new Date(clock.now());
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if ((await countSpares(tx)) + count > LIMITS.spareCodes)
       throw new Refusal({ code: 'SPARES_FULL', limit: LIMITS.spareCodes });
     const codes = Array.from({ length: count }, () => codeFrom(randomBytes(8)));
@@ -124,7 +124,7 @@ export async function giveSpare(
   clock: Clock,
 ): Promise<{ id: string }> {
   authorise(actor, 'hand-out.make');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const cardId = await cardMeant(tx, actor, to);
     const row = await card(tx, cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });

@@ -98,7 +98,7 @@ function shownTag(actor: Actor, row: TagRow): RowTag {
 export async function listTags(actor: Actor, placementId: string | null): Promise<TagRows> {
   authorise(actor, 'hand-out.read');
   const within = recordsWithin(actor, 'hand-out.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const newest = await tagPlacements(tx, within);
     // One that is asked for may be older than those that are offered.
     const [older = null] =
@@ -163,7 +163,7 @@ export async function supplierList(
 export async function tagsWritten(actor: Actor, ids: string[], clock: Clock): Promise<{ written: number }> {
   authorise(actor, 'hand-out.make');
   if (ids.length > LIMITS.tagsShown) throw new Refusal({ code: 'TOO_MANY_CHOSEN', limit: LIMITS.tagsShown });
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const owners = await ownersOfTags(tx, ids);
     if (owners.length < new Set(ids).size || owners.some((row) => !mayReach(actor, 'hand-out.make', row.record_id)))
       throw new Refusal({ code: 'NOT_FOUND' });

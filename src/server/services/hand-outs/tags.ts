@@ -43,7 +43,7 @@ const stateOf = (row: HandOutRow): TagState => row.tag ?? newTag(memoryOf(row));
 /** The NDEF bytes of a tag as they lie in its memory. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function tagBytes(actor: Actor, id: string): Promise<{ bytes: Buffer; fileName: string }> {
   authorise(actor, 'hand-out.read');
-  const { row } = await inTenant(actor.organisationId, (tx) => ownTag(tx, actor, id, 'hand-out.read'));
+  const { row } = await inTenant(actor, (tx) => ownTag(tx, actor, id, 'hand-out.read'));
   return { bytes: memoryOf(row), fileName: `tag-${row.code}` };
 }
 
@@ -58,7 +58,7 @@ async function publishedOf(tx: Tx, owner: CardRow) {
 /** Everything that the screen of a tag shows, with the proof of its bytes. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function openTag(actor: Actor, id: string, clock: Clock): Promise<ShownTag> {
   authorise(actor, 'hand-out.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { row, owner } = await ownTag(tx, actor, id, 'hand-out.read');
     const { house, composition, number } = await publishedOf(tx, owner);
     const person = await record(tx, owner.record_id);
@@ -100,7 +100,7 @@ function leavingIn(content: TagContent, composition: Composition, body: Paramete
 /** Keeps which size a tag has. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function sizeTag(actor: Actor, id: string, room: TagRoom, clock: Clock): Promise<ShownTag> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownTag(tx, actor, id, 'hand-out.make');
     await setTag(tx, id, { ...stateOf(row), room });
     await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id }, clock);
@@ -114,7 +114,7 @@ export async function sizeTag(actor: Actor, id: string, room: TagRoom, clock: Cl
  */
 export async function renewTag(actor: Actor, id: string, clock: Clock): Promise<ShownTag> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row, owner } = await ownTag(tx, actor, id, 'hand-out.make');
     if (row.frozen === null) throw new Refusal({ code: 'NOT_FOUND' });
     if (owner.state !== 'published') throw new Refusal({ code: 'CARD_NOT_PUBLISHED' });
@@ -142,7 +142,7 @@ export async function tagWritten(
   clock: Clock,
 ): Promise<ShownTag> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row, owner } = await ownTag(tx, actor, id, 'hand-out.make');
     const state = stateOf(row);
     if (state.locked) throw new Refusal({ code: 'TAG_LOCKED' });

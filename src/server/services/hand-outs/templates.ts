@@ -12,7 +12,7 @@ export type Template = { id: string; name: string; body: string };
 /** The words that the member keeps for messages, by name. Error: NOT_ALLOWED. */
 export async function listTemplates(actor: Actor): Promise<{ templates: Template[] }> {
   authorise(actor, 'hand-out.make');
-  const rows = await inTenant(actor.organisationId, (tx) => templatesOf(tx, actor.userId));
+  const rows = await inTenant(actor, (tx) => templatesOf(tx, actor.userId));
   return { templates: rows.map(({ id, name, body }) => ({ id, name, body })) };
 }
 
@@ -23,7 +23,7 @@ export async function saveTemplate(actor: Actor, typed: Omit<Template, 'id'>): P
   const body = cleanText(typed.body).text.slice(0, LIMITS.text);
   if (!name) throw new Refusal({ code: 'INPUT', field: 'name' });
   if (!body.trim()) throw new Refusal({ code: 'INPUT', field: 'body' });
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const known = await templatesOf(tx, actor.userId);
     if (known.length >= LIMITS.templates && !known.some((each) => each.name === name))
       throw new Refusal({ code: 'TEMPLATES_FULL', limit: LIMITS.templates });
@@ -35,6 +35,6 @@ export async function saveTemplate(actor: Actor, typed: Omit<Template, 'id'>): P
 /** Removes words that the member keeps. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function dropTemplate(actor: Actor, id: string): Promise<void> {
   authorise(actor, 'hand-out.make');
-  const removed = await inTenant(actor.organisationId, (tx) => removeTemplate(tx, actor.userId, id));
+  const removed = await inTenant(actor, (tx) => removeTemplate(tx, actor.userId, id));
   if (removed === 0) throw new Refusal({ code: 'NOT_FOUND' });
 }

@@ -33,7 +33,7 @@ async function ownComposition(tx: Tx, { organisation }: Actor, row: CardRow): Pr
 /** Three cards to look at while a house style is made: the latest, the one with most lines and the one with fewest. Error: NOT_ALLOWED. */
 export async function cardsBeside(actor: Actor): Promise<{ cards: CardBeside[] }> {
   authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const newest = await newestCards(tx, LOOKED_AT);
     const byLines = [...newest].sort((a, b) => b.lines - a.lines);
     const telling = [...newest.slice(0, 1), ...byLines.slice(0, 1), ...byLines.slice(-1), ...newest.slice(1)];
@@ -51,7 +51,7 @@ export async function cardsBeside(actor: Actor): Promise<{ cards: CardBeside[] }
 /** One more card to look at. Errors: NOT_ALLOWED, NOT_FOUND, those of a wording that cannot be read. */
 export async function cardBeside(actor: Actor, id: string): Promise<CardBeside> {
   authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     const shown = row && (await ownComposition(tx, actor, row));
     if (!shown) throw new Refusal({ code: 'NOT_FOUND' });
@@ -68,7 +68,7 @@ export async function faceUnderHouse(
   layout: LayoutName | null,
 ): Promise<DrawnFace> {
   authorise(actor, 'house.write');
-  const read = await inTenant(actor.organisationId, async (tx) => {
+  const read = await inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     const shown = row && (await ownComposition(tx, actor, row));
     if (!shown) throw new Refusal({ code: 'NOT_FOUND' });

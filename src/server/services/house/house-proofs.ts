@@ -192,7 +192,7 @@ export async function proveHouse({ actor, clock, input, progress }: RunningJob):
 /** The proofs under the house style that holds: the job that makes them, and the cards that fail, by check. Error: NOT_ALLOWED. */
 export async function readHouseProofs(actor: Actor): Promise<{ job: ShownJob | null; failing: FailingCards[] }> {
   authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const house = await houseOfOrganisation(tx);
     const job = house ? await jobOfHouse(tx, house.number) : undefined;
     return { job: job ? shownJob(job) : null, failing: byCheck(await failingProofs(tx)) };

@@ -85,7 +85,7 @@ export async function readHouse(
   actor: Actor,
 ): Promise<{ number: number; style: HouseStyle | null; versions: HouseVersion[] }> {
   authorise(actor, 'house.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const now = await houseOfOrganisation(tx);
     const versions = await houseVersions(tx);
     return {
@@ -110,7 +110,7 @@ export async function houseToEdit(actor: Actor): ReturnType<typeof readHouse> {
 /** An earlier version of the house style, to look at or to save again. Error: NOT_FOUND. */
 export async function readHouseVersion(actor: Actor, number: number): Promise<{ style: HouseStyle }> {
   authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await houseVersion(tx, number);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     return { style: row.style };
@@ -157,7 +157,7 @@ export async function saveHouse(
 ): Promise<{ number: number; cards: number; job: string }> {
   authorise(actor, 'house.write');
   try {
-    return await inTenant(actor.organisationId, async (tx) => {
+    return await inTenant(actor, async (tx) => {
       const now = await houseOfOrganisation(tx);
       if ((now?.number ?? 0) !== input.baseNumber) throw new Refusal({ code: 'HOUSE_CHANGED' });
       refuseFaulty(input.style);

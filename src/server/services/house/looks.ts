@@ -20,7 +20,7 @@ export type KeptLook = { id: string; name: string; look: Look };
 /** The looks that a person has put by. Error: NOT_ALLOWED. */
 export async function listLooks(actor: Actor): Promise<KeptLook[]> {
   authorise(actor, 'look.keep');
-  const rows = await inTenant(actor.organisationId, (tx) => looksOf(tx, actor.userId));
+  const rows = await inTenant(actor, (tx) => looksOf(tx, actor.userId));
   return rows.map(({ id, name, look }) => ({ id, name, look }));
 }
 
@@ -33,7 +33,7 @@ export async function keepLook(actor: Actor, input: { name: string; look: Look }
     look: { ...input.look, lines: {}, follows: [], overrides: [] },
   };
   try {
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       await countAlone(tx, actor.organisationId, 'looks');
       if ((await looksOf(tx, actor.userId)).length >= LIMITS.looks)
         throw new Refusal({ code: 'TOO_MANY_LOOKS', limit: LIMITS.looks });
@@ -54,7 +54,7 @@ export async function keepLook(actor: Actor, input: { name: string; look: Look }
 /** Removes a look that was put by; cards that took it keep what they took. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function removeLook(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'look.keep');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if (!(await deleteLook(tx, actor.userId, id))) throw new Refusal({ code: 'NOT_FOUND' });
     await recordAudit(tx, actor, 'look.removed', { kind: 'look', id }, clock);
   });

@@ -35,7 +35,7 @@ export type ListedOffice = Office & { people: number; copies: number; job: Shown
 /** All offices with their lines, how many people each has and copies carry them, and the proofs that were made since it was saved. Error: NOT_ALLOWED. */
 export async function listOffices(actor: Actor): Promise<ListedOffice[]> {
   authorise(actor, 'house.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const copies = await copiesOfOffices(tx);
     const jobs = await jobsOfOffices(tx);
     return (await offices(tx)).map((each) => {
@@ -48,13 +48,13 @@ export async function listOffices(actor: Actor): Promise<ListedOffice[]> {
 /** Offices to choose from, by name; none for whoever may put nobody into one. */
 export async function chooseOffices(actor: Actor): Promise<{ id: string; name: string }[]> {
   if (reachOf(actor.role, 'team.read') === 'none') return [];
-  return inTenant(actor.organisationId, officeNames);
+  return inTenant(actor, officeNames);
 }
 
 /** The office of a person. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function officeOf(actor: Actor, recordId: string): Promise<Pick<Office, 'id' | 'name'> | null> {
   authoriseFor(actor, 'record.read', recordId);
-  const found = await inTenant(actor.organisationId, (tx) => officeOfRecord(tx, recordId));
+  const found = await inTenant(actor, (tx) => officeOfRecord(tx, recordId));
   return found ? { id: found.id, name: found.name } : null;
 }
 
@@ -80,7 +80,7 @@ export async function saveOffice(
   const name = cleanLine(input.name).text.slice(0, 80);
   if (!name) throw new Refusal({ code: 'INPUT', field: 'name' });
   try {
-    return await inTenant(actor.organisationId, async (tx) => {
+    return await inTenant(actor, async (tx) => {
       const made = id ?? randomUUID();
       const now = id === null ? { number: 0 } : await officeForUpdate(tx, id);
       if (!now) throw new Refusal({ code: 'NOT_FOUND' });
@@ -117,7 +117,7 @@ export async function moveToOffice(
   clock: Clock,
 ): Promise<{ job: string | null }> {
   authorise(actor, 'team.write');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     if (id !== null && !(await officeForUpdate(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     const own = records.filter((record) => mayReach(actor, 'team.write', record));
     await movedTo(tx, own, id);
@@ -131,7 +131,7 @@ export async function moveToOffice(
 /** Removes an office; its people stay, without one. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function removeOffice(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'house.write');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if (!(await officeForUpdate(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     await supersedeJobs(tx, 'prove-cards', new Date(clock.now()), id);
     await movedTo(tx, await peopleOfOffice(tx, id), null);

@@ -40,12 +40,12 @@ export async function takeContactFile(
       : null;
   if (single) {
     const body = RecordSchema.safeParse(single.record);
-    const [known] = body.success ? await inTenant(actor.organisationId, (tx) => knowPeople(tx, [body.data])) : [];
+    const [known] = body.success ? await inTenant(actor, (tx) => knowPeople(tx, [body.data])) : [];
     if (!known) return { imported: await importContact(actor, single, clock) };
   }
   // The store is shared by content: salted, so that forgetting this file cannot take somebody else’s away.
   const file = await files().put(randomBytes(FILE_SALT_BYTES), bytes);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const id = randomUUID();
     const at = new Date(clock.now());
     await refuseBeyondQuota(tx, actor.organisationId, bytes.length);

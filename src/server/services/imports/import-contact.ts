@@ -26,10 +26,10 @@ export async function importContact(
   const ids = of
     ? { recordId: idWithin(of.import, `record ${of.at}`), cardId: idWithin(of.import, `card ${of.at}`) }
     : { recordId: randomUUID(), cardId: randomUUID() };
-  const known = of && (await inTenant(actor.organisationId, (tx) => recordRow(tx, ids.recordId)));
+  const known = of && (await inTenant(actor, (tx) => recordRow(tx, ids.recordId)));
   if (known) return { ...ids, kept: known.body.kept.length };
   const { record, photo } = await withPhoto(contact, actor.organisationId);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     if (photo) await keepPicture(tx, actor.organisationId, photo, actor.userId);
     await storeWithFirstCard(tx, actor, record, 'record.imported', clock, ids);
     return { ...ids, kept: record.kept.length };

@@ -31,7 +31,7 @@ export async function openImport(
   asked: { verdict: Verdict | null; from: number },
 ): Promise<OpenedImport> {
   authorise(actor, 'record.create');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await importOf(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     const rows = await entriesFrom(tx, id, { ...asked, most: STRETCH + 1 });
@@ -100,7 +100,7 @@ export async function chooseContact(
   choice: { take?: boolean | undefined; chosen?: string[] | undefined },
 ): Promise<void> {
   authorise(actor, 'record.create');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await openForChoice(tx, id);
     if (!(await entryRow(tx, id, at))) throw new Refusal({ code: 'NOT_FOUND' });
     await chooseEntry(tx, id, at, {
@@ -117,7 +117,7 @@ export async function chooseContacts(
   choice: { verdict: Verdict; take: boolean },
 ): Promise<void> {
   authorise(actor, 'record.create');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await openForChoice(tx, id);
     await chooseAll(tx, id, choice.verdict, choice.take);
   });
@@ -126,7 +126,7 @@ export async function chooseContacts(
 /** Asks for the chosen contacts to be taken in. Errors: as {@link chooseContact}, NOTHING_CHOSEN, TOO_MANY_JOBS. */
 export async function takeImport(actor: Actor, id: string, clock: Clock): Promise<{ job: string }> {
   authorise(actor, 'record.create');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await openForChoice(tx, id);
     const total = (await countEntries(tx, id)).reduce((sum, { chosen }) => sum + chosen, 0);
     if (total === 0) throw new Refusal({ code: 'NOTHING_CHOSEN' });
@@ -139,7 +139,7 @@ export async function takeImport(actor: Actor, id: string, clock: Clock): Promis
 /** Asks for an import to be undone. Errors: NOT_ALLOWED, NOT_FOUND, IMPORT_BUSY, IMPORT_ENDED, TOO_MANY_JOBS. */
 export async function undoImport(actor: Actor, id: string, clock: Clock): Promise<{ job: string }> {
   authorise(actor, 'record.create');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { state } = await openIdle(tx, id);
     if (state === 'reading' || state === 'ready' || state === 'failed' || state === 'undone')
       throw new Refusal({ code: 'IMPORT_ENDED' });

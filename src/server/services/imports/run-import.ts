@@ -47,7 +47,7 @@ const endsJob = (error: unknown): boolean =>
 
 async function fileOf({ actor, input }: RunningJob) {
   const id = String(input.import);
-  const row = await inTenant(actor.organisationId, (tx) => importOf(tx, id));
+  const row = await inTenant(actor, (tx) => importOf(tx, id));
   const bytes = row?.file ? await files().get(row.file) : null;
   if (!row || !bytes) throw new Refusal({ code: 'NOT_FOUND' });
   return { id, row, bytes: bytes.subarray(FILE_SALT_BYTES) };
@@ -156,7 +156,7 @@ export async function readImport(running: RunningJob): Promise<Record<string, nu
 export async function takeContacts(running: RunningJob): Promise<Record<string, number>> {
   const { actor, clock, progress } = running;
   authorise(actor, 'record.create');
-  const before = await inTenant(actor.organisationId, (tx) => importOf(tx, String(running.input.import)));
+  const before = await inTenant(actor, (tx) => importOf(tx, String(running.input.import)));
   // An earlier try had finished all but saying so.
   if (before?.state === 'taken' && !before.file) return {};
   const { id, row, bytes } = await fileOf(running);
@@ -209,7 +209,7 @@ export async function takeContacts(running: RunningJob): Promise<Record<string, 
 async function makeRecord({ actor, input, clock }: RunningJob, entry: EntryRow, contact: ImportedContact) {
   const id = String(input.import);
   const made = await importContact(actor, contact, clock, { import: id, at: entry.at });
-  await inTenant(actor.organisationId, (tx) =>
+  await inTenant(actor, (tx) =>
     markMade(tx, id, entry.at, {
       made_record: made.recordId,
       made_card: made.cardId,
@@ -231,7 +231,7 @@ async function changeRecord(
   const withPicture = chosen.has('photo')
     ? await withPhoto(contact, actor.organisationId)
     : { record: contact.record, photo: null };
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await record(tx, entry.record_id!);
     if (!row) return null;
     let body: PersonRecord = withChosen(row.body, entry.body, chosen);
@@ -287,7 +287,7 @@ export async function undoContacts({ actor, input, clock, progress }: RunningJob
 }
 
 async function undoEntry({ actor, clock }: Pick<RunningJob, 'actor' | 'clock'>, importId: string, each: EntryRow) {
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const recordId = each.made_record!;
     const version = each.made_version!;
     const subject = { kind: 'record' as const, id: recordId };

@@ -26,7 +26,7 @@ export type ShownFault = { sweep: string; code: string; count: number; first: st
 /** What goes wrong again and again for an organisation without anybody asking for it. Error: NOT_ALLOWED. */
 export async function listFaults(actor: Actor): Promise<ShownFault[]> {
   authorise(actor, 'fault.read');
-  const rows = await inTenant(actor.organisationId, faults);
+  const rows = await inTenant(actor, faults);
   return rows.map(({ sweep: name, code, count, first_at, last_at }) => ({
     sweep: name,
     code,

@@ -50,7 +50,7 @@ const MOST_SHOWN = 100;
 /** The latest jobs: an owner's organisation's, anybody else's own. Errors: NOT_ALLOWED. */
 export async function listJobs(actor: Actor): Promise<ShownJob[]> {
   const reach = authorise(actor, 'job.read');
-  return inTenant(actor.organisationId, async (tx) =>
+  return inTenant(actor, async (tx) =>
     (await latestJobs(tx, reach === 'all' ? null : actor.userId, MOST_SHOWN)).map(shownJob),
   );
 }
@@ -58,7 +58,7 @@ export async function listJobs(actor: Actor): Promise<ShownJob[]> {
 /** One job. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function readJob(actor: Actor, id: string): Promise<ShownJob> {
   const reach = authorise(actor, 'job.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await job(tx, id);
     if (!row || (reach !== 'all' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
     return shownJob(row);
@@ -68,7 +68,7 @@ export async function readJob(actor: Actor, id: string): Promise<ShownJob> {
 /** Asks a job to stop: a waiting one at once, a running one before its next step. What it has done stays. Errors: NOT_FOUND, JOB_ENDED. */
 export async function cancelJob(actor: Actor, id: string, clock: Clock): Promise<ShownJob> {
   const reach = authorise(actor, 'job.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await job(tx, id);
     if (!row || (reach !== 'all' && row.user_id !== actor.userId)) throw new Refusal({ code: 'NOT_FOUND' });
     if (hasEnded(row.state)) throw new Refusal({ code: 'JOB_ENDED' });

@@ -5,6 +5,7 @@ import { forgetCodes } from '@/server/db/accounts/invitations';
 import { forgetEndedPreviews } from '@/server/db/cards/directory';
 import { forgetEndedJobs } from '@/server/db/jobs/jobs';
 import { forgetEndedReferrals } from '@/server/db/contacts/contacts';
+import { forgetLeads } from '@/server/db/contacts/leads';
 import { outsideTenants } from '@/server/db/pool';
 import { forgetRosters } from '@/server/db/roster/runs';
 import { log } from '@/server/log';
@@ -16,6 +17,7 @@ import { runDuePlans } from '@/server/services/publishing/plans';
 import { sortEventsWhenQuiet } from '@/server/intake/record-event';
 import { forgetUnnamedFiles } from '@/server/services/media/unnamed-files';
 import { forgetOldMail } from '@/server/services/mail/send-mail';
+import { tellOfTheDay } from '@/server/services/replies/evening';
 import { keepDueFigures } from '@/server/services/response/figures';
 import { destroyEndedSecrets } from '@/server/intake/visitor-hash';
 
@@ -46,6 +48,8 @@ export const SWEEPS = {
   files: ({ now }: Clock) => forgetUnnamedFiles(now()),
   deleted: ({ now }: Clock) => eraseWhatEnded(now()),
   jobs: ({ now }: Clock) => outsideTenants((db) => forgetEndedJobs(db, new Date(now() - LIMITS.jobsDays * 86_400_000))),
+  evening: (clock: Clock) => tellOfTheDay(clock),
+  leads: ({ now }: Clock) => outsideTenants((db) => forgetLeads(db, new Date(now()), LIMITS.leadMonths)),
   figures: (clock: Clock) => keepDueFigures(clock),
   mail: (clock: Clock) => forgetOldMail(clock),
 } satisfies Record<string, (clock: Clock) => Promise<unknown>>;

@@ -23,7 +23,7 @@ export async function readTray(actor: Actor): Promise<ShownMail[]> {
   const heads = await latestHeads(folder, LOOKED_AT);
   const idOf = ({ id }: { id: string }) => id.split('@')[0]!;
   const ids = heads.map(idOf).filter((id) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id));
-  const own = new Set(await inTenant(actor.organisationId, (tx) => ownMails(tx, actor.userId, ids)));
+  const own = new Set(await inTenant(actor, (tx) => ownMails(tx, actor.userId, ids)));
   const shown = heads.filter((head) => own.has(idOf(head))).slice(0, MOST_SHOWN);
   return Promise.all(
     shown.map(async (head) => {

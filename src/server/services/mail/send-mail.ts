@@ -4,7 +4,7 @@ import type { Clock } from '@/server/clock';
 import { forgetMail, mailIsGivenUp, mailIsLate, mailIsSent, takeMail, type TakenMail } from '@/server/db/mail/outbox';
 import { outsideTenants } from '@/server/db/pool';
 import { log } from '@/server/log';
-import type { MailDoor } from '@/server/mail';
+import { writtenMail, type MailDoor } from '@/server/mail';
 import { metrics } from '@/server/metrics';
 import { faultAt, faultIsOver } from '@/server/services/jobs/faults';
 
@@ -29,37 +29,44 @@ const inTime = async (sending: Promise<void>): Promise<void> => {
   await Promise.race([sending, late]).finally(() => clearTimeout(timer));
 };
 
-/** Sends one mail that was taken, and writes down what became of it. What went wrong is kept as a code: what a server says may name somebody. */
-async function sendTaken(mail: TakenMail, door: MailDoor, clock: Clock): Promise<void> {
+/** So many that a lane could not send one after the other are a server that is away: it is asked again with the next look. */
+const AWAY_AFTER = 5;
+
+/** Sends one mail that was taken, and writes down what became of it; answers whether it is to be tried again. What went wrong is kept as a code: what a server says may name somebody. */
+async function sendTaken(mail: TakenMail, door: MailDoor, clock: Clock): Promise<boolean> {
   const now = () => new Date(clock.now());
   const { id, organisation_id: organisationId, kind, tries, sender: from, recipient: to, message: raw } = mail;
   try {
     // After it was sent and before that was written down, this process may die: it is sent once more, with the same Message-ID.
-    await inTime(door.send({ from, to, raw }));
+    await inTime(writtenMail(raw).then((written) => door.send({ from, to, raw: written })));
   } catch (error) {
     const problem = error instanceof Refusal ? error.problem : { code: 'UNEXPECTED' as const };
     const passes = problem.code === 'MAIL_UNAVAILABLE' || problem.code === 'UNEXPECTED';
     if (problem.code === 'UNEXPECTED') log.fault(error, { mail: id }, 'a mail could not be sent');
     const again = clock.now() + waitAfter(tries);
     metrics().mails.inc({ kind, outcome: passes ? 'late' : 'refused' });
-    if (passes && again < mail.until.getTime())
-      return void (await outsideTenants((db) => mailIsLate(db, mail, new Date(again), problem.code)));
+    if (passes && again < mail.until.getTime()) {
+      await outsideTenants((db) => mailIsLate(db, mail, new Date(again), problem.code));
+      return true;
+    }
     await outsideTenants((db) => mailIsGivenUp(db, mail, now(), problem.code));
-    return faultAt({ organisationId, sweep: 'mail', subject: kind, error }, clock);
+    await faultAt({ organisationId, sweep: 'mail', subject: kind, error }, clock);
+    return false;
   }
   await outsideTenants((db) => mailIsSent(db, mail, now()));
   metrics().mails.inc({ kind, outcome: 'sent' });
   if (tries > 1) await faultIsOver(organisationId, 'mail', kind);
+  return false;
 }
 
-/** Sends what is due, one mail after the other, until nothing is; answers with how many it took. Several may do so at a time, here and elsewhere. */
+/** Sends what is due, one mail after the other, until nothing is or the server is away; answers with how many it took. Several may do so at a time, here and elsewhere. */
 export async function sendDueMail(door: MailDoor, clock: Clock, goOn: () => boolean = () => true): Promise<number> {
-  let taken = 0;
-  while (goOn()) {
+  let [taken, late] = [0, 0];
+  while (goOn() && late < AWAY_AFTER) {
     const mail = await outsideTenants((db) => takeMail(db, new Date(clock.now()), LEASE_S));
     if (!mail) break;
     taken += 1;
-    await sendTaken(mail, door, clock);
+    late = (await sendTaken(mail, door, clock)) ? late + 1 : 0;
   }
   return taken;
 }

@@ -36,7 +36,7 @@ async function keep(
   clock: Clock,
   light: ((organisationId: string, picture: PreparedPicture) => Promise<Buffer>) | null = null,
 ): Promise<AddedPicture> {
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await keepPicture(tx, actor.organisationId, prepared, actor.userId);
     await recordAudit(tx, actor, 'photo.added', { kind: 'picture', id: prepared.hash }, clock);
   });

@@ -46,7 +46,7 @@ export async function toDraw(
 /** The draft of a card as it would be drawn now. Errors: NOT_FOUND, those of a wording that cannot be read. */
 async function draftToDraw(actor: Actor, id: string, layout: LayoutName | null): Promise<ToDraw> {
   authorise(actor, 'card.read');
-  const read = await inTenant(actor.organisationId, async (tx) => {
+  const read = await inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
@@ -102,7 +102,7 @@ export async function faceOfRecord(
   from: { layout: LayoutName; start: string | null; isPrivate: boolean },
 ): Promise<DrawnFace> {
   authorise(actor, 'card.create');
-  const read = await inTenant(actor.organisationId, async (tx) => {
+  const read = await inTenant(actor, async (tx) => {
     const person = await record(tx, id);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.create', id);

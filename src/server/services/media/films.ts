@@ -36,7 +36,7 @@ export async function addCaptions(actor: Actor, bytes: Buffer, clock: Clock): Pr
 }
 
 const keep = (actor: Actor, row: Omit<FilmRow, 'organisation_id' | 'added_by'>, clock: Clock) =>
-  inTenant(actor.organisationId, async (tx) => {
+  inTenant(actor, async (tx) => {
     await refuseBeyondQuota(tx, actor.organisationId, row.bytes);
     await insertFilm(tx, { organisation_id: actor.organisationId, added_by: actor.userId, ...row });
     await recordAudit(tx, actor, 'film.added', { kind: 'film', id: row.hash }, clock);
@@ -49,7 +49,7 @@ export async function filmOf(
 ): Promise<{ type: string; bytes: number; part: (first: number, last: number) => Promise<Readable | null> }> {
   authorise(actor, 'picture.read');
   const within = recordsWithin(actor, 'picture.read');
-  const row = await inTenant(actor.organisationId, async (tx) => {
+  const row = await inTenant(actor, async (tx) => {
     const [film] = await filmsBy(tx, [hash]);
     const seen =
       within === 'all' ||

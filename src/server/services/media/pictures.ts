@@ -185,7 +185,7 @@ export type PictureSize = (typeof PICTURE_SIZES)[number];
 /** A picture of the organisation, JPEG or PNG; for a holder their own. Errors: NOT_ALLOWED, NOT_FOUND, and those of {@link mailPicture}. */
 export async function readPicture(actor: Actor, hash: string, size: PictureSize = 'page'): Promise<Buffer> {
   authorise(actor, 'picture.read');
-  const row = await inTenant(actor.organisationId, async (tx) => {
+  const row = await inTenant(actor, async (tx) => {
     const found = await picture(tx, hash);
     return found && (gaveIt(found, actor.userId) || (await isWithin(tx, actor, hash))) ? found : undefined;
   });

@@ -19,7 +19,7 @@ export async function audiencesToEdit(actor: Actor): Promise<Audience[]> {
 }
 
 async function presetsOf(actor: Actor): Promise<Audience[]> {
-  const row = await inTenant(actor.organisationId, (tx) => organisation(tx, actor.organisationId));
+  const row = await inTenant(actor, (tx) => organisation(tx, actor.organisationId));
   return row?.audiences ?? [...FIRST_AUDIENCES];
 }
 
@@ -30,7 +30,7 @@ export async function saveAudiences(
   clock: Clock,
 ): Promise<{ audiences: Audience[] }> {
   authorise(actor, 'audiences.write');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await setAudiences(tx, actor.organisationId, audiences);
     await recordAudit(tx, actor, 'audiences.changed', { kind: 'organisation', id: actor.organisationId }, clock);
   });

@@ -26,7 +26,7 @@ export type CompanySettings = {
 /** The settings as they are. Error: NOT_ALLOWED. */
 export async function readSettings(actor: Actor): Promise<CompanySettings> {
   authorise(actor, 'settings.write');
-  const row = await inTenant(actor.organisationId, (tx) => organisation(tx, actor.organisationId));
+  const row = await inTenant(actor, (tx) => organisation(tx, actor.organisationId));
   const { name, country, time_zone: timeZone, links } = row!;
   return { name, country, timeZone, links, defaults: defaultsOf(row!) };
 }
@@ -57,7 +57,7 @@ export async function saveSettings(actor: Actor, input: CompanySettings, clock: 
     ask: cleanLine(ask).text,
   };
   try {
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       await updateOrganisation(tx, actor.organisationId, {
         name,
         country,

@@ -21,6 +21,6 @@ export type Storage = BytesKept & { used: number; limit: number };
 /** What an organisation's files take, in bytes, and how much they may. Error: NOT_ALLOWED. */
 export async function readStorage(actor: Actor): Promise<Storage> {
   authorise(actor, 'storage.read');
-  const kept = await inTenant(actor.organisationId, bytesKept);
+  const kept = await inTenant(actor, bytesKept);
   return { ...kept, used: sumOf(kept), limit: LIMITS.organisationBytes };
 }

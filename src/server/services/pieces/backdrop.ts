@@ -58,7 +58,7 @@ export async function openBackdrop(actor: Actor, id: string, clock: Clock): Prom
 /** Keeps how a backdrop is made up; its photo is one that the member may show. Errors: those of {@link openBackdrop}. */
 export async function saveBackdrop(actor: Actor, id: string, backdrop: Backdrop, clock: Clock): Promise<ShownBackdrop> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownOfChannel(tx, actor, id, { channel: 'backdrop', action: 'hand-out.make' });
     const { picture } = backdrop;
     const isNew = picture !== null && picture.hash !== row.backdrop?.picture?.hash;
@@ -81,7 +81,7 @@ export async function backdropFile(
   const { bytes, type, proof } = await drawnBackdrop(row, served, form);
   const failing = proof.checks.find(({ passed }) => !passed);
   if (failing) throw new Refusal({ code: 'PROOF_FAILED', channel: 'backdrop', finding: failing.finding });
-  await inTenant(actor.organisationId, (tx) =>
+  await inTenant(actor, (tx) =>
     noteTaken(tx, takenOf(row, served, clock), 'backdrop', served.composition, actor.organisation.country),
   );
   const ending = type === 'image/png' ? 'png' : 'jpg';

@@ -51,7 +51,7 @@ export async function askDesigner(
   if (!Number.isInteger(days) || days < 1 || days > LIMITS.designerDays)
     throw new Refusal({ code: 'INPUT', field: 'days' });
   const token = randomBytes(24).toString('base64url');
-  const links = await inTenant(actor.organisationId, async (tx) => {
+  const links = await inTenant(actor, async (tx) => {
     await ownOfChannel(tx, actor, id, WANTED);
     await forgetEndedLinks(tx, id, new Date(clock.now() - TOLD_DAYS * DAY_MS));
     if ((await designerLinksOf(tx, id, LIMITS.designerLinks)).length >= LIMITS.designerLinks)
@@ -74,7 +74,7 @@ export async function endDesigner(
   clock: Clock,
 ): Promise<{ links: ShownDesignerLink[] }> {
   authorise(actor, 'hand-out.make');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await ownOfChannel(tx, actor, id, WANTED);
     if ((await endDesignerLink(tx, id, link)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
     await recordAudit(tx, actor, 'hand-out.package-ended', { kind: 'hand-out', id }, clock);

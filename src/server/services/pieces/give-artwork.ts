@@ -41,7 +41,7 @@ export async function giveArtwork(
   clock: Clock,
 ): Promise<ShownPiece> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, (tx) => ownOfChannel(tx, actor, id, WANTED));
+  await inTenant(actor, (tx) => ownOfChannel(tx, actor, id, WANTED));
   if (bytes.length > LIMITS.artworkBytes)
     throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes: LIMITS.artworkBytes });
   const pages = await compute('artwork', { bytes }, { of: actor.organisationId });
@@ -52,7 +52,7 @@ export async function giveArtwork(
       file: await files().put(pages[at]!.bytes),
     })),
   );
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownOfChannel(tx, actor, id, WANTED);
     await refuseBeyondQuota(
       tx,
@@ -89,7 +89,7 @@ function onArtwork(piece: Piece, artworks: Artworks, side: SideName): Piece {
 /** Takes a design away: the front's takes the back's with it, and the piece has the look of the card again. Errors: NOT_ALLOWED, NOT_FOUND and those of {@link openPiece}. */
 export async function dropArtwork(actor: Actor, id: string, side: SideName, clock: Clock): Promise<ShownPiece> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const { row } = await ownOfChannel(tx, actor, id, WANTED);
     await dropArtworks(tx, id, side === 'front' ? ['front', 'back'] : ['back']);
     const { front } = await artworksOf(tx, id);

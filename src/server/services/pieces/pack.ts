@@ -51,7 +51,7 @@ export async function askPack(actor: Actor, wanted: PackWanted, clock: Clock): P
   for (const id of records) authoriseFor(actor, 'hand-out.make', id);
   const { version } = wanted;
   const input = { records: records.join(','), kinds: [...new Set(wanted.kinds)].join(','), pattern, version };
-  const job = await inTenant(actor.organisationId, async (tx) => {
+  const job = await inTenant(actor, async (tx) => {
     if ((await recordNames(tx, records)).length < records.length) throw new Refusal({ code: 'NOT_FOUND' });
     const asked = await askForJob(tx, actor, { task: 'pack-files', input, total: records.length }, clock);
     const subject = { kind: 'organisation', id: actor.organisationId } as const;
@@ -63,7 +63,7 @@ export async function askPack(actor: Actor, wanted: PackWanted, clock: Clock): P
 
 /** Somebody's first published card, and what a name of files may say of them. */
 async function named(actor: Actor, recordId: string) {
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await staffById(tx, recordId);
     if (!person || person.deleted_at) return null;
     const cardId = (await firstPublished(tx, [recordId])).get(recordId) ?? null;
@@ -156,7 +156,7 @@ export async function packFiles(running: RunningJob): Promise<Record<string, num
   await packing.zip.add(json, Buffer.from(`${JSON.stringify(manifest, null, 1)}\n`), { compress: true });
   await packing.zip.add(csv, Buffer.from(manifestTable(manifest)), { compress: true });
   const parts = await packing.zip.end();
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const own = { job_id: id, organisation_id: actor.organisationId };
     const bytes = parts.reduce((sum, part) => sum + part.bytes, 0);
     const left_out: LeftOutRow[] = packing.leftOut.map(({ record, finding }) => ({ record, finding }));

@@ -34,7 +34,7 @@ export async function addPiece(
   authorise(actor, 'hand-out.make');
   const named = cleanLine(placement).text.slice(0, LIMITS.placement);
   if (!named) throw new Refusal({ code: 'INPUT', field: 'placement' });
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'hand-out.make', row.record_id);
@@ -60,7 +60,7 @@ export type OwnPublished = { row: HandOutRow; served: PublishedCard; unpublished
 /** A piece that the member may do this with, and the card that it is made from: what is published. Errors: NOT_ALLOWED, NOT_FOUND, CARD_NOT_PUBLISHED. */
 export async function ownPublished(actor: Actor, id: string, wanted: Wanted, clock: Clock): Promise<OwnPublished> {
   authorise(actor, wanted.action);
-  const { row, draft, body } = await inTenant(actor.organisationId, async (tx) => {
+  const { row, draft, body } = await inTenant(actor, async (tx) => {
     const { row, owner } = await ownOfChannel(tx, actor, id, wanted);
     const person = await record(tx, owner.record_id);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });

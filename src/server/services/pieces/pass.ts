@@ -95,7 +95,7 @@ export async function passFile(actor: Actor, id: string, clock: Clock): Promise<
   const { row, served } = await ownPublished(actor, id, WANTED, clock);
   const made = await madePass(keptPass(row), served, clock);
   refuseFailing(made);
-  await inTenant(actor.organisationId, (tx) =>
+  await inTenant(actor, (tx) =>
     noteTaken(tx, takenOf(row, served, clock), 'pass', served.composition, actor.organisation.country),
   );
   return fileOf(served, made.bytes);
@@ -109,7 +109,7 @@ export async function sendPass(actor: Actor, id: string, clock: Clock): Promise<
   if (!actor.emailConfirmed) throw new Refusal({ code: 'EMAIL_UNCONFIRMED' });
   await limitRate('test mail', actor.userId, clock);
   const { bytes, fileName: name, type } = await passFile(actor, id, clock);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const who = { organisationId: actor.organisationId, userId: actor.userId };
     const letter = writeLetter(LETTERS.pass(actor.name, addressOf(keptPass(row))));
     const what = { kind: 'pass', urgent: true, holdsMs: HOLDS_MS, letter, attachments: [{ name, type, bytes }] };

@@ -43,7 +43,7 @@ export const pieceOf = ({ print }: HandOutRow): Piece => PieceSchema.parse(print
 /** A piece that the member may do this with, its runs, and the card that it is printed from. Errors: those of {@link ownPublished}. */
 const ownPiece = async (actor: Actor, id: string, action: PieceAction, clock: Clock): Promise<Own> => {
   const own = await ownPublished(actor, id, { channel: 'print', action }, clock);
-  const [runs, links] = await inTenant(actor.organisationId, async (tx) => [
+  const [runs, links] = await inTenant(actor, async (tx) => [
     await runsOf(tx, id),
     await designerLinksOf(tx, id, LIMITS.designerLinks),
   ]);
@@ -105,7 +105,7 @@ export async function openPiece(actor: Actor, id: string, clock: Clock): Promise
 /** Keeps how a piece is made up. Errors: those of {@link openPiece}. */
 export async function savePiece(actor: Actor, id: string, piece: Piece, clock: Clock): Promise<ShownPiece> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await ownPieceRow(tx, actor, id);
     await setPiece(tx, id, { ...piece, sentence: cleanLine(piece.sentence).text });
     await recordAudit(tx, actor, 'hand-out.styled', { kind: 'hand-out', id }, clock);
@@ -161,7 +161,7 @@ export type RunInput = { printedOn: string; copies: number; place: string };
 export async function addRun(actor: Actor, id: string, input: RunInput, clock: Clock): Promise<ShownRun[]> {
   const { served, piece } = await ownPiece(actor, id, 'hand-out.make', clock);
   const at = new Date(clock.now());
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await ownPieceRow(tx, actor, id);
     if ((await countRuns(tx, id)) >= LIMITS.printRuns)
       throw new Refusal({ code: 'TOO_MANY_RUNS', limit: LIMITS.printRuns });
@@ -197,7 +197,7 @@ export async function editRun(
   clock: Clock,
 ): Promise<ShownRun[]> {
   authorise(actor, 'hand-out.make');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await ownPieceRow(tx, actor, id);
     const changed = input
       ? await changeRun(tx, id, runId, {

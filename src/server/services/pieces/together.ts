@@ -47,7 +47,7 @@ export async function askTogether(actor: Actor, input: TogetherInput, clock: Clo
     throw new Refusal({ code: 'TOO_MANY_CHOSEN', limit: LIMITS.printedTogether });
   for (const id of records) authoriseFor(actor, 'hand-out.make', id);
   const wanted = { records: records.join(','), piece: JSON.stringify(piece), placement, copies };
-  const job = await inTenant(actor.organisationId, async (tx) => {
+  const job = await inTenant(actor, async (tx) => {
     if ((await recordsBy(tx, records)).size < new Set(records).size) throw new Refusal({ code: 'NOT_FOUND' });
     return askForJob(tx, actor, { task: 'print-cards', input: wanted, total: records.length }, clock);
   });
@@ -58,7 +58,7 @@ type Row = { record: string; cardId: string | null };
 
 /** The first published card of each, by name. */
 async function chosen(actor: Actor, records: string[]): Promise<Row[]> {
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const people = await recordsBy(tx, records);
     const cards = await firstPublished(tx, [...people.keys()]);
     const names = (id: string) => people.get(id)!.written_name;
@@ -77,7 +77,7 @@ export async function pieceAt(
   clock: Clock,
 ): Promise<HandOutRow> {
   const find = () =>
-    inTenant(actor.organisationId, async (tx) =>
+    inTenant(actor, async (tx) =>
       (await handOutsOfCard(tx, cardId)).find(
         (row) =>
           row.channel === 'print' &&
@@ -89,7 +89,7 @@ export async function pieceAt(
   const known = await find();
   if (!known) await addPiece(actor, { cardId, placement, channel: 'print' }, clock);
   const row = known ?? (await find())!;
-  await inTenant(actor.organisationId, (tx) => setPiece(tx, row.id, piece));
+  await inTenant(actor, (tx) => setPiece(tx, row.id, piece));
   return { ...row, print: piece };
 }
 
@@ -219,7 +219,7 @@ async function keep(
 /** The file that a job has made, as its page tells of it; null where it makes none. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function readMadeFile(actor: Actor, jobId: string): Promise<MadeFile | null> {
   await readJob(actor, jobId);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await madeFile(tx, jobId);
     if (!row) return null;
     const people = await recordsBy(
@@ -241,7 +241,7 @@ export async function madeFileStream(
   jobId: string,
 ): Promise<{ stream: ReadableStream<Uint8Array>; bytes: number; fileName: string }> {
   await readJob(actor, jobId);
-  const { row, parts } = await inTenant(actor.organisationId, async (tx) => {
+  const { row, parts } = await inTenant(actor, async (tx) => {
     const row = await madeFile(tx, jobId);
     return { row, parts: row?.file ? [row.file] : (await madeParts(tx, jobId)).map(({ file }) => file) };
   });

@@ -19,7 +19,7 @@ export type Prefix = { prefix: string | null; asked: string | null; publicUrl: s
 /** The beginning that new addresses of the organisation have, one that was asked for, and the host that they are on. Error: NOT_ALLOWED. */
 export async function readPrefix(actor: Actor): Promise<Prefix> {
   authorise(actor, 'addresses.write');
-  return inTenant(actor.organisationId, async (tx) => ({
+  return inTenant(actor, async (tx) => ({
     prefix: (await currentPrefix(tx, actor.organisationId)) ?? null,
     asked: (await prefixRequest(tx))?.prefix ?? null,
     publicUrl: publicUrlOf(actor.organisationId),
@@ -34,7 +34,7 @@ export async function readPrefix(actor: Actor): Promise<Prefix> {
 export async function askPrefix(actor: Actor, typed: string, clock: Clock): Promise<{ asked: string | null }> {
   authorise(actor, 'addresses.write');
   const prefix = typed.trim() ? orRefuse(readAddress(typed)) : null;
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if (prefix && (await otherPrefixOf(tx, `${prefix}-`, actor.organisationId)))
       throw new Refusal({ code: 'PREFIX_TAKEN' });
     if (!prefix) await withdrawPrefixRequest(tx);

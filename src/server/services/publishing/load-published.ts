@@ -1,4 +1,5 @@
 import { pictureOn, type Composition } from '@/core/card';
+import { COMPANY_DEFAULTS, type CompanyDefaults } from '@/core/company';
 import { Refusal } from '@/core/errors';
 import { applyHouseStyle, HOUSE_LOGO, houseLogo, logoGround, type HouseStyle } from '@/core/house';
 import { nightLook } from '@/core/look';
@@ -68,6 +69,9 @@ export type PublishedCard = {
   /** What its organisation links to at the foot of each page. */
   legal: LegalLinks;
   instead: { address: string; name: string } | null;
+  /** The country by which numbers are read (ISO 3166-1 alpha-2), and how what a recipient tells is kept. */
+  country: string;
+  leads: CompanyDefaults['leads'];
   /** The file store was away: what lies there is missing. */
   incomplete: boolean;
 };
@@ -76,6 +80,8 @@ export type PublishedCard = {
 export const UNLISTED = {
   ...{ handOutId: null, testUntil: 0, address: null, placement: null, signature: null, endsAt: null, instead: null },
   parameters: '',
+  country: 'GB',
+  leads: COMPANY_DEFAULTS.leads,
   ...{ state: 'published' as const, revision: 0, notice: '', houseLines: [], incomplete: false },
 };
 
@@ -157,6 +163,8 @@ export async function loadPublished(
       notice: (rests ? given.notice : row.notice) || (state === 'published' ? '' : defaultsOf(owner).texts[state]),
       houseLines: house?.style.lines.map(({ id }) => id) ?? [],
       legal: owner.links,
+      country: owner.country,
+      leads: defaultsOf(owner).leads,
       instead: state === 'published' || rests || !row.instead ? null : await colleague(tx, row.instead),
     };
     return { named, published };

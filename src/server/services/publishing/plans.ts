@@ -54,7 +54,7 @@ export async function planCard(
   const [publishAt, endsAt] = [input.publishAt, input.endsAt].map((at) => (at ? new Date(at) : null));
   const address = publishAt ? orRefuse(readAddress(input.address)) : '';
   const plan = (seal: string) =>
-    inTenant(actor.organisationId, async (tx) => {
+    inTenant(actor, async (tx) => {
       const row = await cardForUpdate(tx, id);
       if (!row) throw new Refusal({ code: 'NOT_FOUND' });
       authoriseFor(actor, 'card.publish', row.record_id);

@@ -33,7 +33,7 @@ export async function makePreview(
   authorise(actor, 'card.write');
   const secret = previewFrom(randomBytes(16));
   const expires = new Date(clock.now() + LIMITS.previewHours * 3_600_000);
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.write', row.record_id);

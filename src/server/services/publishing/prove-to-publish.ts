@@ -87,7 +87,7 @@ export async function proveToPublish(
   asked: { address: string; version?: number; recordVersion?: number; planned?: Planned },
   clock: Clock,
 ): Promise<string> {
-  const { order, seal } = await inTenant(actor.organisationId, async (tx) => {
+  const { order, seal } = await inTenant(actor, async (tx) => {
     const row = await card(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.publish', row.record_id);

@@ -58,7 +58,7 @@ export async function publishCard(
     return await provenThen(
       () => proveToPublish(actor, id, { address, version: input.baseVersion, recordVersion }, clock),
       (seal) =>
-        inTenant(actor.organisationId, async (tx) => {
+        inTenant(actor, async (tx) => {
           const row = await cardForUpdate(tx, id);
           if (!row) throw new Refusal({ code: 'NOT_FOUND' });
           authoriseFor(actor, 'card.publish', row.record_id);

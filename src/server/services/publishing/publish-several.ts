@@ -21,7 +21,7 @@ export async function cardsBehind(
   recordId: string,
 ): Promise<{ recordVersion: number; cards: CardBehind[] }> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'card.read', recordId);
@@ -70,7 +70,7 @@ export async function publishSeveral(
   authoriseFor(actor, 'card.publish', recordId);
   // Always in the same order, so that two who publish the same cards wait for each other and do not lock up.
   const inOrder = [...chosen].sort((a, b) => (a.id < b.id ? -1 : 1));
-  const addresses = await inTenant(actor.organisationId, (tx) =>
+  const addresses = await inTenant(actor, (tx) =>
     currentAddresses(
       tx,
       inOrder.map(({ id }) => id),
@@ -89,7 +89,7 @@ export async function publishSeveral(
       return '';
     },
     () =>
-      inTenant(actor.organisationId, async (tx) => {
+      inTenant(actor, async (tx) => {
         const published: { id: string; revision: number }[] = [];
         for (const { id, version } of inOrder) {
           const row = await cardForUpdate(tx, id);

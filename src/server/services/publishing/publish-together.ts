@@ -55,7 +55,7 @@ async function readAll(
   clock: Clock,
 ): Promise<(Proven & { order: Later<ProofOrder> })[]> {
   const ids = cards.map(({ cardId }) => cardId);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const rows = new Map((await cardsBy(tx, ids)).map((row) => [row.id, row]));
     const records = [...new Set([...rows.values()].map(({ record_id }) => record_id))];
     const people = await recordsBy(tx, records);
@@ -95,7 +95,7 @@ async function readAll(
 
 /** Writes the revisions of those whose seal still holds; answers with the others. */
 const writeAll = (actor: Actor, proven: Proven[], clock: Clock): Promise<Seen[]> =>
-  inTenant(actor.organisationId, async (tx) => {
+  inTenant(actor, async (tx) => {
     const ids = proven.map(({ cardId }) => cardId);
     await holdCards(tx, ids);
     const rows = new Map((await cardsBy(tx, ids)).map((row) => [row.id, row]));

@@ -34,7 +34,7 @@ async function mayRead(tx: Tx, actor: Actor, id: string): Promise<void> {
 /** The revisions of a card, the latest first. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function listRevisions(actor: Actor, id: string): Promise<ListedRevision[]> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await mayRead(tx, actor, id);
     return (await revisionsOf(tx, id)).map(({ number, published_at, note, who, restorable }) => ({
       number,
@@ -49,7 +49,7 @@ export async function listRevisions(actor: Actor, id: string): Promise<ListedRev
 /** One revision. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function openRevision(actor: Actor, id: string, number: number): Promise<OpenedRevision> {
   authorise(actor, 'card.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await mayRead(tx, actor, id);
     const row = await revision(tx, id, number);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });

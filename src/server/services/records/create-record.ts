@@ -99,7 +99,7 @@ export async function createRecord(
     if (each.kind !== 'photo' && each.kind !== 'logo') details.push({ ...each, id: `d${details.length + 1}` });
   const body: PersonRecord = { name: readName(name, typed.kind), details, kept: [] };
   const { photo } = typed;
-  const made = await inTenant(actor.organisationId, async (tx) => {
+  const made = await inTenant(actor, async (tx) => {
     if (photo && !(await mayShow(tx, actor, photo))) throw new Refusal({ code: 'NOT_FOUND' });
     if (photo) details.push({ kind: 'photo', id: 'photo', label: '', preferred: false, picture: photo });
     return storeWithFirstCard(tx, actor, body, 'record.made', clock);

@@ -31,7 +31,7 @@ export type OpenedRecord = {
 /** A record with the cards made from it. Error: NOT_FOUND. */
 export async function openRecord(actor: Actor, id: string): Promise<OpenedRecord> {
   authorise(actor, 'record.read');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await record(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.read', id);
@@ -67,7 +67,7 @@ export async function saveRecord(
 ): Promise<{ version: number }> {
   authorise(actor, 'record.write');
   if (!writtenName(body.name)) throw new Refusal({ code: 'NAME_MISSING' });
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await record(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.write', id);

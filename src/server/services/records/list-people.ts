@@ -47,7 +47,7 @@ async function listedFor(tx: Tx, actor: Actor, typed: string, group: Group | nul
 /** The first few who are found by what was typed, for choosing one. Error: NOT_ALLOWED. */
 export async function listPeopleNames(actor: Actor, typed: string): Promise<{ id: string; name: string }[]> {
   authorise(actor, 'record.read');
-  const rows = await inTenant(actor.organisationId, async (tx) =>
+  const rows = await inTenant(actor, async (tx) =>
     listedRecords(tx, await listedFor(tx, actor, typed, null), { after: null, most: TO_CHOOSE }),
   );
   return rows.map((row) => ({ id: row.id, name: row.written_name }));
@@ -56,7 +56,7 @@ export async function listPeopleNames(actor: Actor, typed: string): Promise<{ id
 /** The ids of everybody who is found by what was typed. Error: NOT_ALLOWED. */
 export async function listPeopleIds(actor: Actor, typed: string, group: Group | null = null): Promise<string[]> {
   authorise(actor, 'record.read');
-  return inTenant(actor.organisationId, async (tx) => listedIds(tx, await listedFor(tx, actor, typed, group)));
+  return inTenant(actor, async (tx) => listedIds(tx, await listedFor(tx, actor, typed, group)));
 }
 
 /**
@@ -71,7 +71,7 @@ export async function listPeople(
   authorise(actor, 'record.read');
   const from = after === null ? null : readPlace(after);
   await outsideTenants(sortInbox);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const of = await listedFor(tx, actor, typed, group);
     const found = await listedRecords(tx, of, { after: from, most: PAGE + 1 });
     const shown = found.length > PAGE ? found.slice(0, from ? PAGE : FIRST_OF_LONG) : found;

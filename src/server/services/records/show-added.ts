@@ -78,7 +78,7 @@ export async function showOnCards(
   authorise(actor, 'card.write');
   authoriseFor(actor, 'card.write', recordId);
   const wanted = new Set(chosen.details);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     const body = person.body;

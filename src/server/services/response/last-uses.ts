@@ -10,7 +10,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 export async function readLastUses(actor: Actor, cardId: string): Promise<Record<string, string>> {
   authorise(actor, 'response.read');
   await outsideTenants(sortInbox);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'response.read', row.record_id);

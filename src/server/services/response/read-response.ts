@@ -44,7 +44,7 @@ type Periods = { beforeFirst: string; beforeLast: string; first: string; last: s
 export async function teamsOfResponse(actor: Actor): Promise<{ id: string; name: string }[]> {
   const reach = authorise(actor, 'response.read');
   if (reach === 'own') return [];
-  const rows = await inTenant(actor.organisationId, (tx) => teams(tx, reach === 'all' ? null : actor.userId));
+  const rows = await inTenant(actor, (tx) => teams(tx, reach === 'all' ? null : actor.userId));
   return rows.map(({ id, name }) => ({ id, name }));
 }
 
@@ -60,7 +60,7 @@ export async function readResponse(
   const first = addDays(last, 1 - input.days);
   const periods = { beforeFirst: addDays(first, -input.days), beforeLast: addDays(first, -1), first, last, timeZone };
   await outsideTenants(sortInbox);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const shown = input.cardId ? await card(tx, input.cardId) : undefined;
     if (input.cardId && !shown) throw new Refusal({ code: 'NOT_FOUND' });
     if (shown) authoriseFor(actor, 'response.read', shown.record_id);

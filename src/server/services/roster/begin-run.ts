@@ -32,7 +32,7 @@ export async function readColumns(
   authorise(actor, 'roster.run');
   refuseTooLarge(bytes);
   const read = await compute('sheet columns', { bytes, ...asked }, { of: actor.organisationId });
-  const kept = await inTenant(actor.organisationId, mappings);
+  const kept = await inTenant(actor, mappings);
   const same = (one: string, other: string) => one.trim().toLowerCase() === other.trim().toLowerCase();
   const best = kept
     .map((mapping) => ({
@@ -68,7 +68,7 @@ export async function beginRun(
   const { columns } = input;
   if (!columns.some(({ field }) => field === 'staff number' || field === 'email'))
     throw new Refusal({ code: 'NO_KEY_COLUMN' });
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const pattern = await card(tx, input.cardId);
     if (!pattern) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'roster.run', pattern.record_id);
@@ -107,10 +107,10 @@ export async function giveSheet(
 ): Promise<{ job: string; rows: number }> {
   authorise(actor, 'roster.run');
   refuseTooLarge(bytes);
-  const { columns, place } = await inTenant(actor.organisationId, (tx) => openIdle(tx, id));
+  const { columns, place } = await inTenant(actor, (tx) => openIdle(tx, id));
   const asked = { bytes, ...place, fields: columns.map(({ field }) => field) };
   const rows = await compute('sheet rows', asked, { of: actor.organisationId });
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     await openIdle(tx, id);
     await clearRows(tx, id);
     const of = { organisation_id: actor.organisationId, run_id: id };
@@ -124,13 +124,13 @@ export async function giveSheet(
 /** The mappings that were kept, the latest first. Error: NOT_ALLOWED. */
 export async function listMappings(actor: Actor): Promise<{ id: string; name: string; columns: Column[] }[]> {
   authorise(actor, 'roster.run');
-  const kept = await inTenant(actor.organisationId, mappings);
+  const kept = await inTenant(actor, mappings);
   return kept.map(({ id, name, columns }) => ({ id, name, columns }));
 }
 
 /** Removes a kept mapping. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function removeMapping(actor: Actor, id: string): Promise<void> {
   authorise(actor, 'roster.run');
-  const gone = await inTenant(actor.organisationId, (tx) => deleteMapping(tx, id));
+  const gone = await inTenant(actor, (tx) => deleteMapping(tx, id));
   if (gone === 0) throw new Refusal({ code: 'NOT_FOUND' });
 }

@@ -2,6 +2,8 @@ import { cardsOfRecord, cardForUpdate, setCardState } from '@/server/db/cards/ca
 import { touchCard } from '@/server/db/cards/directory';
 import { dayOf } from '@/core/response';
 import { deleteSessionsOf, organisation } from '@/server/db/accounts/accounts';
+import { passLeads } from '@/server/db/contacts/leads';
+import { heirOfAll, holderOfCard } from '@/server/db/contacts/replies';
 import { inTenant, outsideTenants, type Tx } from '@/server/db/pool';
 import { dueLeavers, endSignIn, staffById, writeStaff } from '@/server/db/roster/staff';
 import type { Clock } from '@/server/clock';
@@ -10,7 +12,7 @@ import { companyDefaults } from '@/server/services/organisation/company-defaults
 
 /**
  * Sees to a leaver whose last day has come: their sign-in ends, and their published cards rest, leading to the desk's or colleague's card that
- * was chosen, as long as that is published.
+ * was chosen, as long as that is published. Leads that they shared go to whoever holds that card, else to an owner.
  */
 async function leaveNow(tx: Tx, organisationId: string, recordId: string, clock: Clock): Promise<void> {
   const cards = (await cardsOfRecord(tx, recordId)).filter(({ state }) => state === 'published').map(({ id }) => id);
@@ -30,7 +32,11 @@ async function leaveNow(tx: Tx, organisationId: string, recordId: string, clock:
     await setCardState(tx, card.id, { state: 'resting', notice, instead });
     await touchCard(tx, card.id, organisationId);
   }
-  for (const user of await endSignIn(tx, recordId, new Date(clock.now()))) await deleteSessionsOf(tx, user, null);
+  const heir = other ? await holderOfCard(tx, other.id) : await heirOfAll(tx);
+  for (const user of await endSignIn(tx, recordId, new Date(clock.now()))) {
+    await deleteSessionsOf(tx, user, null);
+    if (heir) await passLeads(tx, user, heir.id);
+  }
   await writeStaff(tx, recordId, { left_on: row.leaves_on });
 }
 

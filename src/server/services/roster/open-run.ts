@@ -74,7 +74,7 @@ const shownRow = (row: RosterRow): ShownRow => ({
 /** The latest runs. Error: NOT_ALLOWED. */
 export async function listRuns(actor: Actor): Promise<ShownRun[]> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const shown: ShownRun[] = [];
     const rows = await latestRuns(tx, MOST_RUNS);
     const counts = await countRows(
@@ -93,7 +93,7 @@ export async function openRun(
   asked: { verdict: Verdict | null; words: string; from: number },
 ): Promise<{ run: ShownRun; rows: ShownRow[]; next: number | null; pictures: ShownPicture[] }> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await run(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     const words = cleanLine(asked.words).text.slice(0, LIMITS.name);
@@ -145,7 +145,7 @@ export async function mendRows(
   clock: Clock,
 ): Promise<{ changed: number }> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const of = await openIdle(tx, id, ['ready', 'running', 'done']);
     const mended: number[] = [];
     for (const at of [...new Set(rows)].slice(0, MOST_MENDED)) {
@@ -176,7 +176,7 @@ export async function decideRow(
   clock: Clock,
 ): Promise<void> {
   authorise(actor, 'roster.run');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const of = await openIdle(tx, id, ['ready', 'running', 'done']);
     const row = await rosterRow(tx, id, at);
     if (!row || row.done_at) throw new Refusal({ code: 'NOT_FOUND' });
@@ -200,7 +200,7 @@ export async function takeAll(
   take: boolean,
 ): Promise<void> {
   authorise(actor, 'roster.run');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await openIdle(tx, id, ['ready', 'running', 'done']);
     await takeRows(tx, id, verdict, take);
   });
@@ -214,7 +214,7 @@ export async function setOptions(
   clock: Clock,
 ): Promise<{ job: string | null }> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await openIdle(tx, id, ['mapping', 'ready']);
     if (options.instead !== null) {
       const other = await card(tx, options.instead);
@@ -236,7 +236,7 @@ export async function setOptions(
 /** Throws a run away that was not carried out. Errors as {@link mendRows}. */
 export async function dropRun(actor: Actor, id: string): Promise<void> {
   authorise(actor, 'roster.run');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     await openIdle(tx, id);
     await deleteRun(tx, id);
   });
@@ -247,7 +247,7 @@ export type PatternCard = { id: string; audience: string; person: string; needed
 /** What a sheet needs for cards like this one. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function readPattern(actor: Actor, cardId: string): Promise<PatternCard> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
@@ -260,7 +260,7 @@ export async function readPattern(actor: Actor, cardId: string): Promise<Pattern
 /** The card that the latest run made others like, else the first one of the member's own record. Error: NOT_ALLOWED. */
 export async function usualPattern(actor: Actor): Promise<{ id: string; name: string } | null> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const [latest] = await latestRuns(tx, 1);
     const own = actor.ownRecord === null ? [] : await cardsOfRecord(tx, actor.ownRecord);
     const id = latest?.card_id ?? own[0]?.id;
@@ -272,5 +272,5 @@ export async function usualPattern(actor: Actor): Promise<{ id: string; name: st
 /** What a run is called; null where the member does not see it, or there is none. */
 export async function nameOfRun(actor: Actor, id: string): Promise<string | null> {
   if (reachOf(actor.role, 'roster.run') === 'none') return null;
-  return inTenant(actor.organisationId, async (tx) => (await run(tx, id))?.name ?? null);
+  return inTenant(actor, async (tx) => (await run(tx, id))?.name ?? null);
 }

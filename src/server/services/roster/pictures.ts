@@ -91,7 +91,7 @@ export async function matchRunPictures(
   clock: Clock,
 ): Promise<{ matched: number; files: number }> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { place, state } = await openIdle(tx, runId);
     const pictures = await rosterPictures(tx, runId);
     if (state !== 'ready') return { matched: 0, files: pictures.length };
@@ -118,7 +118,7 @@ const AT_ONCE = 200;
 /** The pictures of a run that nobody's row has, and those that could not be read. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function picturesOfRun(actor: Actor, runId: string) {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     if (!(await run(tx, runId))) throw new Refusal({ code: 'NOT_FOUND' });
     const taken = new Set((await sheetCells(tx, runId)).flatMap((row) => row.picture ?? []));
     const rows = await rosterPictures(tx, runId);

@@ -18,7 +18,7 @@ const TRIES = 5;
 async function publishNew({ actor, clock, options }: Making, cardId: string, name: string): Promise<void> {
   const { publish } = options;
   for (let tries = 1; ; tries += 1) {
-    const of = await inTenant(actor.organisationId, async (tx) => {
+    const of = await inTenant(actor, async (tx) => {
       const row = await card(tx, cardId);
       if (!row) throw new Refusal({ code: 'NOT_FOUND' });
       const isOut = row.state !== 'draft' || (typeof publish === 'object' && (await planOf(tx, cardId)) !== undefined);

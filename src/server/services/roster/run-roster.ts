@@ -35,7 +35,7 @@ const TRIES = 4;
  */
 export async function startRun(actor: Actor, id: string, clock: Clock): Promise<{ job: string }> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await openIdle(tx, id, ['ready', 'running', 'done']);
     const total = (await rowsToRun(tx, id, row.options.publish !== 'drafts')).length;
     if (total === 0) throw new Refusal({ code: 'NOTHING_CHOSEN' });

@@ -65,7 +65,7 @@ const LISTED = ['title', 'department', 'firm', 'team', 'office'] as const;
  */
 export async function emptySheet(actor: Actor, cardId: string): Promise<{ bytes: Buffer; fileName: string }> {
   authorise(actor, 'roster.run');
-  const { needed, picture, lists, audience } = await inTenant(actor.organisationId, async (tx) => {
+  const { needed, picture, lists, audience } = await inTenant(actor, async (tx) => {
     const row = await card(tx, cardId);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
@@ -109,7 +109,7 @@ export async function rowsWithRemarks(
   as: 'csv' | 'xlsx',
 ): Promise<{ bytes: Buffer; fileName: string }> {
   authorise(actor, 'roster.run');
-  const { of, rows } = await inTenant(actor.organisationId, async (tx) => {
+  const { of, rows } = await inTenant(actor, async (tx) => {
     const row = await run(tx, id);
     if (!row) throw new Refusal({ code: 'NOT_FOUND' });
     return {

@@ -32,7 +32,7 @@ const nameOf = (typed: string): string => {
 /** All teams, or those that the member leads, with how many people each has and who leads it. Error: NOT_ALLOWED. */
 export async function listTeams(actor: Actor): Promise<TeamRow[]> {
   const reach = authorise(actor, 'team.read');
-  return inTenant(actor.organisationId, (tx) => teams(tx, reach === 'all' ? null : actor.userId));
+  return inTenant(actor, (tx) => teams(tx, reach === 'all' ? null : actor.userId));
 }
 
 /** Has these members lead a team, and nobody else. Errors: NOT_ALLOWED, NOT_FOUND. */
@@ -40,7 +40,7 @@ export async function chooseLeaders(actor: Actor, id: string, users: string[], c
   authorise(actor, 'member.manage');
   refuseStale(actor, clock);
   const chosen = [...new Set(users)];
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const leaders = new Set((await membersOfRoles(tx, ['team leader'])).map((row) => row.id));
     if (!(await team(tx, id)) || chosen.some((each) => !leaders.has(each))) throw new Refusal({ code: 'NOT_FOUND' });
     await setLeaders(tx, actor.organisationId, id, chosen);
@@ -51,7 +51,7 @@ export async function chooseLeaders(actor: Actor, id: string, users: string[], c
 /** Members who could lead a team. Error: NOT_ALLOWED. */
 export async function possibleLeaders(actor: Actor): Promise<{ id: string; name: string }[]> {
   authorise(actor, 'member.manage');
-  return inTenant(actor.organisationId, (tx) => membersOfRoles(tx, ['team leader']));
+  return inTenant(actor, (tx) => membersOfRoles(tx, ['team leader']));
 }
 
 /** Makes a team, or gives one another name. Errors: NOT_ALLOWED, NOT_FOUND, TEAMS_FULL, TEAM_THERE. */
@@ -59,7 +59,7 @@ export async function saveTeam(actor: Actor, id: string | null, typed: string, c
   authorise(actor, 'team.write');
   const name = nameOf(typed);
   try {
-    return await inTenant(actor.organisationId, async (tx) => {
+    return await inTenant(actor, async (tx) => {
       const made = id ?? randomUUID();
       if (id === null) {
         if ((await countTeams(tx)) >= LIMITS.teams) throw new Refusal({ code: 'TEAMS_FULL', limit: LIMITS.teams });
@@ -76,7 +76,7 @@ export async function saveTeam(actor: Actor, id: string | null, typed: string, c
 /** Removes a team; its people stay. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function removeTeam(actor: Actor, id: string, clock: Clock): Promise<void> {
   authorise(actor, 'team.write');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if ((await deleteTeam(tx, id)) === 0) throw new Refusal({ code: 'NOT_FOUND' });
     await recordAudit(tx, actor, 'team.changed', { kind: 'team', id }, clock);
   });
@@ -90,7 +90,7 @@ export async function changeTeam(
   clock: Clock,
 ): Promise<void> {
   authorise(actor, 'team.write');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     if (!(await team(tx, id))) throw new Refusal({ code: 'NOT_FOUND' });
     if (into) await addToTeam(tx, actor.organisationId, id, records);
     else await takeFromTeam(tx, id, records);

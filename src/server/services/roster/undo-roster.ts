@@ -23,7 +23,7 @@ import { officesByName } from './known';
 /** Asks for a run to be undone as a whole. Errors: NOT_ALLOWED, NOT_FOUND, RUN_BUSY, RUN_ENDED, TOO_MANY_JOBS. */
 export async function undoRun(actor: Actor, id: string, clock: Clock): Promise<{ job: string }> {
   authorise(actor, 'roster.run');
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const row = await openIdle(tx, id, ['running', 'done', 'undoing']);
     if (row.forgotten) throw new Refusal({ code: 'RUN_ENDED' });
     const total = (await rowsToUndo(tx, id)).length;

@@ -155,7 +155,7 @@ export async function listCopies(actor: Actor, asked: CopiesAsked): Promise<Copi
   const after = asked.after ? readPlace(asked.after) : null;
   const typed = (asked.value ?? '').trim();
   await outsideTenants(sortInbox);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const { scope, of } = await scopeOf(tx, actor, asked);
     const values = typed ? sought(typed, actor.organisation.country) : null;
     const { copies, next } = await pageOf(tx, scope, values ? { values } : asked.which, after);
@@ -198,7 +198,7 @@ export async function outThere(actor: Actor, recordId: string): Promise<OutThere
   authorise(actor, 'record.read');
   authoriseFor(actor, 'record.read', recordId);
   await outsideTenants(sortInbox);
-  const rows = await inTenant(actor.organisationId, async (tx) => {
+  const rows = await inTenant(actor, async (tx) => {
     if (!(await record(tx, recordId))) throw new Refusal({ code: 'NOT_FOUND' });
     return outOfRecord(tx, recordId);
   });
@@ -242,6 +242,6 @@ export async function* copiesCarrying(
 export async function countAllOutOfDate(actor: Actor): Promise<number> {
   authorise(actor, 'hand-out.read');
   const records = recordsWithin(actor, 'hand-out.read');
-  const counts = await inTenant(actor.organisationId, (tx) => countWild(tx, records === 'all' ? 'all' : { records }));
+  const counts = await inTenant(actor, (tx) => countWild(tx, records === 'all' ? 'all' : { records }));
   return [...counts.values()].reduce((sum, each) => sum + each, 0);
 }

@@ -10,7 +10,7 @@ import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 /** Marks a copy as dealt with, or takes the mark away: it is written anew, replaced or thrown away. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function setCopyDone(actor: Actor, id: string, done: boolean, clock: Clock): Promise<void> {
   authorise(actor, 'hand-out.make');
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const copy = await copyById(tx, id);
     const owner = copy && (await card(tx, copy.card_id));
     // What was saved or sent is nobody's to deal with.

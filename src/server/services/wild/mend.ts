@@ -169,7 +169,7 @@ export async function previewMend(actor: Actor, asked: MendAsked): Promise<MendP
   const plan: MendPlan = { mended: [], left: [] };
   for (let at = 0; at < records.length; at += AT_ONCE) {
     const some = { ...asked, records: records.slice(at, at + AT_ONCE) };
-    const { mended, left } = await inTenant(actor.organisationId, async (tx) => {
+    const { mended, left } = await inTenant(actor, async (tx) => {
       await refuseUnknown(tx, some.records);
       return planMends(tx, actor, some);
     });
@@ -186,7 +186,7 @@ export async function askToMend(actor: Actor, asked: MendAsked, clock: Clock): P
   refuseMend(actor, asked);
   const { records, privacies, act } = asked;
   const input = { records: [...new Set(records)].join(','), privacies: privacies.join(','), act };
-  const job = await inTenant(actor.organisationId, async (tx) => {
+  const job = await inTenant(actor, async (tx) => {
     await refuseUnknown(tx, records);
     return askForJob(tx, actor, { task: 'mend-privacy', input, total: new Set(records).size }, clock);
   });

@@ -117,7 +117,7 @@ export async function publicAbout(actor: Actor, recordId: string): Promise<Publi
   authorise(actor, 'privacy.read');
   authoriseFor(actor, 'privacy.read', recordId);
   await outsideTenants(sortInbox);
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     const rows = await publicOf(tx, [recordId], 'all');

@@ -68,7 +68,7 @@ export async function publishAsItIs(
   clock: Clock,
   seen: number | null = null,
 ): Promise<void> {
-  const of = await inTenant(actor.organisationId, async (tx) => {
+  const of = await inTenant(actor, async (tx) => {
     const row = await cardForUpdate(tx, cardId);
     const person = row && (await record(tx, row.record_id));
     if (!row || !person) throw new Refusal({ code: 'NOT_FOUND' });
@@ -82,7 +82,7 @@ export async function publishAsItIs(
   await provenThen(
     () => proveToPublish(actor, cardId, { address, version }, clock),
     (seal) =>
-      inTenant(actor.organisationId, async (tx) => {
+      inTenant(actor, async (tx) => {
         const row = await cardForUpdate(tx, cardId);
         if (row?.version !== version) throw new Refusal({ code: 'CARD_CHANGED', version: row?.version ?? 0 });
         await publishRow(tx, actor, row, address, clock, { seal });
@@ -97,7 +97,7 @@ async function tickAndPublish(
   change: ChangeOf,
   note: (tx: Tx, was: MendedTicks) => Promise<unknown>,
 ): Promise<void> {
-  const was = await inTenant(actor.organisationId, async (tx) => {
+  const was = await inTenant(actor, async (tx) => {
     const changed = await changeTicks(tx, actor, cardId, change, clock);
     if (Object.keys(changed.ticks).length > 0) await note(tx, changed);
     return changed;
@@ -106,7 +106,7 @@ async function tickAndPublish(
     await publishAsItIs(actor, cardId, clock);
   } catch (error) {
     if (!ends(error)) throw error;
-    await inTenant(actor.organisationId, async (tx) => {
+    await inTenant(actor, async (tx) => {
       const row = await cardForUpdate(tx, cardId);
       if (!row) return;
       const lines = row.lines.map((line) => ({ ...line, ticks: was.ticks[line.detail] ?? line.ticks }));
@@ -135,7 +135,7 @@ async function changeUses(
   change: (detail: Extract<Detail, { uses: unknown }>) => Detail | null,
   note: (tx: Tx, uses: Record<string, Use[]>) => Promise<unknown>,
 ): Promise<void> {
-  await inTenant(actor.organisationId, async (tx) => {
+  await inTenant(actor, async (tx) => {
     const person = await record(tx, recordId);
     if (!person) throw new Refusal({ code: 'NOT_FOUND' });
     authoriseFor(actor, 'record.write', recordId);
@@ -207,7 +207,7 @@ export async function mendPrivacy(running: RunningJob): Promise<Record<string, n
 export async function askToUndoMend(actor: Actor, jobId: string, clock: Clock): Promise<{ job: string }> {
   authorise(actor, 'privacy.read');
   await readJob(actor, jobId);
-  const undoing = await inTenant(actor.organisationId, async (tx) => {
+  const undoing = await inTenant(actor, async (tx) => {
     const total = (await mendsOf(tx, jobId)).filter(canUndo).length;
     if (total === 0) throw new Refusal({ code: 'NOT_FOUND' });
     return askForJob(tx, actor, { task: 'undo-mend', input: { mend: jobId }, total }, clock);
@@ -295,7 +295,7 @@ export async function namedMends<R extends Pick<MendRow, 'record_id' | 'card_id'
 export async function readMended(actor: Actor, jobId: string): Promise<Mended | null> {
   const { task } = await readJob(actor, jobId);
   if (task !== 'mend-privacy' && task !== 'undo-mend') return null;
-  return inTenant(actor.organisationId, async (tx) => {
+  return inTenant(actor, async (tx) => {
     const rows = await mendsOf(tx, jobId);
     return {
       rows: (await namedMends(tx, rows)).map(({ row: { problem, undone_at }, ...of }) => ({

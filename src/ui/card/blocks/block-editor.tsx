@@ -7,6 +7,7 @@ import { BarFields } from './bar-fields';
 import { BlockField } from './block-field';
 import { EntryList } from './entry-list';
 import { PictureInput } from './file-input';
+import { ReplyFields } from './reply-fields';
 import { linkProblem, withScheme } from './link-problem';
 import { VideoFields } from './video-fields';
 
@@ -54,6 +55,7 @@ export function BlockEditor({ block, lines, blocks, onChange, onRemove }: Props)
         />
       )}
       {block.kind === 'action bar' && <BarFields block={block} lines={lines} blocks={blocks} onChange={onChange} />}
+      {block.kind === 'reply form' && <ReplyFields block={block} onChange={onChange} />}
       {block.kind === 'video' && <VideoFields block={block} onChange={onChange} />}
       {'items' in block && (
         <EntryList

@@ -18,7 +18,7 @@ export function OpensChoice({
   onOpens: (opens: Opens) => void;
 }) {
   const [wanted, setWanted] = useState<Opens['first']>(opens.first);
-  const shown = blocks.filter(({ kind, on }) => on && kind !== 'action bar');
+  const shown = blocks.filter(({ kind, on }) => on && kind !== 'action bar' && kind !== 'reply form');
   const choose = (first: Opens['first']) => {
     setWanted(first);
     if (first === 'page' || first === 'file') onOpens({ first });
