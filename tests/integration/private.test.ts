@@ -39,10 +39,14 @@ test('what comes to a record shows on drafts as far as it is not private, and on
   expect(await shows(actor, draft)).toEqual(['name', 'd1', 'office', 'title']);
   expect(await shows(actor, out)).toEqual(['name', 'd1']);
   // Marked as for work later on: shown on drafts then.
-  await add(({ details }) =>
-    details.map((each) => (each.id === 'mobile' ? ({ ...each, uses: ['mobile', 'work'] } as Detail) : each)),
-  );
+  const markMobile = (...uses: string[]) =>
+    add(({ details }) => details.map((each) => (each.id === 'mobile' ? ({ ...each, uses } as Detail) : each)));
+  await markMobile('mobile', 'work');
   expect(await shows(actor, draft)).toEqual(['name', 'd1', 'office', 'mobile', 'title']);
+  // And off them again: nobody ticked a private number.
+  await markMobile('mobile', 'home');
+  expect(await shows(actor, draft)).toEqual(['name', 'd1', 'office', 'title']);
+  await markMobile('mobile', 'work');
   expect((await cardsBehind(actor, recordId)).cards).toEqual([]);
   await showOnCards(actor, recordId, { details: ['title', 'office'], onCards: [out] }, clock);
   expect(await shows(actor, out)).toEqual(['name', 'd1', 'office', 'title']);

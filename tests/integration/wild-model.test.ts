@@ -30,6 +30,7 @@ useDatabase();
 // just those numbers that are marked as home and public.
 
 type Carrier = 'tag' | 'print';
+type Channel = Carrier | 'page' | 'file';
 type Step =
   | { do: 'tick'; detail: number; on: Carrier | 'page'; ticked: boolean }
   | { do: 'renumber'; detail: number; to: number }
@@ -78,7 +79,7 @@ const digits = (text: string) => text.replace(/\D/g, '');
 /** As people are told of them, letters and digits alone. */
 const bare = (text: string) => (/\d{6}/.test(digits(text)) ? digits(text) : text);
 
-type Ticks = Record<Carrier | 'page', boolean>;
+type Ticks = Record<Channel, boolean>;
 /** A number that went out of a detail, and whether that was marked as home then. */
 type Given = { detail: number; number: number; home: boolean };
 type Out = { numbers: number[]; home: boolean[]; firm: number; ticks: Ticks[] };
@@ -89,7 +90,7 @@ class Life {
   private numbers = [0, 1, 2];
   private home = [false, false, true];
   private firm = 0;
-  private ticks: Ticks[] = [0, 1, 2].map((at) => ({ page: at === 0, tag: false, print: false }));
+  private ticks: Ticks[] = [0, 1, 2].map((at) => ({ page: at === 0, file: false, tag: false, print: false }));
   private out: Out | null = null;
   private retired = false;
   private house: { number: number; firm: number | null } | null = null;
@@ -140,6 +141,16 @@ class Life {
     await saveCard(this.actor, this.ids.cardId, { baseVersion: card.version, lines, audience: card.audience }, clock);
   }
 
+  /** A draft follows what a number is marked as: on page and file once it is for work, nowhere once it is private. */
+  private mark(detail: number, home: boolean) {
+    const isTurned = this.home[detail] !== home;
+    this.home[detail] = home;
+    const ticks = this.ticks[detail]!;
+    if (this.out || !isTurned) return;
+    if (home) this.ticks[detail] = { page: false, file: false, tag: false, print: false };
+    else if (!Object.values(ticks).some(Boolean)) this.ticks[detail] = { ...ticks, page: true, file: true };
+  }
+
   async take(step: Step): Promise<void> {
     const { actor, ids } = this;
     const { cardId } = ids;
@@ -153,7 +164,7 @@ class Life {
         this.numbers[step.detail] = step.to;
         return this.writeRecord();
       case 'mark':
-        this.home[step.detail] = step.home;
+        this.mark(step.detail, step.home);
         return this.writeRecord();
       case 'firm':
         this.firm = step.name;
@@ -289,9 +300,10 @@ class Life {
       this.numbers[detail] === number
         ? this.home[detail]!
         : ever.some((each) => each.detail === detail && each.number === number && each.home);
-    const live = out && !this.retired ? givenBy(out, ({ page }) => page) : [];
+    const isLive = out && !this.retired;
     const found = [
-      ...live.map((each) => ({ each, on: 'page' })),
+      ...(isLive ? givenBy(out, ({ page }) => page) : []).map((each) => ({ each, on: 'page' })),
+      ...(isLive ? givenBy(out, ({ file }) => file) : []).map((each) => ({ each, on: 'file' })),
       ...copies.filter(({ done }) => !done).flatMap(({ given, on }) => given.map((each) => ({ each, on }))),
     ];
     const hidden = found.filter(({ each }) => isHome(each));

@@ -1,4 +1,14 @@
-import { addedTicks, draftOf, goesOut, PAGE_AND_FILE, privacyOf, reconcile, type Ticks } from '@/core/card';
+import {
+  addedTicks,
+  draftOf,
+  goesOut,
+  PAGE_AND_FILE,
+  privacyOf,
+  NOWHERE,
+  reconcile,
+  type Line,
+  type Ticks,
+} from '@/core/card';
 import { Refusal } from '@/core/errors';
 import type { Detail, PersonRecord } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
@@ -10,19 +20,19 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 
-/** Ticks lines of a locked card that go nowhere yet; a line that somebody ticked stays as it is. Answers whether any was ticked. */
+/** Ticks lines of a locked card by their details, null where a line stays as it is. Answers whether any changed. */
 async function tickLines(
   tx: Tx,
   row: CardRow,
   body: PersonRecord,
-  ticksOf: (detail: Detail) => Ticks | null,
+  ticksOf: (detail: Detail, line: Line) => Ticks | null,
   clock: Clock,
 ): Promise<boolean> {
   const byId = new Map(body.details.map((detail) => [detail.id, detail]));
   let ticked = false;
   const lines = reconcile(row.lines, body).map((line) => {
     const detail = byId.get(line.detail);
-    const ticks = detail && !line.own && !goesOut(line) ? ticksOf(detail) : null;
+    const ticks = detail && !line.own ? ticksOf(detail, line) : null;
     if (!ticks) return line;
     ticked = true;
     return { ...line, ticks };
@@ -32,8 +42,9 @@ async function tickLines(
 }
 
 /**
- * Drafts show what came to their record, or was marked as for work, with the safe first ticks. What is published waits for
- * somebody to say so: {@link showOnCards}. `before` is the record as it was. Called before the record is written: cards are
+ * Drafts show what came to their record, or was marked as for work, with the safe first ticks; what was ticked while it was for work and
+ * is private now is ticked nowhere on the drafts of a public audience: nobody ticked a private thing. What is published waits for somebody to
+ * say so: {@link showOnCards}. `before` is the record as it was. Called before the record is written: cards are
  * locked first, as everywhere, and in the order of their ids, so that two who do such things wait for each other.
  */
 export async function showOnDrafts(
@@ -51,13 +62,20 @@ export async function showOnDrafts(
       return !old || (!isOpen(old, before) && isOpen(detail, now));
     }),
   );
-  if (fresh.size === 0) return;
+  const closed = new Set(
+    now.details.filter((detail) => {
+      const old = was.get(detail.id);
+      return old && isOpen(old, before) && !isOpen(detail, now);
+    }),
+  );
+  if (fresh.size === 0 && closed.size === 0) return;
   const drafts = (await cardsOfRecord(tx, recordId)).filter(({ state }) => state === 'draft').map(({ id }) => id);
   for (const id of drafts.sort()) {
     const row = await cardForUpdate(tx, id);
     if (row?.state !== 'draft') continue;
     const audience = { isPrivate: row.is_private };
-    const ticksOf = (detail: Detail) => {
+    const ticksOf = (detail: Detail, line: Line) => {
+      if (goesOut(line)) return closed.has(detail) && !audience.isPrivate ? NOWHERE : null;
       const ticks = fresh.has(detail) ? addedTicks(detail, now, audience, lineTypeOf) : null;
       return ticks && (ticks.page || ticks.file) ? ticks : null;
     };
@@ -87,7 +105,15 @@ export async function showOnCards(
     for (const id of [...new Set(chosen.onCards)].sort()) {
       const row = await cardForUpdate(tx, id);
       if (row?.record_id !== recordId) throw new Refusal({ code: 'NOT_FOUND' });
-      if (!(await tickLines(tx, row, body, ({ id: each }) => (wanted.has(each) ? PAGE_AND_FILE : null), clock)))
+      if (
+        !(await tickLines(
+          tx,
+          row,
+          body,
+          ({ id: each }, line) => (wanted.has(each) && !goesOut(line) ? PAGE_AND_FILE : null),
+          clock,
+        ))
+      )
         continue;
       await recordAudit(tx, actor, 'card.changed', { kind: 'card', id }, clock, { version: row.version + 1 });
       changed.push(id);
