@@ -46,6 +46,7 @@ import * as invitations from './0044-invitations';
 import * as teamLeaders from './0045-team-leaders';
 import * as leads from './0046-leads';
 import * as replies from './0047-replies';
+import * as repliesCounted from './0048-replies-counted';
 
 type Migration = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -97,6 +98,7 @@ const MIGRATIONS: Migration[] = [
   { name: '0045-team-leaders', ...teamLeaders },
   { name: '0046-leads', ...leads },
   { name: '0047-replies', ...replies },
+  { name: '0048-replies-counted', ...repliesCounted },
 ];
 
 /** The migrations in their order, as Knex wants to be told of them. A landed one is never changed. */

@@ -14,6 +14,7 @@ import * as invitations from '../../migrations/0044-invitations';
 import * as teamLeaders from '../../migrations/0045-team-leaders';
 import * as leads from '../../migrations/0046-leads';
 import * as replies from '../../migrations/0047-replies';
+import * as repliesCounted from '../../migrations/0048-replies-counted';
 import { openCard } from '@/server/services/cards/open-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
@@ -39,6 +40,7 @@ const LATER = [
   teamLeaders,
   leads,
   replies,
+  repliesCounted,
 ];
 const later = {
   up: async (step: Knex) => {

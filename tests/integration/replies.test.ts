@@ -16,6 +16,8 @@ import { loadPublished, publishedVersion } from '@/server/services/publishing/lo
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { nod, removeLead } from '@/server/services/replies/keep-lead';
+import { keepDueFigures } from '@/server/services/response/figures';
+import { readResponse } from '@/server/services/response/read-response';
 import { ALL_LEADS, listLeads } from '@/server/services/replies/list-leads';
 import { noteLead } from '@/server/services/replies/notes';
 import { openLead } from '@/server/services/replies/open-lead';
@@ -339,6 +341,36 @@ test('whoever types the address of somebody who is known already can change and 
   await post(`/r/${token}/erase`, { known: 'Mallory' });
   expect((await openLead(odile, lead!.id)).replies.map(({ told }) => told.name)).toEqual(['Known Kester']);
   expect(await tablesWith('mallory@evil.example')).toEqual([]);
+  await mails();
+});
+
+test('a reply is among the figures of the day on which it came, by its hand-out: the same twice once, what waits with its nod; erasing it takes nothing away', async () => {
+  clock.set('2026-11-26T09:00:00Z');
+  const told = async () => {
+    const { summary } = await readResponse(odile, { cardId, days: 7 }, clock);
+    const [today, before] = [summary.days.at(-1)!.replies, summary.days.at(-2)!.replies];
+    return { today, short: summary.handOuts.find(({ handOut }) => handOut === null)!.replies, before };
+  };
+  const before = await told();
+  expect([before.today, before.before]).toEqual([0, expect.any(Number)]);
+  const PIA = { ...INES, name: 'Pia Lund', reach: 'pia@lund.example' };
+  const token = tokenOf(await posted(PIA));
+  await posted(PIA);
+  expect(await told()).toEqual({ ...before, today: 1, short: before.short + 1 });
+  await posted({ ...PIA, reach: 'pia.second@lund.example', took: '100' });
+  expect(await told()).toMatchObject({ today: 1 });
+  const waiting = (await mine()).leads.find(({ reach }) => reach === 'pia.second@lund.example')!;
+  // Looked at a day later, it counts on the day on which it came.
+  clock.set('2026-11-27T08:00:00Z');
+  await nod(odile, waiting.id, (await openLead(odile, waiting.id)).replies[0]!.id, clock);
+  await keepDueFigures(clock);
+  expect(await told()).toEqual({ today: 0, before: 2, short: before.short + 2 });
+  await post(`/r/${token}/erase`, { known: PIA.name });
+  expect(await told()).toEqual({ today: 0, before: 2, short: before.short + 2 });
+  const [card, all] = await Promise.all(
+    [cardId, null].map((of) => readResponse(odile, { cardId: of, days: 7 }, clock)),
+  );
+  expect(all!.summary.totals.replies).toBe(card!.summary.totals.replies);
   await mails();
 });
 

@@ -94,7 +94,7 @@ test('a contact file becomes a record, a card, a page and a file without what wa
   );
 
   const { summary } = await readResponse(actor, { cardId, days: 7 }, clock);
-  expect(summary.totals).toEqual({ views: 2, visits: 1, visitors: 1, saves: 1, taps: 1 });
+  expect(summary.totals).toEqual({ views: 2, visits: 1, visitors: 1, saves: 1, taps: 1, replies: 0 });
   expect(summary.handOuts.find(({ handOut }) => handOut === card.handOuts[0]!.id)).toMatchObject({
     views: 1,
     saves: 1,

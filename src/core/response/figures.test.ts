@@ -25,7 +25,7 @@ const HALF_HOUR = 30 * 60_000;
 const events: fc.Arbitrary<ResponseEvent[]> = fc
   .array(
     fc.record({
-      kind: fc.constantFrom<EventKind>('view', 'view', 'save', 'tap', 'bot'),
+      kind: fc.constantFrom<EventKind>('view', 'view', 'save', 'tap', 'reply', 'bot'),
       card: fc.constantFrom('c', 'k'),
       handOut: fc.constantFrom(null, 'x', 'y'),
       visitor: fc.constantFrom('a', 'b', null),
@@ -71,6 +71,7 @@ function plainly(all: ResponseEvent[]) {
     visitors: visitorsOf(),
     viewsWithoutVisitor: views.length - told.length,
     bots: within.filter(({ kind }) => kind === 'bot').length,
+    replies: within.filter(({ kind }) => kind === 'reply').length,
     ofCard: (card: string) => visitorsOf(card),
     visitsOf: (handOut: string | null) => told.filter((view) => view.handOut === handOut && begins(view)).length,
     viewsOn: (day: string) => views.filter((view) => dayAt(view) === day).length,
@@ -92,6 +93,7 @@ test('views, visits, visitors and what is told beside them are what the definiti
         views: wanted.views,
         visits: wanted.visits,
         visitors: wanted.visitors,
+        replies: wanted.replies,
       });
       expect([summary.viewsWithoutVisitor, summary.bots]).toEqual([wanted.viewsWithoutVisitor, wanted.bots]);
       for (const { card, visitors } of summary.cards) expect([card, visitors]).toEqual([card, wanted.ofCard(card)]);
@@ -160,6 +162,7 @@ test('a save and the tap on a line count once a visit; without a visitor each co
     visitors: 0,
     saves: 2,
     taps: 2,
+    replies: 0,
   });
   // A visitor of one card is another's on another card, and of whichever hand-out came first.
   expect(totals(act('view', 0), act('save', 1), act('save', 2, { card: 'k' }))).toMatchObject({ saves: 2 });
@@ -189,7 +192,7 @@ test('the most viewed hand-outs and the rest add up to the totals; a part taken 
     ['z', 3],
     ['y', 2],
   ]);
-  expect(two.others).toEqual({ count: 7, views: 1, visits: 1, visitors: 1, saves: 0, taps: 0 });
+  expect(two.others).toEqual({ count: 7, views: 1, visits: 1, visitors: 1, saves: 0, taps: 0, replies: 0 });
   expect(mostViewed(all, 5, 3)).toEqual({ ...all, others: null });
   expect(mostViewed(all, 3, 3).others).toBeNull();
   expect(less(all.totals, { ...noFigures(), views: 2, taps: 1 })).toEqual({ ...all.totals, views: 4, taps: -1 });

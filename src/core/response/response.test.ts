@@ -71,7 +71,14 @@ describe('figures, by the definitions of the product', () => {
       ['save', '10:31'],
       ['tap', '10:32'],
     );
-    expect(summarise(across, march).totals).toEqual({ views: 2, visits: 2, visitors: 1, saves: 2, taps: 2 });
+    expect(summarise(across, march).totals).toEqual({
+      views: 2,
+      visits: 2,
+      visitors: 1,
+      saves: 2,
+      taps: 2,
+      replies: 0,
+    });
     const within = acts(
       ['view', '10:00'],
       ['save', '10:20'],
@@ -82,7 +89,14 @@ describe('figures, by the definitions of the product', () => {
     );
     const before = acts(['save', '10:00'], ['view', '10:01'], ['save', '10:02']);
     expect(summarise(before, march).totals).toMatchObject({ views: 1, visits: 1, saves: 1 });
-    expect(summarise(within, march).totals).toEqual({ views: 2, visits: 1, visitors: 1, saves: 1, taps: 1 });
+    expect(summarise(within, march).totals).toEqual({
+      views: 2,
+      visits: 1,
+      visitors: 1,
+      saves: 1,
+      taps: 1,
+      replies: 0,
+    });
   });
 
   test('with Global Privacy Control the view counts and visits cannot be told', () => {

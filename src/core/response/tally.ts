@@ -1,4 +1,4 @@
-export const EVENT_KINDS = ['view', 'save', 'tap', 'bot'] as const;
+export const EVENT_KINDS = ['view', 'save', 'tap', 'reply', 'bot'] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** One act of a recipient. `visitor` is null where Global Privacy Control forbade a hash; `at` is in milliseconds, UTC. */
@@ -12,8 +12,15 @@ export type ResponseEvent = {
   at: number;
 };
 
-/** Views, visits, visitors, saves and taps as `product.md` defines them. */
-export type Figures = { views: number; visits: number; visitors: number; saves: number; taps: number };
+/** Views, visits, visitors, saves, taps and replies as `docs/figures.md` defines them. */
+export type Figures = {
+  views: number;
+  visits: number;
+  visitors: number;
+  saves: number;
+  taps: number;
+  replies: number;
+};
 
 /** What is counted beside them: views with Global Privacy Control, of which visits cannot be told, and answers given to programs. */
 export type Beside = { viewsWithoutVisitor: number; bots: number };
@@ -24,7 +31,7 @@ export type Beside = { viewsWithoutVisitor: number; bots: number };
  */
 export type DayFigures = Figures & Beside & { day: string; card: string; handOut: string | null; cardVisitors: number };
 
-export const noFigures = (): Figures => ({ views: 0, visits: 0, visitors: 0, saves: 0, taps: 0 });
+export const noFigures = (): Figures => ({ views: 0, visits: 0, visitors: 0, saves: 0, taps: 0, replies: 0 });
 
 /** A gap of this length ends a visit (the usual definition in web measurement; common practice). */
 const VISIT_GAP_MS = 30 * 60_000;
@@ -71,6 +78,11 @@ export function createTally(dayAt: (instant: number) => string): Tally {
     const { kind, visitor, card, at } = event;
     if (kind === 'bot') {
       row.bots += 1;
+      return;
+    }
+    // The same sent twice is one already, and who sent it is not known here.
+    if (kind === 'reply') {
+      row.replies += 1;
       return;
     }
     if (kind === 'view') row.views += 1;

@@ -17,13 +17,15 @@ export const RESPONSE = {
     visitors: 'Visitors',
     saves: 'Saves',
     taps: 'Line taps',
+    replies: 'Replies',
   } satisfies Record<keyof Figures, string>,
   before: (number: number) => `${figure(number)} before`,
   shortAddresses: 'short addresses',
   formerHandOut: 'a former hand-out',
   others: (count: number) => `${figure(count)} others`,
   noneTitle: 'Nothing to count yet',
-  noneText: 'Once the card is published, its views, visits, saves and taps appear here, by day and by hand-out.',
+  noneText:
+    'Once the card is published, its views, visits, saves, taps and replies appear here, by day and by hand-out.',
   span: (first: string, last: string, timeZone: string) => `${first} to ${last}, days of ${timeZone}`,
   byDayTitle: 'Visits and saves by day',
   visits: 'visits',
@@ -58,11 +60,13 @@ export function findingOf(
   days: number,
   names: (handOut: string | null) => string,
 ): string {
-  const { visits, views } = summary.totals;
-  if (views === 0) return `No views in these ${days} days.`;
+  const { visits, views, replies } = summary.totals;
+  if (views === 0 && replies === 0) return `No views in these ${days} days.`;
   const best = summary.handOuts.reduce((most, row) => (row.visits > most.visits ? row : most));
   const first = `${figure(visits)} ${visits === 1 ? 'visit' : 'visits'} in ${days} days${times(visits, before.visits)}.`;
-  return best.visits > 0 && summary.handOuts.length > 1
-    ? `${first} Most came by ${names(best.handOut)}: ${figure(best.visits)}.`
-    : first;
+  const most =
+    best.visits > 0 && summary.handOuts.length > 1
+      ? ` Most came by ${names(best.handOut)}: ${figure(best.visits)}.`
+      : '';
+  return `${first}${most}${replies > 0 ? ` ${figure(replies)} left ${replies === 1 ? 'a reply' : 'replies'}.` : ''}`;
 }

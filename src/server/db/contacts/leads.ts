@@ -286,9 +286,15 @@ export async function repliesOf(tx: Tx, contactId: string): Promise<ReplyRow[]> 
   return rows.map((row) => ({ ...row, told: ToldSchema.parse(row.told) }));
 }
 
-/** Notes that a reply was looked at and is one; tells whether it waited. */
-export const nodTo = (tx: Tx, id: string, at: Date): Promise<number> =>
-  tx('replies').where({ id, nodded_at: null }).whereNotNull('looks_wrong').update({ nodded_at: at });
+/** Notes that a reply was looked at and is one, and counts it; tells whether it waited. */
+export async function nodTo(tx: Tx, id: string, at: Date): Promise<boolean> {
+  const nodded = await tx('replies')
+    .where({ id, nodded_at: null })
+    .whereNotNull('looks_wrong')
+    .update({ nodded_at: at });
+  if (nodded > 0) await tx.raw('SELECT count_reply(?)', [id]);
+  return nodded > 0;
+}
 
 /** Erases a lead that whoever asks may see, with everything that was told and noted. */
 export const eraseLead = (tx: Tx, id: string, at: Date) => tx.raw('SELECT erase_own_lead(?, ?)', [id, at]);

@@ -3,7 +3,7 @@ import type { DayFigures, Figures, ResponseEvent } from '@/core/response';
 import type { Tx } from '../pool';
 
 type StoredFigures = Figures & { without_visitor: number; bots: number };
-const FIGURES = ['views', 'visits', 'visitors', 'saves', 'taps', 'without_visitor', 'bots'] as const;
+const FIGURES = ['views', 'visits', 'visitors', 'saves', 'taps', 'replies', 'without_visitor', 'bots'] as const;
 
 /** A local day with events: its figures where they are kept; `due` where something came in since they were counted. */
 export type ResponseDay = StoredFigures & { day: string; due: boolean; touched: number };
@@ -55,7 +55,7 @@ export type KeptByHandOut = {
   sum: Figures;
 };
 
-const SUMS = FIGURES.slice(0, 5);
+const SUMS = FIGURES.slice(0, 6);
 
 /** The kept figures of a period by hand-out: of the `most` with the most views, and of those in `also`. */
 export async function keptByHandOut(
@@ -92,34 +92,28 @@ export async function keepFigures(
 ): Promise<boolean> {
   const { organisation_id, day: of, touched } = day;
   const sum = (key: keyof Figures | 'viewsWithoutVisitor' | 'bots') => rows.reduce((total, row) => total + row[key], 0);
-  const [views, visits, visitors, saves, taps] = [
-    sum('views'),
-    sum('visits'),
-    sum('visitors'),
-    sum('saves'),
-    sum('taps'),
-  ];
   const kept = await tx('response_days')
     .where({ organisation_id, day: of, touched })
     .update({
       due: false,
-      ...{ views, visits, visitors, saves, taps },
+      ...{ views: sum('views'), visits: sum('visits'), visitors: sum('visitors') },
+      ...{ saves: sum('saves'), taps: sum('taps'), replies: sum('replies') },
       without_visitor: sum('viewsWithoutVisitor'),
       bots: sum('bots'),
     });
   if (kept === 0) return false;
   await tx('response_figures').where({ organisation_id, day: of }).delete();
   await tx.raw(
-    `INSERT INTO response_figures (organisation_id, day, card_id, hand_out_id, views, visits, visitors, saves, taps, without_visitor, bots, card_visitors)
-     SELECT ?, ?, card, "handOut", views, visits, visitors, saves, taps, "viewsWithoutVisitor", bots, "cardVisitors"
-     FROM json_to_recordset(?::json) AS r(card uuid, "handOut" uuid, views int, visits int, visitors int, saves int, taps int,
+    `INSERT INTO response_figures (organisation_id, day, card_id, hand_out_id, views, visits, visitors, saves, taps, replies, without_visitor, bots, card_visitors)
+     SELECT ?, ?, card, "handOut", views, visits, visitors, saves, taps, replies, "viewsWithoutVisitor", bots, "cardVisitors"
+     FROM json_to_recordset(?::json) AS r(card uuid, "handOut" uuid, views int, visits int, visitors int, saves int, taps int, replies int,
        "viewsWithoutVisitor" int, bots int, "cardVisitors" int)`,
     [organisation_id, of, JSON.stringify(rows)],
   );
   return true;
 }
 
-/** The day of the last view, save or tap of each hand-out of a card (`YYYY-MM-DD`), of its short address under null. */
+/** The day of the last view, save, tap or reply of each hand-out of a card (`YYYY-MM-DD`), of its short address under null. */
 export const lastUses = async (
   tx: Tx,
   cardId: string,
@@ -129,7 +123,7 @@ export const lastUses = async (
     await tx.raw<{ rows: { hand_out_id: string | null; day: string }[] }>(
       `SELECT hand_out_id, max(day)::text AS day FROM (
          SELECT f.hand_out_id, f.day FROM response_figures f JOIN response_days d ON d.day = f.day AND NOT d.due
-         WHERE f.card_id = :cardId AND f.views + f.saves + f.taps > 0
+         WHERE f.card_id = :cardId AND f.views + f.saves + f.taps + f.replies > 0
          UNION ALL
          SELECT e.hand_out_id, d.day FROM response_days d JOIN events e ON e.card_id = :cardId AND e.kind <> 'bot'
            AND e.occurred_at >= d.day::timestamp AT TIME ZONE :timeZone AND e.occurred_at < (d.day + 1)::timestamp AT TIME ZONE :timeZone

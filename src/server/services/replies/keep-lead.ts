@@ -76,7 +76,7 @@ export async function nod(actor: Actor, id: string, reply: string, clock: Clock)
   await inTenant(actor, async (tx) => {
     await reachedLead(tx, actor, id, 'locked');
     // Whoever nods second sends nothing twice.
-    if ((await nodTo(tx, reply, new Date(clock.now()))) === 0) return;
+    if (!(await nodTo(tx, reply, new Date(clock.now())))) return;
     const holder = await holderOfCard(tx, row.card_id);
     if (card?.state === 'published' && holder) {
       const ids = { notice: randomUUID(), card: randomUUID() };
