@@ -60,6 +60,10 @@ test('a recipient replies without a network, it is sent when there is one; both 
   await page.getByLabel('Note', { exact: true }).fill('Send the report of the ropes.');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('Send the report of the ropes.')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove this note' }).click();
+  await expect(page.getByText('Send the report of the ropes.')).toBeHidden();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByText('Send the report of the ropes.')).toBeVisible();
   await page.getByLabel('What', { exact: true }).fill('Send the report');
   await page.getByLabel('By', { exact: true }).fill(new Date().toISOString().slice(0, 10));
   await page.getByRole('button', { name: 'Add', exact: true }).click();
@@ -130,4 +134,20 @@ test('without a script a mistake keeps everything that was typed, and the form l
   await page.goto('/leads');
   await expect(page.getByRole('link', { name: 'Keld Ros' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Tobias <b>Fenwright</b>' })).toBeVisible();
+  // A file of several contacts, and taken out again.
+  const card = (name: string) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${name}\r\nEND:VCARD\r\n`;
+  await page.getByRole('button', { name: 'Add a lead' }).click();
+  await page.getByLabel('Or choose a contact file (.vcf)').setInputFiles({
+    ...{ name: 'met.vcf', mimeType: 'text/vcard' },
+    buffer: Buffer.from(card('Orla Fenn') + card('Dell Hythe')),
+  });
+  await expect(page.getByText('2 contacts of the file came in.')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Orla Fenn' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take them out again' }).click();
+  await expect(page.getByRole('link', { name: 'Orla Fenn' })).toBeHidden();
+  // Chosen ones are erased after a question.
+  await page.getByLabel('Choose Keld Ros').check();
+  await page.getByRole('button', { name: 'Erase 1 lead' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Erase', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'Keld Ros' })).toBeHidden();
 });

@@ -4,7 +4,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { addLead, addLeadFile } from '@/server/services/replies/add-lead';
 import { chooseEveningMail, eveningMail } from '@/server/services/replies/evening';
 import { leadsAsContacts, leadsAsCsv, leadsAsWorkbook } from '@/server/services/replies/export-leads';
-import { changeLead, nod, passLead, removeLead } from '@/server/services/replies/keep-lead';
+import { changeLead, nod, passLead, removeLead, removeLeads } from '@/server/services/replies/keep-lead';
 import { ALL_LEADS, dueToday, leadTopics, listLeads, occasionToday } from '@/server/services/replies/list-leads';
 import { compareLeads, mergeLeads, undoMerge } from '@/server/services/replies/merge-leads';
 import { followUp, noteLead, removeFollowUp, removeNote } from '@/server/services/replies/notes';
@@ -42,6 +42,11 @@ export const LEAD_ATTEMPTS: Record<string, Attempt> = {
   openLead: { action, run: (actor) => mine(actor, (id) => openLead(actor, id)) },
   heirs: { action, run: (actor) => heirs(actor) },
   ownCards: { action, run: (actor) => ownCards(actor) },
+  removeLeads: {
+    action,
+    act: 'lead.erased',
+    run: (actor) => two(actor, (id, other) => removeLeads(actor, [id, other], clock)),
+  },
   changeLead: {
     action,
     act: 'lead.changed',

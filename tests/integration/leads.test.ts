@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import ICAL from 'ical.js';
 import { simpleParser } from 'mailparser';
 import readXlsx from 'read-excel-file/node';
+import { LIMITS } from '@/core/limits';
 import { readDetail, type Detail } from '@/core/record';
 import { ToldSchema } from '@/core/replies';
 import { inTenant } from '@/server/db/pool';
@@ -18,10 +19,10 @@ import { sendDueMail } from '@/server/services/mail/send-mail';
 import { loadPublished } from '@/server/services/publishing/load-published';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
-import { addLead } from '@/server/services/replies/add-lead';
+import { addLead, addLeadFile } from '@/server/services/replies/add-lead';
 import { chooseEveningMail } from '@/server/services/replies/evening';
 import { leadsAsContacts, leadsAsCsv, leadsAsWorkbook } from '@/server/services/replies/export-leads';
-import { changeLead, passLead } from '@/server/services/replies/keep-lead';
+import { changeLead, passLead, removeLeads } from '@/server/services/replies/keep-lead';
 import { ALL_LEADS, dueToday, listLeads, occasionToday } from '@/server/services/replies/list-leads';
 import { compareLeads, mergeLeads, undoMerge } from '@/server/services/replies/merge-leads';
 import { followUp, noteLead } from '@/server/services/replies/notes';
@@ -253,6 +254,30 @@ test('in the evening one mail says who came, where and what to do; a day later w
   expect(due.map(({ what, name }) => [what, name])).toEqual([['Send the report', 'Ines Vael']]);
   await followUp(ilse, id, { followUp: due[0]!.id, due: '2026-11-27', what: 'Send the report', done: true }, clock);
   expect((await dueToday(ilse, clock)).due).toEqual([]);
+});
+
+test('a contact file of several people comes in as a whole and is taken out again as a whole; one of a thousand is told with its number, and nothing of it is kept', async () => {
+  const keeper = await newActor(clock);
+  const file = (count: number) =>
+    Buffer.from(
+      Array.from(
+        { length: count },
+        (_, at) => `BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Person ${at}\r\nEMAIL:p${at}@people.example\r\nEND:VCARD\r\n`,
+      ).join('') + 'BEGIN:VCARD\r\nVERSION:4.0\r\nTEL:+442079460100\r\nEND:VCARD\r\n',
+    );
+  const count = async () => (await listLeads(keeper, { ...ALL_LEADS, whose: 'mine' }, clock)).leads.length;
+  const { ids, left } = await addLeadFile(keeper, file(3), null, clock);
+  // Whoever has no name stays out.
+  expect([ids.length, left, await count()]).toEqual([3, 1, 3]);
+  await expect(addLeadFile(keeper, file(1_000), null, clock)).rejects.toMatchObject({
+    problem: { code: 'TOO_MANY_CONTACTS', limit: LIMITS.leadsAtOnce, found: 1_001 },
+  });
+  expect(await count()).toBe(3);
+  const { id: others } = await addLead(ilse, { ...DELL, name: 'Ines Vael' }, clock);
+  await expect(removeLeads(keeper, [...ids, others], clock)).rejects.toMatchObject(refused('NOT_FOUND'));
+  expect(await count()).toBe(3);
+  await removeLeads(keeper, ids, clock);
+  expect(await count()).toBe(0);
 });
 
 test('details that are corrected are found by the new ones; a lead handed over is the colleague’s, and private notes do not go along', async () => {

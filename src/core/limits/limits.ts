@@ -87,6 +87,7 @@ export const LIMITS = {
   replyFileBytes: 300_000,
   leads: 50_000,
   leadsOfCard: 2_000,
+  leadsAtOnce: 200,
   leadMonths: 24,
   topics: 40,
   leadEntries: 2_000,

@@ -19,19 +19,21 @@ function detailsOf(text: string, country: string, zone: string, patterns: Parame
   return { name: null, details: read?.ok ? [read.value] : [], left: [] };
 }
 
-/** Notes somebody from what is typed, pasted or in a contact file: `to` is where it is sent, a file below it, `opens` where the new one is then seen. */
+/** Notes somebody from what is typed, pasted or in a contact file: `to` is where it is sent, a file below it unless `onFile` takes it; `opens` says where the new one is then seen. */
 export function NewContact({
   country,
   zone,
   title,
   to,
   opens,
+  onFile = null,
 }: {
   country: string;
   zone: string;
   title: string;
   to: string;
-  opens: string;
+  opens: (id: string) => string;
+  onFile?: ((file: File) => void) | null;
 }) {
   const router = useRouter();
   const { patterns } = useCompanyDefaults();
@@ -48,7 +50,7 @@ export function NewContact({
     const answer = await asked;
     setBusy(false);
     setProblem(answer.ok ? null : answer.problem);
-    if (answer.ok) router.push(`${opens}/${answer.value.id}`);
+    if (answer.ok) router.push(opens(answer.value.id));
   }
   const add = (event: FormEvent) => {
     event.preventDefault();
@@ -109,7 +111,13 @@ export function NewContact({
           accept=".vcf,text/vcard"
           hidden
           aria-label={REFER.orFile}
-          onChange={({ target }) => target.files?.[0] && void made(call(`${to}/file`, { bytes: target.files[0] }))}
+          onChange={({ target }) => {
+            const chosen = target.files?.[0];
+            target.value = '';
+            if (!chosen) return;
+            if (onFile) onFile(chosen);
+            else void made(call(`${to}/file`, { bytes: chosen }));
+          }}
         />
       </div>
     </Form>

@@ -5,10 +5,20 @@ import { LIMITS } from '@/core/limits';
 import type { ShownLead } from '@/core/replies';
 import { LEADS } from '@/core/words';
 import { shortDayIn } from '@/ui/studio/instant';
-import type { Act } from './act';
+import type { Act, TakeAway } from './act';
 
 /** What is to be done for a lead, each with its day; ticked off and unticked where it stands. */
-export function FollowUps({ lead, act, zone }: { lead: ShownLead; act: Act; zone: string }) {
+export function FollowUps({
+  lead,
+  act,
+  takeAway,
+  zone,
+}: {
+  lead: ShownLead;
+  act: Act;
+  takeAway: TakeAway;
+  zone: string;
+}) {
   const [what, setWhat] = useState('');
   const [due, setDue] = useState('');
   async function add(event: FormEvent) {
@@ -42,7 +52,12 @@ export function FollowUps({ lead, act, zone }: { lead: ShownLead; act: Act; zone
               type="button"
               className="plain"
               aria-label={LEADS.removeFollowUp(each.what)}
-              onClick={() => void act({ act: 'remove follow up', followUp: each.id })}
+              onClick={() =>
+                void takeAway(
+                  { act: 'remove follow up', followUp: each.id },
+                  { act: 'follow up', due: each.due, what: each.what, done: each.done },
+                )
+              }
             >
               ×
             </button>

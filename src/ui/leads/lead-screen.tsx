@@ -2,15 +2,16 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import type { Problem } from '@/core/errors';
 import { LEAD_STATES, type LeadState, type ShownLead } from '@/core/replies';
 import { LEADS } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { instantIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
-import type { Act } from './act';
+import type { Act, TakeAway } from './act';
 import { Doubles } from './doubles';
+import { EraseDialog } from './erase-dialog';
 import { FollowUps } from './follow-ups';
 import { SendCard } from './send-card';
 import { Timeline } from './timeline';
@@ -31,6 +32,8 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
   const router = useRouter();
   const [problem, setProblem] = useState<Problem | null>(null);
   const [erasing, setErasing] = useState(false);
+  /** What brings back what was taken away last. */
+  const [away, setAway] = useState<Parameters<Act>[0] | null>(null);
   const path = `/api/leads/${lead.id}`;
   const act: Act = async (json) => {
     const answer = await call(path, { json });
@@ -38,6 +41,12 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
     router.refresh();
     return answer.ok ? null : answer.problem;
   };
+  const takeAway: TakeAway = async (json, again) => {
+    if (!(await act(json))) setAway(again);
+  };
+  async function putBack() {
+    if (away && !(await act(away))) setAway(null);
+  }
   async function erase() {
     const answer = await call(path, { method: 'DELETE' });
     if (answer.ok) router.push('/leads');
@@ -70,6 +79,16 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
         </div>
       </header>
       <ProblemNote problem={problem} />
+      <p className="note told" role="status">
+        {away && (
+          <>
+            {LEADS.takenAway}{' '}
+            <button type="button" className="plain" onClick={() => void putBack()}>
+              {LEADS.putBack}
+            </button>
+          </>
+        )}
+      </p>
       <div className="lead-halves">
         <div className="lead-who">
           <h2 className="caps">{LEADS.reach}</h2>
@@ -87,7 +106,7 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
             </p>
           )}
           <Doubles lead={lead} act={act} />
-          <FollowUps lead={lead} act={act} zone={zone} />
+          <FollowUps lead={lead} act={act} takeAway={takeAway} zone={zone} />
           {cards.length > 0 && lead.record.details.some(({ kind }) => kind === 'email') && (
             <SendCard cards={cards} act={act} />
           )}
@@ -98,20 +117,14 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
             </button>
           </p>
         </div>
-        <Timeline lead={lead} act={act} zone={zone} />
+        <Timeline lead={lead} act={act} takeAway={takeAway} zone={zone} />
       </div>
-      <Modal show={erasing} onHide={() => setErasing(false)} aria-labelledby="erase-lead" animation={false}>
-        <Modal.Header closeButton>
-          <Modal.Title id="erase-lead">{LEADS.eraseTitle(lead.name)}</Modal.Title>
-        </Modal.Header>
-        <Modal.Body>{LEADS.eraseText}</Modal.Body>
-        <Modal.Footer>
-          <Button variant="quiet" onClick={() => setErasing(false)}>
-            {LEADS.close}
-          </Button>
-          <Button onClick={() => void erase()}>{LEADS.erase}</Button>
-        </Modal.Footer>
-      </Modal>
+      <EraseDialog
+        show={erasing}
+        title={LEADS.eraseTitle(lead.name)}
+        onClose={() => setErasing(false)}
+        onErase={() => void erase()}
+      />
     </section>
   );
 }

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -9,9 +8,10 @@ import { LEAD_STATES, type LeadState, type ListedLead } from '@/core/replies';
 import { LEADS } from '@/core/words';
 import { NewContact } from '@/ui/contacts/new-contact';
 import { call } from '@/ui/studio/call';
-import { shortDayIn } from '@/ui/studio/instant';
 import { ProblemNote } from '@/ui/studio/problem-note';
 import { DueList, type Due } from './due-list';
+import { EraseDialog } from './erase-dialog';
+import { LeadTable } from './lead-table';
 
 export type Asked = {
   whose: 'mine' | 'all';
@@ -57,6 +57,9 @@ export function addressOf({ whose, state, topic, occasion, due, words, after }: 
   return query && `?${query}`;
 }
 
+/** Leads that came of a contact file, and how many of its contacts could not be kept. */
+type Came = { ids: string[]; left: number };
+
 /** At an occasion what comes in appears by itself, this often. */
 const LOOK_MS = 5_000;
 const REST_MS = 250;
@@ -81,6 +84,9 @@ export function Leads({
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [adding, setAdding] = useState(false);
   const [told, setTold] = useState(evening ?? false);
+  const [came, setCame] = useState<Came | null>(null);
+  const [erasing, setErasing] = useState(false);
+  const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<Problem | null>(null);
   // What was loaded further belongs to the list that it was loaded for.
   const shown = more?.of === first ? more : { leads: first.leads, next: first.next };
@@ -97,14 +103,33 @@ export function Leads({
     if (answer.ok) setMore({ of: first, leads: [...shown.leads, ...answer.value.leads], next: answer.value.next });
   }
   const ids = [...chosen].join(',');
+  /** Of one contact its lead is shown, of several how many came in, and the way back. */
+  function cameIn({ ids: all, left }: Came) {
+    if (all.length === 1 && left === 0) return router.push(`/leads/${all[0]}`);
+    setAdding(false);
+    setCame({ ids: all, left });
+    router.refresh();
+  }
   /** A contact file that is dropped anywhere on the list. */
   async function take(file: File | undefined) {
     if (!file) return;
     const limitBytes = LIMITS.contactFileBytes;
     if (file.size > limitBytes) return setProblem({ code: 'FILE_TOO_LARGE', limitBytes });
-    const answer = await call<{ id: string }>('/api/leads/file', { bytes: file });
+    setBusy(true);
+    const answer = await call<Came>('/api/leads/file', { bytes: file });
+    setBusy(false);
     setProblem(answer.ok ? null : answer.problem);
-    if (answer.ok) router.push(`/leads/${answer.value.id}`);
+    if (answer.ok) cameIn(answer.value);
+  }
+  async function erase(which: string[]) {
+    setErasing(false);
+    const answer = await call('/api/leads', { method: 'DELETE', json: { ids: which } });
+    setProblem(answer.ok ? null : answer.problem);
+    if (!answer.ok) return;
+    setChosen(new Set());
+    setCame(null);
+    setMore(null);
+    router.refresh();
   }
   return (
     <section
@@ -128,7 +153,14 @@ export function Leads({
       </header>
       {adding && (
         <div className="leads-new">
-          <NewContact country={country} zone={zone} title={LEADS.addTitle} to="/api/leads" opens="/leads" />
+          <NewContact
+            country={country}
+            zone={zone}
+            title={LEADS.addTitle}
+            to="/api/leads"
+            opens={(id) => `/leads/${id}`}
+            onFile={(file) => void take(file)}
+          />
         </div>
       )}
       {due.length > 0 && <DueList due={due} today={today} zone={zone} />}
@@ -191,6 +223,17 @@ export function Leads({
       </div>
       {here && <p className="here">{LEADS.here(here.views, here.saves)}</p>}
       <ProblemNote problem={problem} />
+      <p className="note" role="status">
+        {busy && LEADS.reading}
+        {came && (
+          <>
+            {LEADS.cameIn(came.ids.length, came.left)}{' '}
+            <button type="button" className="plain" onClick={() => void erase(came.ids)}>
+              {LEADS.takeOut}
+            </button>
+          </>
+        )}
+      </p>
       {shown.leads.length === 0 ? (
         <p className="finding">{narrowed ? LEADS.noneHere : LEADS.none}</p>
       ) : (
@@ -222,6 +265,11 @@ export function Leads({
               <button type="button" className="plain" onClick={() => window.print()}>
                 {LEADS.print}
               </button>
+              {chosen.size > 0 && chosen.size <= LIMITS.leadsAtOnce && (
+                <button type="button" className="plain" onClick={() => setErasing(true)}>
+                  {LEADS.eraseChosen(chosen.size)}
+                </button>
+              )}
             </p>
           </div>
         </>
@@ -242,6 +290,12 @@ export function Leads({
           {LEADS.evening}
         </label>
       )}
+      <EraseDialog
+        show={erasing}
+        title={LEADS.eraseTitles(chosen.size)}
+        onClose={() => setErasing(false)}
+        onErase={() => void erase([...chosen])}
+      />
     </section>
   );
 }
@@ -267,80 +321,5 @@ function Search({ words, onWords }: { words: string; onWords: (words: string) =>
         timer.current = setTimeout(() => onWords(target.value.trim()), REST_MS);
       }}
     />
-  );
-}
-
-function LeadTable({
-  leads,
-  whose,
-  zone,
-  chosen,
-  onChoose,
-}: {
-  leads: ListedLead[];
-  whose: Asked['whose'];
-  zone: string;
-  chosen: ReadonlySet<string>;
-  onChoose: (id: string, on: boolean) => void;
-}) {
-  return (
-    <div className="wide">
-      <table className="rows leads-table">
-        <thead>
-          <tr>
-            <th>
-              <span className="visually-hidden">{LEADS.chosen(chosen.size)}</span>
-            </th>
-            <th>{LEADS.head.name}</th>
-            <th>{LEADS.head.state}</th>
-            <th>{LEADS.head.reach}</th>
-            <th>{LEADS.head.where}</th>
-            {whose === 'all' && <th>{LEADS.head.owner}</th>}
-            <th className="num">{LEADS.head.due}</th>
-            <th className="num">{LEADS.head.last}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {leads.map((lead) => (
-            <tr key={lead.id} className={lead.waits ? 'waits' : undefined}>
-              <td className="tick">
-                <input
-                  type="checkbox"
-                  aria-label={LEADS.choose(lead.name)}
-                  checked={chosen.has(lead.id)}
-                  onChange={({ target }) => onChoose(lead.id, target.checked)}
-                />
-              </td>
-              <td className="who">
-                <Link href={`/leads/${lead.id}`}>{lead.name}</Link>
-                {lead.about && <small>{lead.about}</small>}
-              </td>
-              <td className="state">
-                <LeadMark lead={lead} />
-              </td>
-              <td className="reach">{lead.reach}</td>
-              <td>
-                {lead.where || LEADS.by[lead.by]}
-                {lead.topics.length > 0 && <small>{lead.topics.join(', ')}</small>}
-              </td>
-              {whose === 'all' && <td>{lead.owner.name}</td>}
-              <td className="num">{lead.due ? shortDayIn(zone, `${lead.due}T12:00:00Z`) : ''}</td>
-              <td className="num">{shortDayIn(zone, lead.last)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-/** How far a lead has come, in a word with its mark. */
-export function LeadMark({ lead }: { lead: Pick<ListedLead, 'state' | 'private' | 'waits'> }) {
-  return (
-    <span className={`lead-state ${lead.state.replace(' ', '-')}`}>
-      {LEADS.states[lead.state]}
-      {lead.private && <small>{LEADS.private}</small>}
-      {lead.waits && <small className="attention">{LEADS.waits.split('.')[0]}</small>}
-    </span>
   );
 }

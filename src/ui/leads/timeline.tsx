@@ -5,10 +5,20 @@ import { LIMITS } from '@/core/limits';
 import { HAND_KINDS, type HandKind, type ShownEntry, type ShownLead, type ShownReply } from '@/core/replies';
 import { LEADS } from '@/core/words';
 import { instantIn } from '@/ui/studio/instant';
-import type { Act } from './act';
+import type { Act, TakeAway } from './act';
 
 /** What there was with a lead, the latest first, and a place to note more. */
-export function Timeline({ lead, act, zone }: { lead: ShownLead; act: Act; zone: string }) {
+export function Timeline({
+  lead,
+  act,
+  takeAway,
+  zone,
+}: {
+  lead: ShownLead;
+  act: Act;
+  takeAway: TakeAway;
+  zone: string;
+}) {
   const all: ({ at: string } & ({ entry: ShownEntry } | { reply: ShownReply }))[] = [
     ...lead.entries.map((entry) => ({ at: entry.at, entry })),
     ...lead.replies.map((reply) => ({ at: reply.at, reply })),
@@ -22,7 +32,7 @@ export function Timeline({ lead, act, zone }: { lead: ShownLead; act: Act; zone:
           'reply' in each ? (
             <Reply key={each.reply.id} reply={each.reply} act={act} zone={zone} />
           ) : (
-            <Entry key={each.entry.id} entry={each.entry} act={act} zone={zone} />
+            <Entry key={each.entry.id} entry={each.entry} takeAway={takeAway} zone={zone} />
           ),
         )}
       </ol>
@@ -89,7 +99,8 @@ function NewNote({ act }: { act: Act }) {
   );
 }
 
-function Entry({ entry, act, zone }: { entry: ShownEntry; act: Act; zone: string }) {
+function Entry({ entry, takeAway, zone }: { entry: ShownEntry; takeAway: TakeAway; zone: string }) {
+  const { id, kind, text, place, at, private: hidden } = entry;
   return (
     <li className={entry.private ? 'private' : undefined}>
       <p className="of">
@@ -98,7 +109,13 @@ function Entry({ entry, act, zone }: { entry: ShownEntry; act: Act; zone: string
       </p>
       {entry.text && <p className="said">{entry.text}</p>}
       {entry.own && (
-        <button type="button" className="plain" onClick={() => void act({ act: 'remove note', entry: entry.id })}>
+        <button
+          type="button"
+          className="plain"
+          onClick={() =>
+            void takeAway({ act: 'remove note', entry: id }, { act: 'note', kind, text, place, at, private: hidden })
+          }
+        >
           {LEADS.removeNote}
         </button>
       )}

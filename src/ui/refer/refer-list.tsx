@@ -35,7 +35,7 @@ export function ReferList({ contacts, country, zone }: Props) {
             </>
           )}
         </div>
-        <NewContact country={country} zone={zone} title={REFER.whom} to="/api/refer" opens="/refer" />
+        <NewContact country={country} zone={zone} title={REFER.whom} to="/api/refer" opens={(id) => `/refer/${id}`} />
       </div>
     </section>
   );

@@ -68,5 +68,5 @@ export function findingOf(
     best.visits > 0 && summary.handOuts.length > 1
       ? ` Most came by ${names(best.handOut)}: ${figure(best.visits)}.`
       : '';
-  return `${first}${most}${replies > 0 ? ` ${figure(replies)} left ${replies === 1 ? 'a reply' : 'replies'}.` : ''}`;
+  return `${first}${most}${replies > 0 ? (replies === 1 ? ' There was 1 reply.' : ` There were ${figure(replies)} replies.`) : ''}`;
 }

@@ -1,4 +1,4 @@
-import { plural } from '@/core/language';
+import { figure, plural } from '@/core/language';
 import type { EntryKind, HandKind, LeadState, LooksWrong, Told } from '@/core/replies';
 
 const lines = (told: Told, question: string): string[] => [
@@ -128,7 +128,20 @@ export const LEADS = {
   handOverNote: 'Your private notes do not go along: they are erased.',
   came: (how: string, when: string) => `${how} on ${when}`,
   byCard: 'By the card',
+  reading: 'The contact file is being read …',
+  cameIn: (count: number, left: number) => {
+    const came = plural(count, {
+      one: '# contact of the file came in.',
+      other: '# contacts of the file came in.',
+    });
+    return left > 0 ? `${came} ${figure(left)} stayed out: without a name, or with more than a lead holds.` : came;
+  },
+  takeOut: 'Take them out again',
+  takenAway: 'It was taken away.',
+  putBack: 'Put it back',
   erase: 'Erase',
+  eraseChosen: (count: number) => plural(count, { one: 'Erase # lead', other: 'Erase # leads' }),
+  eraseTitles: (count: number) => plural(count, { one: 'Erase # lead?', other: 'Erase # leads?' }),
   eraseTitle: (name: string) => `Erase ${name}?`,
   eraseText:
     'Everything that they told and everything that was noted is erased at once and cannot be brought back. The link in their mail goes on opening your card.',

@@ -94,11 +94,17 @@ export async function nod(actor: Actor, id: string, reply: string, clock: Clock)
   });
 }
 
-/** Erases a lead with all that was told and noted, as its person wishes or as nobody needs it any more. Errors: NOT_ALLOWED, NOT_FOUND. */
-export async function removeLead(actor: Actor, id: string, clock: Clock): Promise<void> {
+/** Erases leads with all that was told and noted, as their people wish or as nobody needs them any more: all of them or none. Errors: NOT_ALLOWED, NOT_FOUND. */
+export async function removeLeads(actor: Actor, ids: string[], clock: Clock): Promise<void> {
   await inTenant(actor, async (tx) => {
-    await reachedLead(tx, actor, id, 'locked');
-    await eraseLead(tx, id, new Date(clock.now()));
-    await recordAudit(tx, actor, 'lead.erased', { kind: 'contact', id }, clock);
+    // In the order of their ids, so that two who do the same wait for each other.
+    for (const id of [...new Set(ids)].sort()) {
+      await reachedLead(tx, actor, id, 'locked');
+      await eraseLead(tx, id, new Date(clock.now()));
+      await recordAudit(tx, actor, 'lead.erased', { kind: 'contact', id }, clock);
+    }
   });
 }
+
+/** The same of one. */
+export const removeLead = (actor: Actor, id: string, clock: Clock): Promise<void> => removeLeads(actor, [id], clock);

@@ -68,7 +68,7 @@ export async function followUp(actor: Actor, id: string, input: FollowUpInput, c
       if ((await followUpsOf(tx, id)).length >= LIMITS.followUps)
         throw new Refusal({ code: 'TOO_MANY_NOTES', limit: LIMITS.followUps });
       const own = { id: randomUUID(), organisation_id: actor.organisationId, contact_id: id };
-      await insertFollowUp(tx, { ...own, due_on: input.due, what, done_at: null });
+      await insertFollowUp(tx, { ...own, due_on: input.due, what, done_at: input.done ? now : null });
     } else {
       const change = { due_on: input.due, what, done_at: input.done ? now : null };
       if ((await updateFollowUp(tx, { id: input.followUp, contact_id: id }, change)) === 0)

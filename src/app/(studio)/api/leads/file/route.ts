@@ -3,7 +3,7 @@ import { LIMITS } from '@/core/limits';
 import { systemClock } from '@/server/clock';
 import { addLeadFile } from '@/server/services/replies/add-lead';
 
-/** A lead from a contact file of one contact. */
+/** Leads from a contact file. */
 export const POST = (request: Request) =>
   change(request, 'import', async (actor) =>
     addLeadFile(actor, await bytesOf(request, LIMITS.contactFileBytes), null, systemClock),
