@@ -135,11 +135,11 @@ test('without a script a mistake keeps everything that was typed, and the form l
   await expect(page.getByRole('link', { name: 'Keld Ros' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Tobias <b>Fenwright</b>' })).toBeVisible();
   // A file of several contacts, and taken out again.
-  const card = (name: string) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${name}\r\nEND:VCARD\r\n`;
+  const contact = (name: string) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${name}\r\nEND:VCARD\r\n`;
   await page.getByRole('button', { name: 'Add a lead' }).click();
   await page.getByLabel('Or choose a contact file (.vcf)').setInputFiles({
     ...{ name: 'met.vcf', mimeType: 'text/vcard' },
-    buffer: Buffer.from(card('Orla Fenn') + card('Dell Hythe')),
+    buffer: Buffer.from(contact('Orla Fenn') + contact('Dell Hythe')),
   });
   await expect(page.getByText('2 contacts of the file came in.')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Orla Fenn' })).toBeVisible();

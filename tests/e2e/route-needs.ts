@@ -129,7 +129,7 @@ export const NEEDS: Record<string, Action | null | 'open'> = {
   'POST /api/hand-outs/[handOut]/signature': 'hand-out.make',
   'GET /api/leads': 'lead.keep',
   'POST /api/leads': 'lead.keep',
-  'DELETE /api/leads': 'lead.keep',
+  'POST /api/leads/erase': 'lead.keep',
   'POST /api/leads/file': 'lead.keep',
   'PUT /api/leads/evening': 'lead.keep',
   'GET /api/leads/export': 'lead.keep',

@@ -119,7 +119,7 @@ const INPUT_BY: [RegExp, object][] = [
   [/^\/api\/privacy\//, { records: [NOBODYS], privacies: ['home'], act: 'take off' }],
   [/^\/api\/tags$/, { records: [NOBODYS], placement: 'x', what: 'card', tags: [NOBODYS] }],
   [/^\/api\/invitations/, { records: [NOBODYS] }],
-  [/^\/api\/leads$/, { name: 'x', details: [], ids: [NOBODYS] }],
+  [/^\/api\/leads\/erase$/, { ids: [NOBODYS] }],
   [/^\/api\/changes/, { records: [NOBODYS], change: { of: 'codes' } }],
   [/\/pack$/, { records: [NOBODYS], kinds: ['code'], pattern: '{name}' }],
   [/\/teams\/[^/]+\/leaders$/, { leaders: [] }],

@@ -123,7 +123,7 @@ export function Leads({
   }
   async function erase(which: string[]) {
     setErasing(false);
-    const answer = await call('/api/leads', { method: 'DELETE', json: { ids: which } });
+    const answer = await call('/api/leads/erase', { json: { ids: which } });
     setProblem(answer.ok ? null : answer.problem);
     if (!answer.ok) return;
     setChosen(new Set());

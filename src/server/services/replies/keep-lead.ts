@@ -10,6 +10,7 @@ import { occasion } from '@/server/db/hand-outs/placements';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
 import { recordAudit } from '@/server/services/accounts/audit';
+import { authorise } from '@/server/services/accounts/authorise';
 import { countOf } from '@/server/services/accounts/limit-rate';
 import { knownBy } from '@/server/services/contacts/contacts';
 import { loadPublished } from '@/server/services/publishing/load-published';
@@ -96,6 +97,7 @@ export async function nod(actor: Actor, id: string, reply: string, clock: Clock)
 
 /** Erases leads with all that was told and noted, as their people wish or as nobody needs them any more: all of them or none. Errors: NOT_ALLOWED, NOT_FOUND. */
 export async function removeLeads(actor: Actor, ids: string[], clock: Clock): Promise<void> {
+  authorise(actor, 'lead.keep');
   await inTenant(actor, async (tx) => {
     // In the order of their ids, so that two who do the same wait for each other.
     for (const id of [...new Set(ids)].sort()) {

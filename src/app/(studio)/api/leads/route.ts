@@ -5,7 +5,6 @@ import { LIMITS } from '@/core/limits';
 import { DetailSchema } from '@/core/record';
 import { systemClock } from '@/server/clock';
 import { addLead } from '@/server/services/replies/add-lead';
-import { removeLeads } from '@/server/services/replies/keep-lead';
 import { listLeads } from '@/server/services/replies/list-leads';
 
 const Input = z.object({
@@ -13,8 +12,6 @@ const Input = z.object({
   details: z.array(DetailSchema).max(LIMITS.details),
   occasion: z.uuid().nullable().default(null),
 });
-
-const Erased = z.object({ ids: z.array(z.uuid()).min(1).max(LIMITS.leadsAtOnce) });
 
 /** Further leads of a list. */
 export const GET = (request: Request) =>
@@ -30,7 +27,3 @@ export const GET = (request: Request) =>
 /** Notes somebody whom the member met. */
 export const POST = (request: Request) =>
   change(request, 'change', async (actor) => addLead(actor, await inputOf(request, Input), systemClock));
-
-/** Erases several leads, each with all that was told and noted. */
-export const DELETE = (request: Request) =>
-  change(request, 'change', async (actor) => removeLeads(actor, (await inputOf(request, Erased)).ids, systemClock));
