@@ -27,6 +27,9 @@ const contactKey =
 /** Mails of a reply say what it says: they go with it. */
 const ERASE_MAILS = `DELETE FROM public.outbox o USING public.replies r WHERE o.id = ANY (r.mails) AND o.organisation_id = r.organisation_id`;
 
+/** What hangs on a lead, by table. */
+const HANGING = ['replies', 'lead_entries', 'follow_ups', 'referrals'];
+
 const OF_ORGANISATION = [
   'DELETE FROM public.contacts WHERE organisation_id = wanted;',
   'DELETE FROM public.replies WHERE organisation_id = wanted; DELETE FROM public.contacts WHERE organisation_id = wanted;',
@@ -248,7 +251,7 @@ export async function up(knex: Knex): Promise<void> {
     )}
     -- Overlap of arrays is not leakproof, so that a policy would read every row.
     ${asOwner(
-      'doubles_of_lead(wanted uuid, most integer)',
+      'doubles_of_lead(wanted uuid, most integer, users uuid[])',
       'TABLE (id uuid, name text, private boolean)',
       `
       DECLARE tenant uuid := ${TENANT}; me uuid := ${PERSON}; hit text[];
@@ -256,7 +259,7 @@ export async function up(knex: Knex): Promise<void> {
         SELECT c.marks INTO hit FROM public.contacts c WHERE c.id = wanted AND c.organisation_id = tenant AND (NOT c.private OR c.user_id = me);
         IF hit IS NULL OR hit = '{}' THEN RETURN; END IF;
         RETURN QUERY SELECT c.id, c.written_name, c.private FROM public.contacts c WHERE c.organisation_id = tenant AND c.marks && hit AND c.id <> wanted
-          AND c.state IS NOT NULL AND (NOT c.private OR c.user_id = me) ORDER BY c.last_at DESC LIMIT most;
+          AND c.state IS NOT NULL AND (NOT c.private OR c.user_id = me) AND (users IS NULL OR c.user_id = ANY (users)) ORDER BY c.last_at DESC LIMIT most;
       END`,
       'STABLE',
     )}
@@ -279,15 +282,65 @@ export async function up(knex: Knex): Promise<void> {
       'hand_over_lead(wanted uuid, heir uuid)',
       'boolean',
       `
-      DECLARE tenant uuid := ${TENANT};
+      DECLARE tenant uuid := ${TENANT}; owned uuid;
       BEGIN
         PERFORM 1 FROM public.users u WHERE u.id = heir AND u.organisation_id = tenant AND u.left_at IS NULL AND u.role <> 'analyst';
         IF NOT FOUND THEN RETURN false; END IF;
+        SELECT c.user_id INTO owned FROM public.contacts c WHERE c.id = wanted AND c.organisation_id = tenant;
         UPDATE public.contacts c SET user_id = heir WHERE c.id = wanted AND c.organisation_id = tenant AND (NOT c.private OR c.user_id = ${PERSON});
         IF NOT FOUND THEN RETURN false; END IF;
         UPDATE public.replies r SET user_id = heir WHERE r.contact_id = wanted AND r.organisation_id = tenant;
-        DELETE FROM public.lead_entries e WHERE e.contact_id = wanted AND e.organisation_id = tenant AND e.private AND e.user_id <> heir;
+        DELETE FROM public.lead_entries e WHERE e.contact_id = wanted AND e.organisation_id = tenant AND e.private AND e.user_id <> heir
+          AND e.user_id IN (owned, ${PERSON});
         RETURN true;
+      END`,
+    )}
+    -- Hangs on one lead what hangs on another, what others keep private included, and tells what it was. What hangs on a private one is its authors' alone
+    -- on one that is shared.
+    ${asOwner(
+      'merge_hanging(kept uuid, gone uuid)',
+      'jsonb',
+      `
+      DECLARE tenant uuid := ${TENANT}; me uuid := ${PERSON}; seen integer; hide boolean; moved jsonb; hidden jsonb := '[]';
+      BEGIN
+        SELECT count(*), bool_or(c.id = gone AND c.private) AND bool_or(c.id = kept AND NOT c.private) INTO seen, hide
+          FROM public.contacts c WHERE c.id IN (kept, gone) AND c.organisation_id = tenant AND (NOT c.private OR c.user_id = me);
+        IF seen <> 2 THEN RAISE EXCEPTION 'a lead is not there to be merged' USING ERRCODE = 'no_data_found'; END IF;
+        moved := jsonb_build_object(${HANGING.map((table) => `'${table}', '[]'::jsonb`).join(', ')});
+        ${HANGING.map(
+          (
+            table,
+          ) => `WITH m AS (UPDATE public.${table} SET contact_id = kept WHERE contact_id = gone AND organisation_id = tenant RETURNING id)
+          SELECT moved || jsonb_build_object('${table}', coalesce(jsonb_agg(m.id), '[]')) INTO moved FROM m;`,
+        ).join('\n        ')}
+        IF hide THEN
+          WITH h AS (UPDATE public.lead_entries SET private = true WHERE contact_id = kept AND organisation_id = tenant AND NOT private AND user_id IS NOT NULL
+            AND id IN (SELECT jsonb_array_elements_text(moved->'lead_entries')::uuid) RETURNING id)
+          SELECT coalesce(jsonb_agg(h.id), '[]') INTO hidden FROM h;
+        END IF;
+        -- Earlier merges into the one that goes cannot be undone any more.
+        DELETE FROM public.lead_merges WHERE contact_id = gone AND organisation_id = tenant;
+        RETURN jsonb_build_object('moved', moved, 'madePrivate', hidden);
+      END`,
+    )}
+    -- The way back, to whoever may see the merge: what was moved and is still there hangs on its own lead again, as it was.
+    ${asOwner(
+      'part_hanging(wanted uuid)',
+      'void',
+      `
+      DECLARE tenant uuid := ${TENANT}; me uuid := ${PERSON}; it record; gone uuid;
+      BEGIN
+        SELECT m.contact_id, m.before INTO it FROM public.lead_merges m JOIN public.contacts c ON c.id = m.contact_id
+          WHERE m.id = wanted AND m.organisation_id = tenant AND (NOT m.private OR m.user_id = me) AND (NOT c.private OR c.user_id = me);
+        gone := (it.before->'gone'->>'id')::uuid;
+        ${HANGING.map(
+          (
+            table,
+          ) => `UPDATE public.${table} SET contact_id = gone WHERE contact_id = it.contact_id AND organisation_id = tenant
+          AND id IN (SELECT jsonb_array_elements_text(it.before->'moved'->'${table}')::uuid);`,
+        ).join('\n        ')}
+        UPDATE public.lead_entries SET private = false WHERE contact_id = gone AND organisation_id = tenant
+          AND id IN (SELECT jsonb_array_elements_text(it.before->'madePrivate')::uuid);
       END`,
     )}
     -- What nobody has touched for as long as its organisation keeps leads, and for which nothing is to follow.
@@ -319,9 +372,11 @@ export async function down(knex: Knex): Promise<void> {
     ${rewriting('erase_member(uuid)', back(OF_MEMBER))}
     ${rewriting('erase_organisation(uuid)', back(OF_ORGANISATION))}
     DROP FUNCTION forget_leads(timestamptz, integer);
+    DROP FUNCTION part_hanging(uuid);
+    DROP FUNCTION merge_hanging(uuid, uuid);
     DROP FUNCTION hand_over_lead(uuid, uuid);
     DROP FUNCTION pass_leads(uuid, uuid);
-    DROP FUNCTION doubles_of_lead(uuid, integer);
+    DROP FUNCTION doubles_of_lead(uuid, integer, uuid[]);
     DROP FUNCTION replies_waiting(uuid);
     DROP FUNCTION find_leads(jsonb);
     DROP FUNCTION erase_own_lead(uuid, timestamptz);

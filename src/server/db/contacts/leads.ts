@@ -316,16 +316,18 @@ export const topicsOf = async (tx: Tx, userId: string, most: number): Promise<st
     )
   ).rows.map(({ topic }) => topic);
 
-/** Others that are known by the same mark, among those that whoever asks may see. */
+/** Others that are known by the same mark, among those that whoever asks may see: of these users, or null of all. */
 export const doublesOf = async (
   tx: Tx,
   id: string,
   most: number,
+  users: string[] | null,
 ): Promise<{ id: string; name: string; private: boolean }[]> =>
   (
-    await tx.raw<{ rows: { id: string; name: string; private: boolean }[] }>('SELECT * FROM doubles_of_lead(?, ?)', [
+    await tx.raw<{ rows: { id: string; name: string; private: boolean }[] }>('SELECT * FROM doubles_of_lead(?, ?, ?)', [
       id,
       most,
+      users,
     ])
   ).rows;
 

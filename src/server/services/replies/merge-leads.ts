@@ -6,12 +6,10 @@ import { insertLead, setDue, updateLead, type LeadRow } from '@/server/db/contac
 import {
   deleteMerge,
   dropLead,
-  hideEntries,
   insertMerge,
   latestMerge,
   moveBack,
   moveHanging,
-  showEntries,
   type MergeBefore,
 } from '@/server/db/contacts/merges';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -64,8 +62,7 @@ export async function mergeLeads(
     const [kept, gone] = await both(tx, actor, id, other);
     const body = withChosen(kept.body, gone.body, new Set(chosen));
     const topics = [...new Set([...kept.topics, ...gone.topics])];
-    const moved = await moveHanging(tx, other, id);
-    const madePrivate = gone.private && !kept.private ? await hideEntries(tx, moved.lead_entries) : [];
+    const { moved, madePrivate } = await moveHanging(tx, other, id);
     const now = new Date(clock.now());
     await updateLead(tx, id, {
       ...{ body, lines: linesOfLead(body), written_name: writtenName(body.name), version: kept.version + 1, topics },
@@ -87,11 +84,10 @@ export async function undoMerge(actor: Actor, id: string, merge: string, clock: 
     const row = await reachedLead(tx, actor, id, 'locked');
     const latest = await latestMerge(tx, id);
     if (latest?.id !== merge) throw new Refusal({ code: 'NOT_FOUND' });
-    const { kept, gone, moved, madePrivate } = latest.before;
+    const { kept, gone } = latest.before;
     const { due_on: _due, version: _version, ...back } = asRow(gone);
     await insertLead(tx, { ...back, ...knownBy(gone.body, gone.topics) });
-    await moveBack(tx, moved, gone.id);
-    await showEntries(tx, madePrivate);
+    await moveBack(tx, merge);
     if (row.version === kept.version + 1)
       await updateLead(tx, id, {
         ...{ body: kept.body, lines: kept.lines, written_name: kept.written_name, topics: kept.topics },

@@ -10,7 +10,7 @@ import { colleagues } from '@/server/db/accounts/accounts';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise } from '@/server/services/accounts/authorise';
 import { listedLead } from './list-leads';
-import { reachedLead } from './within';
+import { reachedLead, usersWithin } from './within';
 
 const MOST_DOUBLES = 10;
 const MOST_HEIRS = 500;
@@ -47,7 +47,7 @@ export function openLead(actor: Actor, id: string): Promise<ShownLead> {
       followUps: followUps.map(({ id: each, due_on: due, what, done_at: done }) => ({
         ...{ id: each, due, what, done: done !== null },
       })),
-      doubles: await doublesOf(tx, id, MOST_DOUBLES),
+      doubles: await doublesOf(tx, id, MOST_DOUBLES, await usersWithin(tx, actor)),
       merged: !merge
         ? null
         : { id: merge.id, at: merge.at.toISOString(), name: writtenName(merge.before.gone.body.name) },
