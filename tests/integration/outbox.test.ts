@@ -9,6 +9,7 @@ import type { Actor } from '@/server/services/accounts/actor';
 import { listFaults } from '@/server/services/jobs/faults';
 import { postMail } from '@/server/services/mail/post-mail';
 import { forgetOldMail, sendDueMail, waitAfter } from '@/server/services/mail/send-mail';
+import { sendMail } from '@/server/listen/mail-lanes';
 import { clockAt, databaseUrl, newActor, useDatabase } from './place';
 
 useDatabase();
@@ -136,6 +137,22 @@ test('many who send at once send each mail once', async () => {
   const ids = await Promise.all(door.sent.map(async ({ raw }) => (await simpleParser(raw)).messageId));
   expect([ids.length, new Set(ids).size]).toEqual([40, 40]);
 });
+
+test('a server that is away is asked with a mail at a time, less and less often; once it is back everything leaves by itself', async () => {
+  await Promise.all(Array.from({ length: 60 }, (_, at) => posted(actors[at % 2]!)));
+  const later = clockAt(new Date(clock.now() + 60_000).toISOString());
+  let isAway = true;
+  const door = doorOf(() => (isAway ? away() : undefined));
+  const end = sendMail(door, later);
+  await new Promise((resolve) => setTimeout(resolve, 3_200));
+  const tried = door.sent.length;
+  // Five of four lanes at once, and one with each look after that; no fewer, or nobody would notice that it is back.
+  expect([tried >= 5, tried <= 12]).toEqual([true, true]);
+  isAway = false;
+  // What was tried before waits for its own next time, and everything else goes.
+  while (door.sent.length < 60) await new Promise((resolve) => setTimeout(resolve, 50));
+  await end();
+}, 30_000);
 
 test('whoever dies while sending leaves the mail to another after a while, with the same Message-ID; a late word of theirs changes nothing', async () => {
   await posted(actors[0]!);

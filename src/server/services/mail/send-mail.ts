@@ -29,11 +29,8 @@ const inTime = async (sending: Promise<void>): Promise<void> => {
   await Promise.race([sending, late]).finally(() => clearTimeout(timer));
 };
 
-/** So many that a lane could not send one after the other are a server that is away: it is asked again with the next look. */
-const AWAY_AFTER = 5;
-
-/** Sends one mail that was taken, and writes down what became of it; answers whether it is to be tried again. What went wrong is kept as a code: what a server says may name somebody. */
-async function sendTaken(mail: TakenMail, door: MailDoor, clock: Clock): Promise<boolean> {
+/** Sends one mail that was taken, and writes down what became of it. What went wrong is kept as a code: what a server says may name somebody. */
+async function sendTaken(mail: TakenMail, door: MailDoor, clock: Clock): Promise<void> {
   const now = () => new Date(clock.now());
   const { id, organisation_id: organisationId, kind, tries, sender: from, recipient: to, message: raw } = mail;
   try {
@@ -47,26 +44,25 @@ async function sendTaken(mail: TakenMail, door: MailDoor, clock: Clock): Promise
     metrics().mails.inc({ kind, outcome: passes ? 'late' : 'refused' });
     if (passes && again < mail.until.getTime()) {
       await outsideTenants((db) => mailIsLate(db, mail, new Date(again), problem.code));
-      return true;
+      return;
     }
     await outsideTenants((db) => mailIsGivenUp(db, mail, now(), problem.code));
     await faultAt({ organisationId, sweep: 'mail', subject: kind, error }, clock);
-    return false;
+    return;
   }
   await outsideTenants((db) => mailIsSent(db, mail, now()));
   metrics().mails.inc({ kind, outcome: 'sent' });
   if (tries > 1) await faultIsOver(organisationId, 'mail', kind);
-  return false;
 }
 
-/** Sends what is due, one mail after the other, until nothing is or the server is away; answers with how many it took. Several may do so at a time, here and elsewhere. */
+/** Sends what is due, one mail after the other, until nothing is; answers with how many it took. Several may do so at a time, here and elsewhere. */
 export async function sendDueMail(door: MailDoor, clock: Clock, goOn: () => boolean = () => true): Promise<number> {
-  let [taken, late] = [0, 0];
-  while (goOn() && late < AWAY_AFTER) {
+  let taken = 0;
+  while (goOn()) {
     const mail = await outsideTenants((db) => takeMail(db, new Date(clock.now()), LEASE_S));
     if (!mail) break;
+    await sendTaken(mail, door, clock);
     taken += 1;
-    late = (await sendTaken(mail, door, clock)) ? late + 1 : 0;
   }
   return taken;
 }
