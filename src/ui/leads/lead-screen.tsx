@@ -61,6 +61,7 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
           <p className="sub">
             {lead.about && <span>{lead.about}</span>}
             <span>{LEADS.came(LEADS.by[lead.by], instantIn(zone, lead.came))}</span>
+            {lead.card && <span>{LEADS.byCard(lead.card.audience)}</span>}
             {lead.where && <span>{lead.where}</span>}
             <Link href="/leads">{LEADS.back}</Link>
           </p>

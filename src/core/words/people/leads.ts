@@ -127,7 +127,7 @@ export const LEADS = {
   handOverDo: 'Hand over',
   handOverNote: 'Your private notes do not go along: they are erased.',
   came: (how: string, when: string) => `${how} on ${when}`,
-  byCard: 'By the card',
+  byCard: (audience: string) => `by the card “${audience}”`,
   reading: 'The contact file is being read …',
   cameIn: (count: number, left: number) => {
     const came = plural(count, {
