@@ -125,7 +125,10 @@ export const LIMIT_REASONS: Record<LimitName, readonly [unit: string, why: strin
   replyBytes: ['bytes', 'a reply with every field full, each letter encoded'],
   replyFileBytes: ['bytes', 'a contact file of one person, with a picture that is not kept'],
   leads: ['leads of an organisation', 'searched and listed within 100 ms'],
-  leadsAtOnce: ['leads of one contact file, or erased in one go', 'taken down in one transaction, and looked over by one person'],
+  leadsAtOnce: [
+    'leads of one contact file, or erased in one go',
+    'taken down in one transaction, and looked over by one person',
+  ],
   leadsOfCard: ['replies of a card that wait for a nod', 'what is beyond is told to come back later'],
   leadMonths: ['months', 'how long a lead is kept after the last contact, until an organisation says otherwise'],
   topics: ['topics of an organisation', 'what one still chooses from a list'],
