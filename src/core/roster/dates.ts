@@ -24,6 +24,10 @@ const iso = (year: number, month: number, day: number): string | null => {
   return at.getUTCMonth() === month - 1 && at.getUTCDate() === day ? at.toISOString().slice(0, 10) : null;
 };
 
+/** A year of four figures, or of two as POSIX.1-2017 reads them (strptime, %y): 69 to 99 of the last century. */
+const yearOf = (figures: string): number =>
+  Number(figures) + (figures.length > 2 ? 0 : Number(figures) < 69 ? 2_000 : 1_900);
+
 /**
  * A day as ISO 8601 from what a sheet has for it: ISO, figures in one of both orders, or a spreadsheet's day number, which `counted` tells;
  * null where it is none.
@@ -36,7 +40,7 @@ export function readDay(cell: Cell, order: DateOrder): { day: string; counted: b
   const [, first, second, last] = /^(\d{1,2})[./-] ?(\d{1,2})[./-] ?(\d{4}|\d{2})$/.exec(text) ?? [];
   if (last) {
     const [day, of] = order === 'day first' ? [first, second] : [second, first];
-    return found(iso(Number(last) + (last.length === 2 ? 2_000 : 0), Number(of), Number(day)));
+    return found(iso(yearOf(last), Number(of), Number(day)));
   }
   if (/^\d{5}(\.0+)?$/.test(text) && kindOf(cell) !== 'date') {
     const serial = Math.trunc(Number(text));

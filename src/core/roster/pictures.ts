@@ -16,7 +16,11 @@ const plain = (text: string): string =>
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim();
-const stem = (file: string): string => (file.split(/[/\\]/).pop() ?? '').replace(/\.[a-z0-9]{2,5}$/i, '');
+const baseOf = (path: string): string => path.split(/[/\\]/).pop() ?? '';
+const stem = (file: string): string => baseOf(file).replace(/\.[a-z0-9]{2,5}$/i, '');
+/** What a sheet calls a picture, without folder, and without its ending where it has one: `keld.ros` has none. */
+const named = (picture: string): string =>
+  baseOf(picture).replace(/\.(jpe?g|jfif|png|webp|avif|hei[cf]|gif|tiff?|bmp)$/i, '');
 const words = (text: string): string => plain(text).split(' ').sort().join(' ');
 
 /**
@@ -27,8 +31,9 @@ export function matchPictures(files: readonly string[], rows: readonly PictureOf
   const matched = new Map<number, string>();
   const taken = new Set<string>();
   const means: [(row: PictureOf) => string[], (file: string) => string][] = [
-    [({ picture }) => (picture ? [plain(picture), plain(stem(picture))] : []), (file) => plain(file)],
-    [({ picture }) => (picture ? [plain(stem(picture))] : []), (file) => plain(stem(file))],
+    [({ picture }) => (picture ? [plain(picture)] : []), (file) => plain(file)],
+    [({ picture }) => (picture ? [plain(named(picture))] : []), (file) => plain(file)],
+    [({ picture }) => (picture ? [plain(named(picture))] : []), (file) => plain(stem(file))],
     [({ staffNumber }) => (staffNumber ? [plain(staffNumber)] : []), (file) => plain(stem(file))],
     [({ mail }) => (mail ? [plain(mail)] : []), (file) => plain(stem(file))],
     [({ mail }) => (mail ? [plain(mail.split('@')[0]!)] : []), (file) => plain(stem(file))],

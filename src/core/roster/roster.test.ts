@@ -86,6 +86,18 @@ test('a day is read however a country writes it (property; dates as Intl writes 
   );
 });
 
+test('a year of two figures is that of whoever works now (POSIX.1-2017, strptime %y); a day that there is not is none', () => {
+  const read = (text: string) => readDay(text, 'day first')?.day ?? null;
+  expect(
+    ['01.09.98', '1/9/69', '01-09-68', '31.12.26', '29.02.24', '29.02.23', '31.04.2026', '0.1.2026'].map(read),
+  ).toEqual([...['1998-09-01', '1969-09-01', '2068-09-01', '2026-12-31', '2024-02-29'], ...[null, null, null]]);
+  // Day numbers of a spreadsheet: 46 000 is the 9th of December 2025 (ECMA-376-1 18.17.4.1, counted from 1899-12-30).
+  expect([readDay({ text: '46000', was: 'number' }, 'day first'), readDay('46000.5', 'day first')]).toEqual([
+    { day: '2025-12-09', counted: true },
+    null,
+  ]);
+});
+
 const word = fc.constantFrom(
   'Uta',
   'Keld',
@@ -213,5 +225,12 @@ test('each picture is one person’s: by the sheet’s file name, number, mail, 
     4: 'a/uta.b.jpg',
     5: 'vael-van-der_MAUD.webp',
   });
+  // What a sheet calls a picture: with its folder, with another ending, or without one, where a name has a dot in it.
+  const called = (picture: string, files: string[]) =>
+    matchPictures(files, [{ at: 2, picture, staffNumber: null, mail: null, name: '' }]).get(2);
+  const two = ['photos/keld.jpg', 'photos/keld.ros.jpg'];
+  expect(
+    ['C:\\pictures\\keld.ros.PNG', 'keld.ros', 'KELD ROS.jpeg', 'keld.jpg', 'keld.r'].map((each) => called(each, two)),
+  ).toEqual([...[two[1], two[1], two[1], two[0]], undefined]);
   expect(['0042', '42', 'a-7', 'A-7', '0', '000'].map(staffKey)).toEqual(['42', '42', 'A-7', 'A-7', '0', '0']);
 });
