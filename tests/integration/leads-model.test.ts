@@ -238,6 +238,6 @@ test('whatever members do with leads, each sees just what is theirs to see, and 
       }
       await office.check(true);
     }),
-    { numRuns: 24 },
+    { numRuns: 14 },
   );
 }, 180_000);
