@@ -48,7 +48,7 @@ export async function addReplies(odile: Actor): Promise<void> {
   const { leads } = await listLeads(odile, ALL_LEADS, systemClock);
   const id = (name: string) => leads.find((lead) => lead.name === name)!.id;
   const today = dayOf(systemClock.now(), odile.organisation.timeZone);
-  const todo = (due: string, what: string) => ({ followUp: null, due, what, done: false });
+  const toDo = (due: string, what: string) => ({ followUp: null, due, what, done: false });
   await changeLead(odile, id('Hanneke Oud'), { state: 'in touch', topics: ['waders', 'film'] }, daysAgo(8));
   const call = 'Wants two dusks in May, needs a quote that names the travel apart.';
   await noteLead(
@@ -57,7 +57,7 @@ export async function addReplies(odile: Actor): Promise<void> {
     { entry: null, kind: 'call', at: null, place: '', text: call, private: false },
     daysAgo(8),
   );
-  await followUp(odile, id('Hanneke Oud'), todo(today, 'Send the quote for two dusks'), daysAgo(8));
+  await followUp(odile, id('Hanneke Oud'), toDo(today, 'Send the quote for two dusks'), daysAgo(8));
   const met = 'At the hide by the sluice; carries a parabola of his own.';
   await noteLead(
     odile,
@@ -65,5 +65,5 @@ export async function addReplies(odile: Actor): Promise<void> {
     { entry: null, kind: 'meeting', at: null, place: 'Reed bed', text: met, private: true },
     daysAgo(5),
   );
-  await followUp(odile, id('Marisol Quint'), todo(addDays(today, -1), 'Cut the reed bed to three minutes'), daysAgo(2));
+  await followUp(odile, id('Marisol Quint'), toDo(addDays(today, -1), 'Cut the reed bed to three minutes'), daysAgo(2));
 }

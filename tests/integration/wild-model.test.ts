@@ -22,69 +22,25 @@ import { setCopyDone } from '@/server/services/wild/mark-copy';
 import { privacyMap } from '@/server/services/wild/privacy-map';
 import { clock } from './full-card';
 import { databaseUrl, newActor, useDatabase } from './place';
+import {
+  bare,
+  digits,
+  FIRMS,
+  givenBy,
+  NUMBERS,
+  step,
+  type Carrier,
+  type Given,
+  type Out,
+  type Step,
+  type Ticks,
+} from '../fixtures/wild-steps';
 
 useDatabase();
 
 // Copies of a card that leads any life, against a plain recomputation that keeps lists of numbers and knows of no database: after each step
 // just those copies are out of date that carry what neither the card nor the house style gives out, each with just those values; and the map names
 // just those numbers that are marked as home and public.
-
-type Carrier = 'tag' | 'print';
-type Channel = Carrier | 'page' | 'file';
-type Step =
-  | { do: 'tick'; detail: number; on: Carrier | 'page'; ticked: boolean }
-  | { do: 'renumber'; detail: number; to: number }
-  | { do: 'mark'; detail: number; home: boolean }
-  | { do: 'firm'; name: number }
-  | { do: 'publish' }
-  | { do: 'freeze'; on: Carrier }
-  | { do: 'house'; number: number; firm: number | null; locked: boolean }
-  | { do: 'retire'; retired: boolean }
-  | { do: 'deal'; copy: number };
-
-const detail = fc.integer({ min: 0, max: 2 });
-// Few numbers and firms, so that they come back and meet each other.
-const number = fc.integer({ min: 0, max: 5 });
-const firm = fc.integer({ min: 0, max: 2 });
-const step: fc.Arbitrary<Step> = fc.oneof(
-  {
-    weight: 3,
-    arbitrary: fc.record({
-      do: fc.constant('tick' as const),
-      detail,
-      on: fc.constantFrom('tag' as const, 'print' as const, 'page' as const),
-      ticked: fc.boolean(),
-    }),
-  },
-  { weight: 4, arbitrary: fc.record({ do: fc.constant('renumber' as const), detail, to: number }) },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('mark' as const), detail, home: fc.boolean() }) },
-  { weight: 1, arbitrary: fc.record({ do: fc.constant('firm' as const), name: firm }) },
-  { weight: 4, arbitrary: fc.constant({ do: 'publish' as const }) },
-  {
-    weight: 4,
-    arbitrary: fc.record({ do: fc.constant('freeze' as const), on: fc.constantFrom('tag' as const, 'print' as const) }),
-  },
-  {
-    weight: 2,
-    arbitrary: fc.record({ do: fc.constant('house' as const), number, firm: fc.option(firm), locked: fc.boolean() }),
-  },
-  { weight: 1, arbitrary: fc.record({ do: fc.constant('retire' as const), retired: fc.boolean() }) },
-  { weight: 1, arbitrary: fc.record({ do: fc.constant('deal' as const), copy: fc.integer({ min: 0, max: 3 }) }) },
-);
-
-/** Numbers of London that are reserved for drama (Ofcom). */
-const NUMBERS = [0, 1, 2, 3, 4, 5].map((at) => `+4420794601${at}2`);
-const FIRMS = ['Tarnhope Cableways', 'Tarnhope Ropeways', 'Fell Cables'];
-const digits = (text: string) => text.replace(/\D/g, '');
-/** As people are told of them, letters and digits alone. */
-const bare = (text: string) => (/\d{6}/.test(digits(text)) ? digits(text) : text);
-
-type Ticks = Record<Channel, boolean>;
-/** A number that went out of a detail, and whether that was marked as home then. */
-type Given = { detail: number; number: number; home: boolean };
-type Out = { numbers: number[]; home: boolean[]; firm: number; ticks: Ticks[] };
-const givenBy = ({ numbers, home, ticks }: Out, on: (ticks: Ticks) => boolean): Given[] =>
-  numbers.flatMap((number, detail) => (on(ticks[detail]!) ? [{ detail, number, home: home[detail]! }] : []));
 
 class Life {
   private numbers = [0, 1, 2];

@@ -17,10 +17,10 @@ export default async function MinePage() {
   const actor = await actorOrSignIn();
   const mine = await shownOrNotFound(() => readMine(actor));
   if (!mine) redirect('/people');
-  const todo = reachOf(actor.role, 'lead.keep') === 'none' ? null : await dueToday(actor, systemClock);
+  const toDo = reachOf(actor.role, 'lead.keep') === 'none' ? null : await dueToday(actor, systemClock);
   return (
     <>
-      {todo && todo.due.length > 0 && <DueList due={todo.due} today={todo.today} zone={actor.organisation.timeZone} />}
+      {toDo && toDo.due.length > 0 && <DueList due={toDo.due} today={toDo.today} zone={actor.organisation.timeZone} />}
       <MineSheet mine={mine} />
     </>
   );

@@ -39,10 +39,10 @@ export default async function PeoplePage({ searchParams }: Params) {
   const deleted = reachOf(actor.role, 'card.delete') === 'none' ? 0 : await countDeleted(actor);
   const wild = reachOf(actor.role, 'hand-out.read') === 'none' ? 0 : await countAllOutOfDate(actor);
   const { country, timeZone } = actor.organisation;
-  const todo = reachOf(actor.role, 'lead.keep') === 'none' ? null : await dueToday(actor, systemClock);
+  const toDo = reachOf(actor.role, 'lead.keep') === 'none' ? null : await dueToday(actor, systemClock);
   return (
     <>
-      {todo && todo.due.length > 0 && <DueList due={todo.due} today={todo.today} zone={timeZone} />}
+      {toDo && toDo.due.length > 0 && <DueList due={toDo.due} today={toDo.today} zone={timeZone} />}
       <People
         key={JSON.stringify(group)}
         first={first}

@@ -10,7 +10,7 @@ import {
   type Ticks,
 } from '@/core/card';
 import { Refusal } from '@/core/errors';
-import type { Detail, PersonRecord } from '@/core/record';
+import { shownValue, type Detail, type PersonRecord } from '@/core/record';
 import { lineTypeOf } from '@/core/record/line-type';
 import { cardForUpdate, cardsOfRecord, updateCard, type CardRow } from '@/server/db/cards/cards';
 import { inTenant, type Tx } from '@/server/db/pool';
@@ -65,7 +65,9 @@ export async function showOnDrafts(
   const closed = new Set(
     now.details.filter((detail) => {
       const old = was.get(detail.id);
-      return old && isOpen(old, before) && !isOpen(detail, now);
+      // Marked otherwise: what is typed anew, there or elsewhere in the record, takes no tick away letter by letter.
+      const isMarked = old && shownValue(old) === shownValue(detail) && JSON.stringify(old) !== JSON.stringify(detail);
+      return isMarked && isOpen(old, before) && !isOpen(detail, now);
     }),
   );
   if (fresh.size === 0 && closed.size === 0) return;
