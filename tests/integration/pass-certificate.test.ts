@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { wordingOf } from '@/core/errors';
 import { closeCompute } from '@/server/compute';
+import { serialNumber } from '@/server/compute/tasks/pass/authority';
 import type { Actor } from '@/server/services/accounts/actor';
 import { openCard } from '@/server/services/cards/open-card';
 import { openPass } from '@/server/services/pieces/pass';
@@ -115,4 +116,20 @@ test('one that has ended, is for something else, of another authority, with anot
   expect(await fault()).toEqual(['PASS_UNSIGNED', 'unreadable']);
   rmSync(at('own.pem'));
   expect(await fault()).toEqual(['PASS_UNSIGNED', 'unreadable']);
+});
+
+test('a serial number is a positive integer without padding, whatever bytes chance gave (X.690, 8.3.2)', () => {
+  for (const start of [
+    [0, 0],
+    [0, 127],
+    [0, 255],
+    [127, 0],
+    [128, 0],
+    [255, 128],
+  ]) {
+    const [first, ...rest] = Buffer.from(serialNumber(Uint8Array.from([...start, 7])), 'hex');
+    expect(first).toBeGreaterThan(0);
+    expect(first).toBeLessThan(128);
+    expect(rest).toEqual([start[1], 7]);
+  }
 });

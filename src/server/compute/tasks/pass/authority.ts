@@ -15,12 +15,20 @@ const named = (name: string): forge.pki.CertificateField[] => [
   { shortName: 'O', value: 'Heathland stand-in' },
 ];
 
+/**
+ * A serial number of random bytes, as hexadecimal: positive (RFC 5280, 4.1.2.2), and its first byte neither zero nor negative, so that DER writes it
+ * as it stands (X.690, 8.3.2; readers refuse an integer with padding).
+ */
+export function serialNumber(random: Uint8Array = randomBytes(12)): string {
+  const [first = 0, ...rest] = random;
+  return Buffer.from([(first & 0x7f) | 0x40, ...rest]).toString('hex');
+}
+
 /** A certificate for a public key, good from yesterday on for so many years. */
 function certificateOf(publicKey: string, years: number, at: number): forge.pki.Certificate {
   const made = forge.pki.createCertificate();
   made.publicKey = forge.pki.publicKeyFromPem(publicKey);
-  // Positive, as RFC 5280, 4.1.2.2 wants serial numbers.
-  made.serialNumber = `00${randomBytes(12).toString('hex')}`;
+  made.serialNumber = serialNumber();
   made.validity.notBefore = new Date(at - 86_400_000);
   made.validity.notAfter = new Date(at + years * YEAR_MS);
   return made;
