@@ -1,4 +1,4 @@
-/** Two projects: pure tests beside the core, and tests on a real PostgreSQL with a database for each worker. */
+/** Three projects: pure tests beside the core, tests on a real PostgreSQL with a database for each worker, and those of them that take long or kill. */
 const shared = {
   testEnvironment: '<rootDir>/tests/fixtures/plain-globals.cjs',
   transform: {
@@ -29,7 +29,8 @@ export default {
     {
       ...shared,
       displayName: 'integration',
-      testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
+      testMatch: ['<rootDir>/tests/integration/*.test.ts'],
     },
+    { ...shared, displayName: 'long', testMatch: ['<rootDir>/tests/integration/long/*.test.ts'] },
   ],
 };

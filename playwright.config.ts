@@ -14,8 +14,9 @@ export default defineConfig({
   workers: LANES,
   // What measures how long others wait has the machine for itself, at the end.
   projects: [
-    { name: 'beside', testIgnore: '**/worst.spec.ts' },
-    { name: 'alone', testMatch: '**/worst.spec.ts', dependencies: ['beside'] },
+    { name: 'beside', testIgnore: '**/long/*' },
+    { name: 'long', testMatch: '**/long/*.spec.ts', testIgnore: '**/worst.spec.ts' },
+    { name: 'alone', testMatch: '**/worst.spec.ts', dependencies: ['long'] },
   ],
   timeout: 240_000,
   forbidOnly: true,

@@ -7,7 +7,10 @@ runCommand({
     run: () => import('./demo'),
   },
   dev: { about: 'as demo; screens reload while you edit, the listener wants a new start', run: () => import('./dev') },
-  test: { about: 'lint, types, import rules, tests in Node.js and in a browser', run: () => import('./test') },
+  test: {
+    about: 'lint, types, import rules, tests in Node.js and in a browser (all: what takes long or kills as well)',
+    run: () => import('./test'),
+  },
   bench: {
     about: 'measure the figures that must be reached: all, or parts: pages, views, attack … (--json)',
     run: () => import('./bench/bench'),

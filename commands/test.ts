@@ -19,6 +19,8 @@ type Step = {
   reads?: true;
   /** It needs a release. */
   builds?: true;
+  /** It takes long or kills programs: only `all` runs it, or whoever names it. */
+  long?: true;
   run: (environment: Record<string, string>) => Promise<Counts>;
 };
 
@@ -69,6 +71,49 @@ function execute(args: string[], environment: Record<string, string>, later = fa
 const whole = (args: string[]) => async (): Promise<Counts> =>
   (await execute(args, {}, true)).code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 
+/** Projects of jest.config.mjs. */
+const jest =
+  (...projects: string[]) =>
+  async (environment: Record<string, string>): Promise<Counts> => {
+    needReaders();
+    needDeployed();
+    const programs = { HEATHLAND_PROGRAMS: await buildPrograms() };
+    const report = path.join(HOME, 'jest.json');
+    rmSync(report, { force: true });
+    const { code } = await execute(
+      [
+        ...[
+          '--experimental-vm-modules',
+          '--no-warnings',
+          'node_modules/jest/bin/jest.js',
+          '--maxWorkers=2',
+          '--silent',
+        ],
+        ...['--json', `--outputFile=${report}`, '--selectProjects', ...projects],
+      ],
+      { ...environment, ...programs },
+    );
+    const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number };
+    return { passed: counts.numPassedTests, failed: Math.max(counts.numFailedTests, code === 0 ? 0 : 1) };
+  };
+
+/** Projects of playwright.config.ts. */
+const browser =
+  (...projects: string[]) =>
+  async (environment: Record<string, string>): Promise<Counts> => {
+    needChromium();
+    const report = path.join(HOME, 'playwright.json');
+    rmSync(report, { force: true });
+    const { code } = await execute(
+      ['node_modules/@playwright/test/cli.js', 'test', ...projects.map((project) => `--project=${project}`)],
+      { ...environment, TEST_RUN: String(process.pid), PLAYWRIGHT_JSON_OUTPUT_NAME: report },
+    );
+    const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
+      stats: { expected: number; unexpected: number; flaky: number };
+    };
+    return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
+  };
+
 const STEPS: Step[] = [
   {
     word: 'lint',
@@ -103,59 +148,26 @@ const STEPS: Step[] = [
     run: whole(['node_modules/knip/bin/knip.js', '--no-config-hints']),
   },
   { word: 'types', about: 'Types', reads: true, run: whole(['node_modules/typescript/bin/tsc', '--noEmit']) },
+  { word: 'jest', about: 'Jest', builds: true, run: jest('core', 'integration') },
+  { word: 'browser', about: 'Playwright against a production build', builds: true, run: browser('beside') },
+  { word: 'long-jest', about: 'Jest, what takes long or kills', long: true, builds: true, run: jest('long') },
   {
-    word: 'jest',
-    about: 'Jest',
+    word: 'long-browser',
+    about: 'Playwright, what takes long or kills',
+    long: true,
     builds: true,
-    run: async (environment) => {
-      needReaders();
-      needDeployed();
-      const programs = { HEATHLAND_PROGRAMS: await buildPrograms() };
-      const report = path.join(HOME, 'jest.json');
-      rmSync(report, { force: true });
-      const { code } = await execute(
-        [
-          '--experimental-vm-modules',
-          '--no-warnings',
-          'node_modules/jest/bin/jest.js',
-          '--maxWorkers=2',
-          '--json',
-          `--outputFile=${report}`,
-          '--silent',
-        ],
-        { ...environment, ...programs },
-      );
-      const counts = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number };
-      return { passed: counts.numPassedTests, failed: Math.max(counts.numFailedTests, code === 0 ? 0 : 1) };
-    },
-  },
-  {
-    word: 'browser',
-    about: 'Playwright against a production build',
-    builds: true,
-    run: async (environment) => {
-      needChromium();
-      const report = path.join(HOME, 'playwright.json');
-      rmSync(report, { force: true });
-      const { code } = await execute(['node_modules/@playwright/test/cli.js', 'test'], {
-        ...environment,
-        TEST_RUN: String(process.pid),
-        PLAYWRIGHT_JSON_OUTPUT_NAME: report,
-      });
-      const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
-        stats: { expected: number; unexpected: number; flaky: number };
-      };
-      return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
-    },
+    run: browser('long', 'alone'),
   },
 ];
 
-/** All checks, or those named; closes with one line that counts them. */
+/** The checks of every day, those named, or with `all` every one; closes with one line that counts them. */
 export async function run(words: string[]): Promise<number> {
-  const unknown = words.find((word) => !STEPS.some((step) => step.word === word));
+  const everything = words.length === 1 && words[0] === 'all';
+  const unknown = everything ? undefined : words.find((word) => !STEPS.some((step) => step.word === word));
   if (unknown)
-    throw new Stop(`There is no check “${unknown}”. There are: ${STEPS.map(({ word }) => word).join(', ')}.`);
-  const steps = words.length > 0 ? STEPS.filter(({ word }) => words.includes(word)) : STEPS;
+    throw new Stop(`There is no check “${unknown}”. There are: ${STEPS.map(({ word }) => word).join(', ')}; or all.`);
+  const asked = ({ word, long }: Step) => (words.length > 0 ? words.includes(word) : !long);
+  const steps = everything ? STEPS : STEPS.filter(asked);
   mkdirSync(HOME, { recursive: true });
   const release = takeLock('test', './heathland test');
   const cluster = await openCluster(ROOT, 'test-cluster', { durable: false });

@@ -1,9 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { LAYOUT_NAMES } from '../../src/core/look';
 import { importContact, publish, saved, signUp } from './person';
-import { BY_DAY, BY_NIGHT, violationsOf } from './accessible';
-
-const capital = (name: string) => `${name[0]!.toUpperCase()}${name.slice(1)}`;
 
 test('a card is dressed: layout, colours that fail and their proposal, undo, a look saved, published', async ({
   page,
@@ -80,49 +76,6 @@ test('with nothing but the page itself, as after one round trip, the name stands
   expect(seen).toMatchObject({ family: 'T', differs: true });
   expect(seen.missing).toBeLessThanOrEqual(0);
   await context.close();
-});
-
-test('every layout on every screen: nothing sideways, axe finds nothing, by day and night, from the left and the right', async ({
-  page,
-}) => {
-  test.setTimeout(240_000);
-  await signUp(page);
-  await importContact(page, 'phone-export-3.vcf');
-  await publish(page, 'every-screen');
-  const look = `${page.url().split('?')[0]}/look`;
-  for (const layout of LAYOUT_NAMES) {
-    await page.setViewportSize({ width: 1280, height: 800 });
-    await page.goto(look);
-    const choice = page.getByRole('button', { name: new RegExp(`^${capital(layout)}`) });
-    if ((await choice.getAttribute('aria-pressed')) !== 'true') {
-      await choice.click();
-      await saved(page);
-      await page.getByRole('button', { name: 'Publish' }).click();
-      await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
-      await expect(page.getByRole('dialog').getByText(/Revision \d+ is live/)).toBeVisible();
-    }
-    // By night colours alone are others.
-    for (const [width, colorScheme, language, looked] of [
-      [320, 'light', 'en', BY_DAY],
-      [390, 'dark', 'ar', []],
-      [820, 'light', 'en', []],
-      [1440, 'dark', 'ar', BY_NIGHT],
-    ] as const) {
-      await page.emulateMedia({ colorScheme });
-      await page.setExtraHTTPHeaders({ 'Accept-Language': language });
-      await page.setViewportSize({ width, height: 800 });
-      await page.goto('/c/every-screen');
-      await expect(page.locator('.save')).toBeVisible();
-      const over = await page.evaluate(
-        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-      );
-      expect([layout, width, over]).toEqual([layout, width, 0]);
-      if (looked.length === 0) continue;
-      expect([layout, width, await violationsOf(page, looked)]).toEqual([layout, width, []]);
-    }
-    await page.setExtraHTTPHeaders({});
-    await page.emulateMedia({ colorScheme: 'light' });
-  }
 });
 
 test('a card that was looked at once is there without a network, its contact file too', async ({ page, context }) => {

@@ -5,8 +5,8 @@ import sharp from 'sharp';
 import { codeSvg, drawCode, PLAIN_STYLE, symbolFor, type CodeStyle } from '@/core/qr';
 import { readByBoth, type Fault } from '@/core/proof/scan';
 import { closeCompute, compute } from '@/server/compute';
-import './place';
-import { zbarimg } from './zbarimg';
+import '../place';
+import { zbarimg } from '../zbarimg';
 
 /*
  * Fifty designs of our own, ten codes in five states each. What a design holds is read as Debian's zbarimg reads it, and each planted fault is

@@ -3,15 +3,15 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Client } from 'pg';
-import { asOwner, dropDatabase } from '../../commands/cluster/databases';
-import { migrationSource } from '../../migrations';
+import { asOwner, dropDatabase } from '../../../commands/cluster/databases';
+import { migrationSource } from '../../../migrations';
 import { CannotStart } from '@/server/db/schema/cannot-start';
 import { closeDb, outsideTenants } from '@/server/db/pool';
 import { forgetSecret, migrate } from '@/server/db/schema/migrate';
 import { scramVerifier } from '@/server/db/schema/scram';
 import { applicationRole, fingerprintOf, settingsProblems } from '@/server/env';
 import { databaseTrouble } from '@/server/services/jobs/health';
-import { useCommands } from './heathland';
+import { useCommands } from '../heathland';
 
 /*
  * A database as docs/running.md has it made: a role with LOGIN and CREATEROLE that owns it, and nothing more. The server that the tests run

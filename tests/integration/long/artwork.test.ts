@@ -21,10 +21,10 @@ import { testDesign } from '@/server/services/hand-outs/designs';
 import { makePiece, openPiece, pieceFile, pieceSide, savePiece } from '@/server/services/pieces/print';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
-import { inked, shopPdf } from '../fixtures/print-shop';
-import { clock, refused } from './full-card';
-import { withPdf } from './pdf-tools';
-import { newActor, useDatabase } from './place';
+import { inked, shopPdf } from '../../fixtures/print-shop';
+import { clock, refused } from '../full-card';
+import { withPdf } from '../pdf-tools';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 afterAll(closeCompute);

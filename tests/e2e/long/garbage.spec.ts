@@ -1,6 +1,6 @@
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { asOwner } from '../../commands/cluster/databases';
-import { APPLICATION, DATABASE } from './ports';
+import { asOwner } from '../../../commands/cluster/databases';
+import { APPLICATION, DATABASE } from '../ports';
 
 const ORIGIN = `http://127.0.0.1:${APPLICATION}`;
 

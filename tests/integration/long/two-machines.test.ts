@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import S3rver from 's3rver';
 import sharp from 'sharp';
-import { startApplication, type Application } from '../../commands/application';
-import { newcomer } from '../../commands/bench/account';
-import { freePort } from '../../commands/cluster/ports';
-import { databaseUrl, useDatabase } from './place';
+import { startApplication, type Application } from '../../../commands/application';
+import { newcomer } from '../../../commands/bench/account';
+import { freePort } from '../../../commands/cluster/ports';
+import { databaseUrl, useDatabase } from '../place';
 
 /*
  * Two applications of a release, as they run on two machines: each with a folder of its own for what is temporary, and nothing in common but

@@ -1,6 +1,6 @@
-import { measurePuttingUp, noMachine } from '../../commands/bench/walk/walk';
-import { reached } from '../../commands/bench/figure';
-import { builtRelease } from '../../commands/release/make';
+import { measurePuttingUp, noMachine } from '../../../commands/bench/walk/walk';
+import { reached } from '../../../commands/bench/figure';
+import { builtRelease } from '../../../commands/release/make';
 
 /*
  * What docs/running.md tells an operator to type is typed, on a machine within this one: PostgreSQL and nginx as Debian has them, the units of

@@ -11,8 +11,8 @@ import { ALL_LEADS, listLeads } from '@/server/services/replies/list-leads';
 import { mergeLeads, undoMerge } from '@/server/services/replies/merge-leads';
 import { noteLead, removeNote } from '@/server/services/replies/notes';
 import { openLead } from '@/server/services/replies/open-lead';
-import { refused } from './full-card';
-import { clockAt, newActor, useDatabase } from './place';
+import { refused } from '../full-card';
+import { clockAt, newActor, useDatabase } from '../place';
 
 useDatabase();
 const clock = clockAt('2026-11-24T09:00:00Z');

@@ -1,4 +1,4 @@
-import type { Action } from '../../src/core/access';
+import type { Action } from '../../../src/core/access';
 
 /** What each route needs a role to reach; null where everybody signed in may, and 'open' where nobody need be. */
 export const NEEDS: Record<string, Action | null | 'open'> = {

@@ -1,16 +1,16 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import pg from 'pg';
-import { openCluster, type Cluster } from '../../commands/cluster/cluster';
-import { dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
-import { freePort } from '../../commands/cluster/ports';
-import { migrationSource } from '../../migrations';
+import { openCluster, type Cluster } from '../../../commands/cluster/cluster';
+import { dropDatabase, ensureDatabase } from '../../../commands/cluster/databases';
+import { freePort } from '../../../commands/cluster/ports';
+import { migrationSource } from '../../../migrations';
 import { systemClock } from '@/server/clock';
 import { closeEventWriters } from '@/server/db/response/events';
 import { migrate } from '@/server/db/schema/migrate';
 import { closeDb } from '@/server/db/pool';
 import { createRecord } from '@/server/services/records/create-record';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { newActor } from './place';
+import { newActor } from '../place';
 
 const PHONE =
   'Mozilla/5.0 (Linux; Android 15; Pixel 9) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/131.0.0.0 Mobile Safari/537.36';

@@ -5,8 +5,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { inflateSync } from 'node:zlib';
 import sharp from 'sharp';
-import { useCommands } from './heathland';
-import { zbarimg } from './zbarimg';
+import { useCommands } from '../heathland';
+import { zbarimg } from '../zbarimg';
 
 /* What goes out is read by Debian's zbarimg, PDF through poppler's pdftoppm: programs that stand near nothing of ours. */
 const FOLDER = mkdtempSync(path.join(tmpdir(), 'heathland-codes-'));

@@ -1,13 +1,13 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { reachOf, ROLES, type Role } from '../../src/core/access';
-import { FIRST_BACKDROP } from '../../src/core/backdrop';
-import { FIRST_PIECE } from '../../src/core/print';
-import { FIRST_SIGNATURE } from '../../src/core/signature';
-import { mailTo } from './mails';
+import { reachOf, ROLES, type Role } from '../../../src/core/access';
+import { FIRST_BACKDROP } from '../../../src/core/backdrop';
+import { FIRST_PIECE } from '../../../src/core/print';
+import { FIRST_SIGNATURE } from '../../../src/core/signature';
+import { mailTo } from '../mails';
 import { NEEDS } from './route-needs';
-import { APPLICATION } from './ports';
+import { APPLICATION } from '../ports';
 
 const ORIGIN = `http://127.0.0.1:${APPLICATION}`;
 const FIRST = 'a first password of theirs';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import knex from 'knex';
-import { fillCopies } from '../../migrations/0037-copies';
-import { COUNTED } from '../../migrations/0039-privacy-map';
+import { fillCopies } from '../../../migrations/0037-copies';
+import { COUNTED } from '../../../migrations/0039-privacy-map';
 import { NO_HOUSE, type HouseStyle } from '@/core/house';
 import type { PersonRecord } from '@/core/record';
 import { NOWHERE } from '@/core/card';
@@ -20,8 +20,8 @@ import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { listCopies } from '@/server/services/wild/list-copies';
 import { setCopyDone } from '@/server/services/wild/mark-copy';
 import { privacyMap } from '@/server/services/wild/privacy-map';
-import { clock } from './full-card';
-import { databaseUrl, newActor, useDatabase } from './place';
+import { clock } from '../full-card';
+import { databaseUrl, newActor, useDatabase } from '../place';
 import {
   bare,
   digits,
@@ -34,7 +34,7 @@ import {
   type Out,
   type Step,
   type Ticks,
-} from '../fixtures/wild-steps';
+} from '../../fixtures/wild-steps';
 
 useDatabase();
 

@@ -4,9 +4,9 @@ import { request as ask } from 'node:http';
 import { connect } from 'node:net';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import { sendEach } from '../../commands/bench/attack';
-import { WORST_INPUTS } from '../fixtures/worst-inputs';
-import { APPLICATION, DATABASE } from './ports';
+import { sendEach } from '../../../commands/bench/attack';
+import { WORST_INPUTS } from '../../fixtures/worst-inputs';
+import { APPLICATION, DATABASE } from '../ports';
 
 const ADDRESS = `http://127.0.0.1:${APPLICATION}`;
 const database = new URL(process.env.TEST_DATABASE_SERVER!);

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
-import { confirmAddress } from './mails';
-import { CONTROL, ORIGIN } from './ports';
-import { importContact, publish, saved, signUp } from './person';
+import { confirmAddress } from '../mails';
+import { CONTROL, ORIGIN } from '../ports';
+import { importContact, publish, saved, signUp } from '../person';
 
 test('files that cannot come in are told beside the drop, and nothing is made', async ({ page }) => {
   await signUp(page);

@@ -17,9 +17,9 @@ import { askTogether, madeFileStream, printTogether, readMadeFile } from '@/serv
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
-import { clock, refused } from './full-card';
-import { withPdf } from './pdf-tools';
-import { newActor, useDatabase } from './place';
+import { clock, refused } from '../full-card';
+import { withPdf } from '../pdf-tools';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 afterAll(closeCompute);

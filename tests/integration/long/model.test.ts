@@ -15,9 +15,9 @@ import { openCard } from '@/server/services/cards/open-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { readResponse } from '@/server/services/response/read-response';
 import { openRevision } from '@/server/services/publishing/revisions';
-import { searched } from '../fixtures/any-card';
-import { ask, clock } from './full-card';
-import { newActor, useDatabase } from './place';
+import { searched } from '../../fixtures/any-card';
+import { ask, clock } from '../full-card';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 

@@ -17,10 +17,10 @@ import { addBlockPicture } from '@/server/services/media/add-picture';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { ask, clock, refused } from './full-card';
-import { withPdf } from './pdf-tools';
-import { newActor, useDatabase } from './place';
-import { zbarimg } from './zbarimg';
+import { ask, clock, refused } from '../full-card';
+import { withPdf } from '../pdf-tools';
+import { newActor, useDatabase } from '../place';
+import { zbarimg } from '../zbarimg';
 
 useDatabase();
 afterAll(closeCompute);

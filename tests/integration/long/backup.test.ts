@@ -4,10 +4,10 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileS
 import { writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { asOwner, copyDatabase, dropDatabase, ensureDatabase } from '../../commands/cluster/databases';
-import { freePort } from '../../commands/cluster/ports';
-import { postgresPrograms } from '../../commands/packages';
-import { migrationSource } from '../../migrations';
+import { asOwner, copyDatabase, dropDatabase, ensureDatabase } from '../../../commands/cluster/databases';
+import { freePort } from '../../../commands/cluster/ports';
+import { postgresPrograms } from '../../../commands/packages';
+import { migrationSource } from '../../../migrations';
 import { systemClock } from '@/server/clock';
 import { migrate } from '@/server/db/schema/migrate';
 import { takeContactFile } from '@/server/services/imports/begin-import';
@@ -18,9 +18,9 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { takeAlong } from '@/server/services/organisation/take-along';
 import { visitorHash } from '@/server/intake/visitor-hash';
 import { files } from '@/server/files';
-import { useCommands } from './heathland';
-import { fullCard } from './full-card';
-import { DATABASE, databaseUrl, newActor, useDatabase } from './place';
+import { useCommands } from '../heathland';
+import { fullCard } from '../full-card';
+import { DATABASE, databaseUrl, newActor, useDatabase } from '../place';
 
 useDatabase();
 const scratch = mkdtempSync(path.join(tmpdir(), 'heathland-backup-'));
