@@ -1,8 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { asOwner } from '../../commands/cluster/databases';
-import { keptMails, mailDoor, startTray } from '@/server/mail';
 import { askNewPassword, chooseNewPassword } from '@/server/services/accounts/forgotten';
 import { addMember, changePassword, removeMember } from '@/server/services/accounts/members';
 import {
@@ -17,23 +13,12 @@ import { actorOf } from '@/server/services/accounts/sessions';
 import { rememberBrowser, signIn } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
 import { readTray } from '@/server/services/mail/read-tray';
-import { sendDueMail } from '@/server/services/mail/send-mail';
 import { refused } from './full-card';
 import { clockAt, databaseUrl, newActor, useDatabase } from './place';
+import { useTray } from './tray';
 
-// Before anything reads a setting: here mail leaves, to a tray.
-const folder = mkdtempSync(path.join(tmpdir(), 'heathland-tray-'));
-let tray: Awaited<ReturnType<typeof startTray>>;
-beforeAll(async () => {
-  tray = await startTray(folder, 0);
-  const MAIL_SERVER = `smtp://127.0.0.1:${tray.port}`;
-  Object.assign(process.env, { MAIL_SERVER, MAIL_FROM: 'cards@heath.example', MAIL_TRAY: folder });
-});
+const sent = useTray();
 useDatabase();
-afterAll(async () => {
-  await tray.stop();
-  rmSync(folder, { recursive: true });
-});
 
 const clock = clockAt('2026-11-24T09:00:00Z');
 const PASSWORD = 'kestrels over a cold lake';
@@ -52,13 +37,8 @@ const enter = (email: string, more: object = {}) =>
     clock,
   );
 
-/** Sends what waits, and answers with what arrived of it, the oldest first. */
-async function arrived() {
-  const before = (await keptMails(folder)).length;
-  await sendDueMail(mailDoor()!, clock);
-  return (await keptMails(folder)).slice(before);
-}
-type Mail = Awaited<ReturnType<typeof keptMails>>[number];
+const arrived = () => sent(clock);
+type Mail = Awaited<ReturnType<typeof arrived>>[number];
 const linkOf = ({ text }: Mail) => /http:\/\/studio\.example\/[a-z-]+\/([\w-]{43})/.exec(text)?.[1];
 const linkIn = (...mails: Mail[]) => mails.map(linkOf).find((link) => link !== undefined)!;
 /** Somebody whose address is confirmed. */

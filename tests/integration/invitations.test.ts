@@ -1,6 +1,3 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { writeLetter } from '@/core/letter';
 import { welcomeLetter } from '@/core/words';
 import type { Clock } from '@/server/clock';
@@ -9,7 +6,6 @@ import { LIMITS } from '@/core/limits';
 import type { ShownMember } from '@/core/shown';
 import { inTenant } from '@/server/db/pool';
 import { writeStaff } from '@/server/db/roster/staff';
-import { keptMails, mailDoor, startTray } from '@/server/mail';
 import type { Actor } from '@/server/services/accounts/actor';
 import {
   askToInvite,
@@ -30,27 +26,16 @@ import { readChanged } from '@/server/services/changes/undo-change';
 import { cancelJob, readJob } from '@/server/services/jobs/jobs';
 import { runJob } from '@/server/services/jobs/run-job';
 import { sweep } from '@/server/services/jobs/sweeps';
-import { sendDueMail } from '@/server/services/mail/send-mail';
 import { listPeople } from '@/server/services/records/list-people';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { createRecord } from '@/server/services/records/create-record';
 import { published } from './dressed';
 import { refused } from './full-card';
 import { clockAt, newActor, useDatabase } from './place';
+import { useTray } from './tray';
 
-// Before anything reads a setting: here mail leaves, to a tray.
-const folder = mkdtempSync(path.join(tmpdir(), 'heathland-tray-'));
-let tray: Awaited<ReturnType<typeof startTray>>;
-beforeAll(async () => {
-  tray = await startTray(folder, 0);
-  const MAIL_SERVER = `smtp://127.0.0.1:${tray.port}`;
-  Object.assign(process.env, { MAIL_SERVER, MAIL_FROM: 'cards@heath.example', MAIL_TRAY: folder });
-});
+const sent = useTray();
 useDatabase();
-afterAll(async () => {
-  await tray.stop();
-  rmSync(folder, { recursive: true });
-});
 
 const clock = clockAt('2026-11-24T09:00:00Z');
 const after = (days: number) => ({ now: () => clock.now() + days * 86_400_000 });
@@ -70,11 +55,7 @@ async function invite(records: string[], at: Clock = clock) {
   await runJob({ job, organisation: maud.organisationId }, invitePeople, at);
   return (await readChanged(maud, job))!;
 }
-async function arrived(at: Clock = clock) {
-  const before = (await keptMails(folder)).length;
-  await sendDueMail(mailDoor()!, at);
-  return (await keptMails(folder)).slice(before);
-}
+const arrived = (at: Clock = clock) => sent(at);
 const tokenIn = ({ text }: { text: string }) => /\/welcome\/([\w-]{43})/.exec(text)![1]!;
 const take = (token: string, password: string | null, at: Clock = clock) =>
   takeInvitation({ token, password, device: PHONE as never }, at);

@@ -90,7 +90,7 @@ export function LeadScreen({ lead, isOwn, occasions, colleagues, cards, zone }: 
           </>
         )}
       </p>
-      <div className="lead-halves">
+      <div className="halves">
         <div className="lead-who">
           <h2 className="caps">{LEADS.reach}</h2>
           <dl className="lead-lines">

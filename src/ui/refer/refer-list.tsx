@@ -17,7 +17,7 @@ export function ReferList({ contacts, country, zone }: Props) {
           <p className="sub">{REFER.about}</p>
         </div>
       </header>
-      <div className="refer-halves">
+      <div className="halves even">
         <div>
           {contacts.length === 0 ? (
             <p className="finding">{REFER.none}</p>

@@ -41,7 +41,7 @@ export function ReferScreen({ opened, country, zone, mail }: Props) {
           </Button>
         </div>
       </header>
-      <div className="refer-halves">
+      <div className="halves even">
         <div>
           <h2 className="caps">{REFER.lines}</h2>
           <p className="note">
