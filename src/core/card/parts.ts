@@ -31,8 +31,9 @@ export function cutDetail(detail: Detail, part: Part | null): Detail {
   return detail;
 }
 
+const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 const initial = (text: string): string => {
-  const [first] = new Intl.Segmenter(undefined, { granularity: 'grapheme' }).segment(text);
+  const [first] = graphemes.segment(text);
   return first ? `${first.segment}.` : '';
 };
 

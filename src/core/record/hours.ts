@@ -11,11 +11,26 @@ export type Span = { from: string; until: string };
 /** A weekly table of hours: seven days from Monday (ISO 8601), each with its spans, in a zone of the IANA data base. */
 export type Hours = { days: Span[][]; zone: string };
 
+/** Making a format takes as long as a page, and each page with hours asks for several. Zones and languages are as many as anybody writes. */
+const MOST_KEPT = 1_000;
+const clocks = new Map<string, Intl.DateTimeFormat>();
+const weeks = new Map<Language, string[]>();
+
+/** What tells the wall clock of a zone. Error: a RangeError where the IANA data base knows no such zone. */
+function clockOf(zone: string): Intl.DateTimeFormat {
+  const known = clocks.get(zone);
+  if (known) return known;
+  const parts = { weekday: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' } as const;
+  const made = new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...parts });
+  if (clocks.size >= MOST_KEPT) clocks.clear();
+  clocks.set(zone, made);
+  return made;
+}
+
 /** Whether the IANA data base knows a zone. */
 export function isZone(zone: string): boolean {
   try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return zone !== '';
+    return zone !== '' && Boolean(clockOf(zone));
   } catch {
     return false;
   }
@@ -87,11 +102,16 @@ export function readHours(typed: string, zone: string): Result<Hours> {
 }
 
 /** Names of the seven days from Monday, short, in a language. */
-export const dayNames = (language: Language): string[] =>
+export function dayNames(language: Language): readonly string[] {
+  const known = weeks.get(language);
+  if (known) return known;
+  const format = new Intl.DateTimeFormat(language, { weekday: 'short', timeZone: 'UTC' });
   // The 5th of January 1970 was a Monday.
-  Array.from({ length: 7 }, (_, day) =>
-    new Intl.DateTimeFormat(language, { weekday: 'short', timeZone: 'UTC' }).format(new Date((4 + day) * 86_400_000)),
-  );
+  const made = Array.from({ length: 7 }, (_, day) => format.format(new Date((4 + day) * 86_400_000)));
+  if (weeks.size >= MOST_KEPT) weeks.clear();
+  weeks.set(language, made);
+  return made;
+}
 
 export const shownSpans = (spans: Span[]): string =>
   spans.map(({ from, until }) => `${from.replace(/^0/, '')}–${until.replace(/^0/, '')}`).join(', ');
@@ -112,13 +132,7 @@ export function shownHours({ days }: Pick<Hours, 'days'>, language: Language = '
 
 /** The wall clock of a zone at an instant: day from Monday, minutes since midnight. */
 function wallClock(instant: number, zone: string): { day: number; minute: number } {
-  const parts = new Intl.DateTimeFormat('en-GB', {
-    timeZone: zone,
-    weekday: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  }).formatToParts(instant);
+  const parts = clockOf(zone).formatToParts(instant);
   const of = (type: string) => parts.find((part) => part.type === type)!.value;
   return { day: dayOf(of('weekday'))!, minute: Number(of('hour')) * 60 + Number(of('minute')) };
 }

@@ -41,7 +41,7 @@ const isHeic = (bytes: Buffer): boolean =>
 /** A given picture, its format checked by decoding; a drawing is cleaned first and then painted. */
 async function opened(bytes: Buffer): Promise<{ source: () => Sharp; width: number; height: number }> {
   const drawing = looksLikeSvg(bytes);
-  const given = drawing ? sanitiseSvg(bytes) : bytes;
+  const given = drawing ? await sanitiseSvg(bytes) : bytes;
   const source = () =>
     sharp(given, { limitInputPixels: LIMITS.megapixels * 1e6, failOn: 'error', ...(drawing ? { density: 192 } : {}) });
   const { width, height, format } = await source().metadata();

@@ -1,9 +1,8 @@
-import createDOMPurify from 'dompurify';
-import { JSDOM } from 'jsdom';
+import type { DOMPurify } from 'dompurify';
 import { Refusal } from '@/core/errors';
 import { LIMITS } from '@/core/limits';
 
-let purify: ReturnType<typeof createDOMPurify> | undefined;
+let purify: DOMPurify | undefined;
 
 /** Elements and attributes of SVG 2 whose names have capitals; those of filters are in the list of Filter Effects 1. */
 const CASED_TAGS = [
@@ -72,29 +71,34 @@ function refuseMonsters(text: string): void {
   }
 }
 
+/** A document of its own takes a second to load and seventy megabytes: whoever handles no drawing goes without. */
+async function purifier(): Promise<DOMPurify> {
+  const [{ default: createDOMPurify }, { JSDOM }] = await Promise.all([import('dompurify'), import('jsdom')]);
+  const made = createDOMPurify(new JSDOM('').window);
+  made.addHook('afterSanitizeAttributes', (node) => {
+    for (const name of ['href', 'xlink:href', 'src', 'style', 'fill', 'stroke', 'filter', 'mask', 'clip-path']) {
+      const value = node.getAttribute(name) ?? '';
+      const outside =
+        name.endsWith('href') || name === 'src'
+          ? !/^#/.test(value) && !isSmallPng(value)
+          : /url\(\s*['"]?(?!#)/i.test(value);
+      if (value && outside) node.removeAttribute(name);
+    }
+  });
+  return made;
+}
+
 /**
  * An SVG without script, event attributes, foreign objects and references to anything outside itself, sanitised by
  * DOMPurify. With `pictures` those that are written out in it as small PNG stay. Entities are refused before anything parses them (they can grow a few bytes into gigabytes).
  * Errors: PICTURE_UNREADABLE, FILE_TOO_LARGE, DRAWING_TOO_COMPLEX.
  */
-export function sanitiseSvg(bytes: Buffer, { pictures = false } = {}): Buffer {
+export async function sanitiseSvg(bytes: Buffer, { pictures = false } = {}): Promise<Buffer> {
   if (bytes.length > LIMITS.svgBytes) throw new Refusal({ code: 'FILE_TOO_LARGE', limitBytes: LIMITS.svgBytes });
   const text = bytes.toString('utf8');
   if (/<!ENTITY/i.test(text)) throw new Refusal({ code: 'PICTURE_UNREADABLE' });
   refuseMonsters(text);
-  if (!purify) {
-    purify = createDOMPurify(new JSDOM('').window);
-    purify.addHook('afterSanitizeAttributes', (node) => {
-      for (const name of ['href', 'xlink:href', 'src', 'style', 'fill', 'stroke', 'filter', 'mask', 'clip-path']) {
-        const value = node.getAttribute(name) ?? '';
-        const outside =
-          name.endsWith('href') || name === 'src'
-            ? !/^#/.test(value) && !isSmallPng(value)
-            : /url\(\s*['"]?(?!#)/i.test(value);
-        if (value && outside) node.removeAttribute(name);
-      }
-    });
-  }
+  purify ??= await purifier();
   const clean = purify.sanitize(text, {
     // Read as XML, which SVG is: read as HTML, an element left open would swallow what follows it.
     PARSER_MEDIA_TYPE: 'application/xhtml+xml',

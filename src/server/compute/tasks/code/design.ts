@@ -59,8 +59,8 @@ async function picturePage(bytes: Buffer): Promise<Page> {
   }
 }
 
-function drawingPage(bytes: Buffer): Page {
-  const text = sanitiseSvg(bytes, { pictures: true }).toString('utf8');
+async function drawingPage(bytes: Buffer): Promise<Page> {
+  const text = (await sanitiseSvg(bytes, { pictures: true })).toString('utf8');
   const width = /<svg[^>]*\swidth="([\d.]+)mm"/.exec(text)?.[1];
   try {
     const picture = paintedGrey(text, MOST_PIXELS / 2);
@@ -109,7 +109,7 @@ export async function proveDesign({ bytes, repair }: { bytes: Buffer; repair: bo
     if (design.codes.length === 0) [design.width, design.height] = [page.picture.width, page.picture.height];
     design.codes.push(...(await codesOn(page, MOST_CODES - design.codes.length, repair)));
   };
-  if (!isPdf(bytes)) await look(looksLikeSvg(bytes) ? drawingPage(bytes) : await picturePage(bytes));
+  if (!isPdf(bytes)) await look(await (looksLikeSvg(bytes) ? drawingPage(bytes) : picturePage(bytes)));
   else
     for await (const page of pdfPages(bytes)) {
       design.pages = page.of;
