@@ -50,6 +50,9 @@ export const valueShown = (value: Value): string => (value.kind === 'name' ? val
 
 /** Something that is dialled, with at least seven digits. Sentences end with a digit, a space or a sign between two of them is one. */
 const NUMBER = /(?<![\p{L}\p{N}])\+?\(?\d(?:[\s()./‑–-]{0,3}\d){6,17}(?![\p{L}\p{N}])/gu;
+/** A day in figures, which would read as a number: `30.11.2026`, `11/30/2026`, `2026-11-30`. */
+const DAY =
+  /(?<![\p{L}\p{N}])(?:(?:0?[1-9]|[12]\d|3[01])([./-])(?:0?[1-9]|[12]\d|3[01])\1(?:19|20)\d\d|(?:19|20)\d\d-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01]))(?![\p{L}\p{N}])/gu;
 const MAIL = /[^\s@<>(),;:"']{1,64}@[^\s@<>(),;:"']{1,190}\.\p{L}{2,24}/gu;
 /** So much of a text is looked through, and so many numbers and addresses in it are read: reading one takes its time, and others wait for it. */
 const LOOKED_THROUGH = 4_000;
@@ -59,7 +62,7 @@ const MOST_READ = 20;
 export function recognised(text: string, country: string): { kind: 'phone' | 'email'; value: string }[] {
   const within = text.slice(0, LOOKED_THROUGH);
   const found = new Map<string, 'phone' | 'email'>();
-  for (const [number] of [...within.matchAll(NUMBER)].slice(0, MOST_READ)) {
+  for (const [number] of [...within.replace(DAY, ';').matchAll(NUMBER)].slice(0, MOST_READ)) {
     const read = readPhone(number, country);
     if (read.ok) found.set(read.value.number, 'phone');
   }
