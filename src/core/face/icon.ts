@@ -2,8 +2,11 @@ import type { Composition } from '@/core/card';
 import { writtenName } from '@/core/record';
 import type { Typesetter } from './typeset';
 
-/** Side of an icon in pixels; what matters lies within its middle four fifths (W3C Web App Manifest, 2.6: maskable). */
+/** Side of an icon in pixels; what matters lies within a circle of four fifths of it (W3C Web App Manifest, 2.6: maskable). */
 const SIDE = 512;
+/** Letters so high, and at most so wide together: their corners are then within that circle. */
+const HIGH = SIDE * 0.42;
+const WIDEST = SIDE * 0.7;
 
 /** First letters of the first and the last word of a name. */
 export function initialsOf(name: string): string {
@@ -16,13 +19,16 @@ export function initialsOf(name: string): string {
 
 /** Initials in the look's title family on its band, as SVG. */
 export function iconSvg({ name, look }: Composition, typesetter: Typesetter): string {
-  const size = SIDE * 0.42;
-  const text = typesetter.set(initialsOf(writtenName(name)), {
-    family: look.title,
-    weight: 'heavy',
-    size,
-    width: SIDE,
-  });
+  const set = (size: number) =>
+    typesetter.set(initialsOf(writtenName(name)), {
+      family: look.title,
+      weight: 'heavy',
+      size,
+      width: SIDE * 2,
+    });
+  const [wide = 0] = set(HIGH).widths;
+  const size = HIGH * Math.min(1, WIDEST / Math.max(wide, 1));
+  const text = set(size);
   const left = (SIDE - (text.widths[0] ?? 0)) / 2;
   const top = (SIDE - text.height) / 2;
   const letters = text.glyphs.map((glyph) => {
