@@ -35,9 +35,9 @@ export function areasOf(composition: Composition, channel: Channel = 'page'): Ca
   const alarm =
     lines.find(({ detail }) => detail.kind === 'phone' && detail.uses.some((use) => use === 'emergency')) ?? null;
   const { lead: kind } = layoutOf(look.layout);
-  // Nobody is asked for anything before they were given something.
-  const first =
-    (opens.first === 'block' && blocks.find(({ id, kind: of }) => id === opens.block && of !== 'reply form')) || null;
+  // Nobody is asked for anything before they were given something, and buttons stand below the head.
+  const mayOpen = ({ kind: of }: Block) => of !== 'reply form' && of !== 'action bar';
+  const first = (opens.first === 'block' && blocks.find((block) => block.id === opens.block && mayOpen(block))) || null;
   const lead = blocks.find((block) => block.kind === kind && block !== first) ?? null;
   const others = blocks.filter((block) => block !== first && block !== lead && block.kind !== 'action bar');
   const taken = channel === 'page' ? inBlocks(blocks, lines) : new Set<string>();
