@@ -1,5 +1,5 @@
 const TIME = String.raw`(?:\d{2,}:)?[0-5]\d:[0-5]\d\.\d{3}`;
-const CUE = new RegExp(`^(${TIME})[ \\t]+-->[ \\t]+(${TIME})(?:[ \\t]+\\S+:\\S+)*[ \\t]*$`);
+const CUE = new RegExp(`^(${TIME})[ \\t]+-->[ \\t]+(${TIME})(?:[ \\t]+[^\\s:]+:\\S+)*[ \\t]*$`);
 
 const seconds = (time: string): number =>
   time
