@@ -11,9 +11,9 @@ import { openRecord } from '@/server/services/records/edit-record';
 import { listPeople } from '@/server/services/records/list-people';
 import { readResponse, teamsOfResponse } from '@/server/services/response/read-response';
 import { changeTeam, chooseLeaders, listTeams, saveTeam } from '@/server/services/roster/teams';
-import { ATTEMPTS, type Attempt } from './attempts';
-import { belongings, clock, FIRST, next, type Belongings } from './belongings';
-import { newActor, useDatabase } from './place';
+import { ATTEMPTS, type Attempt } from '../attempts';
+import { belongings, clock, FIRST, next, type Belongings } from '../belongings';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 
