@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, saved, signUp } from './person';
+import { BY_DAY, violationsOf } from '../accessible';
+import { importContact, publish, saved, signUp } from '../person';
 
 /** Words that no compressor makes smaller: with a few thousand of them a page takes more than one round trip. */
 const heavy = (block: number): string =>

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, signUp } from './person';
+import { BY_DAY, violationsOf } from '../accessible';
+import { importContact, publish, signUp } from '../person';
 
 const hold = (page: Page) => page.getByRole('button', { name: 'Hold the tag to it' }).click();
 const accessible = async (page: Page) => expect(await violationsOf(page, [...BY_DAY, 'best-practice'])).toEqual([]);

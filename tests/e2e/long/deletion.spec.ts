@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { publish, signUp, typePerson } from './person';
+import { publish, signUp, typePerson } from '../person';
 
 test('a card, a person and an organisation are deleted, say what stops first, and come back', async ({
   page,

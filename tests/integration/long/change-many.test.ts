@@ -16,9 +16,9 @@ import { planCard } from '@/server/services/publishing/plans';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { listCopies } from '@/server/services/wild/list-copies';
-import { published } from './dressed';
-import { clock, pageAt, refused } from './full-card';
-import { newActor, useDatabase } from './place';
+import { published } from '../dressed';
+import { clock, pageAt, refused } from '../full-card';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 let actor: Actor;

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { confirmAddress, mailTo } from './mails';
-import { importContact, publish, signUp } from './person';
+import { confirmAddress, mailTo } from '../mails';
+import { importContact, publish, signUp } from '../person';
 
 /** What the device was asked to share, where its sheet is one that a test holds (W3C Web Share). */
 type Asked = { title?: string; text?: string; url?: string; files?: { name: string; type: string; text: string }[] };

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { shopPdf } from '../fixtures/print-shop';
-import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, signUp } from './person';
+import { shopPdf } from '../../fixtures/print-shop';
+import { BY_DAY, violationsOf } from '../accessible';
+import { importContact, publish, signUp } from '../person';
 
 const DESIGN = shopPdf([
   { width: 91, height: 61, trim: [3, 3, 85, 55], content: '0.8 0.4 0.5 0.3 k 0 0 500 500 re f' },

@@ -29,10 +29,10 @@ import { sweep } from '@/server/services/jobs/sweeps';
 import { listPeople } from '@/server/services/records/list-people';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { createRecord } from '@/server/services/records/create-record';
-import { published } from './dressed';
-import { refused } from './full-card';
-import { clockAt, newActor, useDatabase } from './place';
-import { useTray } from './tray';
+import { published } from '../dressed';
+import { refused } from '../full-card';
+import { clockAt, newActor, useDatabase } from '../place';
+import { useTray } from '../tray';
 
 const sent = useTray();
 useDatabase();

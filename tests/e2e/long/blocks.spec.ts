@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { importContact, publish, saved, signUp } from './person';
+import { importContact, publish, saved, signUp } from '../person';
 
 const specimen = (page: Page) => page.frameLocator('iframe');
 const FILM = 'tests/fixtures/ropeway.webm';

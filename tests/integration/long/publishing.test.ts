@@ -2,8 +2,8 @@ import ICAL from 'ical.js';
 import type { Block, Draft } from '@/core/card';
 import { restoredDraft } from '@/core/revisions';
 import type { Detail } from '@/core/record';
-import { asOwner } from '../../commands/cluster/databases';
-import { allowPrefix } from '../../commands/prefix';
+import { asOwner } from '../../../commands/cluster/databases';
+import { allowPrefix } from '../../../commands/prefix';
 import { askPrefix } from '@/server/services/publishing/address-prefix';
 import { createCard } from '@/server/services/cards/create-card';
 import { createRecord } from '@/server/services/records/create-record';
@@ -14,9 +14,9 @@ import { openCard } from '@/server/services/cards/open-card';
 import { runDuePlans, planCard } from '@/server/services/publishing/plans';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { listRevisions, openRevision } from '@/server/services/publishing/revisions';
-import { databaseUrl, newActor, useDatabase } from './place';
+import { databaseUrl, newActor, useDatabase } from '../place';
 
-import { ask, clock, fullCard, pageAt, picture, refused } from './full-card';
+import { ask, clock, fullCard, pageAt, picture, refused } from '../full-card';
 
 useDatabase();
 

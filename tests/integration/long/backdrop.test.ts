@@ -19,9 +19,9 @@ import { addPiece } from '@/server/services/pieces/parts';
 import { createRecord } from '@/server/services/records/create-record';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { ask, clock, refused } from './full-card';
-import { newActor, useDatabase } from './place';
-import { zbarimg } from './zbarimg';
+import { ask, clock, refused } from '../full-card';
+import { newActor, useDatabase } from '../place';
+import { zbarimg } from '../zbarimg';
 
 useDatabase();
 afterAll(closeCompute);

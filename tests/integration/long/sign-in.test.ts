@@ -25,11 +25,11 @@ import {
 } from '@/server/services/accounts/sessions';
 import { signIn } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
-import { useCommands } from './heathland';
-import { refused } from './full-card';
-import { codeOf } from '../fixtures/totp';
+import { useCommands } from '../heathland';
+import { refused } from '../full-card';
+import { codeOf } from '../../fixtures/totp';
 import { countOf } from '@/server/services/accounts/limit-rate';
-import { clockAt, newActor, useDatabase } from './place';
+import { clockAt, newActor, useDatabase } from '../place';
 
 useDatabase();
 const command = useCommands();

@@ -1,9 +1,9 @@
 import { expect, test } from '@playwright/test';
-import { asOwner } from '../../commands/cluster/databases';
-import { codeOf } from '../fixtures/totp';
-import { mailTo, type Mail } from './mails';
-import { signUp } from './person';
-import { APPLICATION, DATABASE } from './ports';
+import { asOwner } from '../../../commands/cluster/databases';
+import { codeOf } from '../../fixtures/totp';
+import { mailTo, type Mail } from '../mails';
+import { signUp } from '../person';
+import { APPLICATION, DATABASE } from '../ports';
 
 const ADDRESS = `http://127.0.0.1:${APPLICATION}`;
 const database = new URL(process.env.TEST_DATABASE_SERVER!);

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
-import { TWO } from './contacts';
-import { importContact, publish, signUp } from './person';
-import { NEXT_ALONE, ORIGIN } from './ports';
+import { TWO } from '../contacts';
+import { importContact, publish, signUp } from '../person';
+import { NEXT_ALONE, ORIGIN } from '../ports';
 
 test('nothing scrolls sideways on a phone but tables inside themselves', async ({ page }) => {
   await page.setViewportSize({ width: 360, height: 740 });

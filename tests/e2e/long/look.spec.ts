@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { importContact, publish, saved, signUp } from './person';
+import { importContact, publish, saved, signUp } from '../person';
 
 test('a card is dressed: layout, colours that fail and their proposal, undo, a look saved, published', async ({
   page,

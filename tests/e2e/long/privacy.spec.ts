@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, saved, signUp, typePerson } from './person';
+import { BY_DAY, violationsOf } from '../accessible';
+import { importContact, publish, saved, signUp, typePerson } from '../person';
 
 const accessible = async (page: Page) => expect(await violationsOf(page, [...BY_DAY, 'best-practice'])).toEqual([]);
 const hold = async (page: Page) => {

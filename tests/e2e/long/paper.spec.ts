@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, saved, signUp } from './person';
+import { BY_DAY, violationsOf } from '../accessible';
+import { importContact, publish, saved, signUp } from '../person';
 
 test('a printed card: laid out, told what is too small, mended, noted and downloaded; what the draft says otherwise is asked about', async ({
   page,

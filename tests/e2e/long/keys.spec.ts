@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { importContact, publish, signUp } from './person';
+import { importContact, publish, signUp } from '../person';
 
 /** What has the focus, in words. */
 const focused = (page: Page) =>

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
-import { BY_DAY, violationsOf } from './accessible';
-import { confirmAddress, mailTo } from './mails';
-import { importContact, publish, saved, signUp } from './person';
+import { BY_DAY, violationsOf } from '../accessible';
+import { confirmAddress, mailTo } from '../mails';
+import { importContact, publish, saved, signUp } from '../person';
 
 /** A card with a reply form, out, of somebody whose address is confirmed; answers with its address and theirs. */
 async function withForm(page: Page): Promise<{ card: string; email: string }> {

@@ -3,10 +3,10 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { BY_DAY, violationsOf } from './accessible';
-import { confirmAddress, mailTo } from './mails';
-import { importContact, publish, signUp } from './person';
-import { ORIGIN } from './ports';
+import { BY_DAY, violationsOf } from '../accessible';
+import { confirmAddress, mailTo } from '../mails';
+import { importContact, publish, signUp } from '../person';
+import { ORIGIN } from '../ports';
 
 const accessible = async (page: Page) => expect(await violationsOf(page, [...BY_DAY, 'best-practice'])).toEqual([]);
 const finished = (page: Page, said: string | RegExp) => expect(page.getByText(said)).toBeVisible({ timeout: 30_000 });

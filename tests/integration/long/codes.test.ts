@@ -29,7 +29,7 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
 import { readResponse } from '@/server/services/response/read-response';
 import { sweep } from '@/server/services/jobs/sweeps';
-import { clockAt, newActor, useDatabase } from './place';
+import { clockAt, newActor, useDatabase } from '../place';
 
 useDatabase();
 afterAll(closeCompute);

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { asOwner } from '../../commands/cluster/databases';
+import { asOwner } from '../../../commands/cluster/databases';
 import { files } from '@/server/files';
 import { inTenant } from '@/server/db/pool';
 import type { Actor } from '@/server/services/accounts/actor';
@@ -31,8 +31,8 @@ import { recordEvent } from '@/server/intake/record-event';
 import { actorOf, actorOfUser, beginSession } from '@/server/services/accounts/sessions';
 import { sweep } from '@/server/services/jobs/sweeps';
 import { takeAlong } from '@/server/services/organisation/take-along';
-import { belongings, FIRST } from './belongings';
-import { clockAt, databaseUrl, newActor, useDatabase } from './place';
+import { belongings, FIRST } from '../belongings';
+import { clockAt, databaseUrl, newActor, useDatabase } from '../place';
 
 useDatabase();
 const clock = clockAt('2026-11-24T09:00:00Z');

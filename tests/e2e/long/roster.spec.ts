@@ -1,8 +1,8 @@
 import sharp from 'sharp';
 import { expect, test, type Page } from '@playwright/test';
-import { zipOf } from '../fixtures/worst-sheets';
-import { BY_DAY, violationsOf } from './accessible';
-import { importContact, publish, signUp } from './person';
+import { zipOf } from '../../fixtures/worst-sheets';
+import { BY_DAY, violationsOf } from '../accessible';
+import { importContact, publish, signUp } from '../person';
 
 const accessible = async (page: Page) => expect(await violationsOf(page, [...BY_DAY, 'best-practice'])).toEqual([]);
 
