@@ -18,11 +18,11 @@ import { madeFileStream, readMadeFile } from '@/server/services/pieces/together'
 import { zipToStore } from '@/server/services/pieces/zip-to-store';
 import { createRecord } from '@/server/services/records/create-record';
 import { JOB_TASKS } from '@/workers/tasks';
-import { published } from './dressed';
-import { clock, refused } from './full-card';
-import { withPdf } from './pdf-tools';
-import { newActor, useDatabase } from './place';
-import { zbarimg } from './zbarimg';
+import { published } from '../dressed';
+import { clock, refused } from '../full-card';
+import { withPdf } from '../pdf-tools';
+import { newActor, useDatabase } from '../place';
+import { zbarimg } from '../zbarimg';
 
 useDatabase();
 let actor: Actor;

@@ -1,4 +1,4 @@
-import { asOwner } from '../../commands/cluster/databases';
+import { asOwner } from '../../../commands/cluster/databases';
 import { askNewPassword, chooseNewPassword } from '@/server/services/accounts/forgotten';
 import { addMember, changePassword, removeMember } from '@/server/services/accounts/members';
 import {
@@ -13,9 +13,9 @@ import { actorOf } from '@/server/services/accounts/sessions';
 import { rememberBrowser, signIn } from '@/server/services/accounts/sign-in';
 import { signUp } from '@/server/services/accounts/sign-up';
 import { readTray } from '@/server/services/mail/read-tray';
-import { refused } from './full-card';
-import { clockAt, databaseUrl, newActor, useDatabase } from './place';
-import { useTray } from './tray';
+import { refused } from '../full-card';
+import { clockAt, databaseUrl, newActor, useDatabase } from '../place';
+import { useTray } from '../tray';
 
 const sent = useTray();
 useDatabase();

@@ -19,7 +19,7 @@ import { publishCard } from '@/server/services/publishing/publish-card';
 import { cardsBehind, publishSeveral } from '@/server/services/publishing/publish-several';
 import { recordEvent } from '@/server/intake/record-event';
 import { visitorHash } from '@/server/intake/visitor-hash';
-import { clockAt, newActor, useDatabase } from './place';
+import { clockAt, newActor, useDatabase } from '../place';
 
 useDatabase();
 const clock = clockAt('2026-11-24T09:00:00Z');
