@@ -1,4 +1,4 @@
-import { squeeze, type ComposedLine, type Composition } from '@/core/card';
+import type { ComposedLine, Composition } from '@/core/card';
 import { err, ok, type Result } from '@/core/errors';
 import { CODE_BYTES, liveCodeText } from '@/core/qr';
 import { readLink, shownValue, telUri } from '@/core/record';
@@ -147,12 +147,6 @@ function rawText(content: Content, composition: Composition, link: string): Resu
       return text ? ok(text) : err({ code: 'NOT_FOUND' });
     }
   }
-}
-
-/** Values of the withheld that a code's text would give away. */
-export function leaksOf(text: string, withheld: string[]): string[] {
-  const inside = squeeze(text.replace(/\r\n /g, ''));
-  return withheld.filter((value) => inside.includes(squeeze(value)));
 }
 
 /** A content in a few words of the card's own: the value of its line, or what was typed; empty where its kind says all. */

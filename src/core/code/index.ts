@@ -6,7 +6,6 @@ export {
   contentText,
   contentValue,
   isLive,
-  leaksOf,
   LINE_ACTS,
   linesFor,
   WIFI_KINDS,

@@ -1,6 +1,6 @@
 import decodeQR from 'qr/decode.js';
-import { squeeze } from '@/core/card';
 import { QUIET_ZONE, type Symbol } from '@/core/qr';
+import { leakedIn } from './leaked';
 import { proofOf, type Proof } from './proof';
 
 /** Pixels a module at which a code is read back: one scale proves nothing. */
@@ -33,8 +33,7 @@ export function proveCode(symbol: Symbol, text: string, withheld: string[]): Pro
       return false;
     }
   }).length;
-  const inside = squeeze(text);
-  const leaked = withheld.filter((value) => inside.includes(squeeze(value)));
+  const leaked = leakedIn(text, withheld);
   return proofOf([
     { name: 'read back', passed: read === SCALES.length, finding: { code: 'CODE_READ', read, of: SCALES.length } },
     {

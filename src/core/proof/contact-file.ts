@@ -27,6 +27,8 @@ export function proveContactFile(
   const haystack = [
     // The card's own address is no value of a line, though its holder's name may be in it.
     ...read.filter(({ name }) => !['photo', 'logo', 'source'].includes(name)).map(({ text }) => squeeze(text)),
+    // How a name is spoken is written apart by its parts (common practice, no published source).
+    squeeze(read.flatMap(({ name, text }) => (name.startsWith('x-phonetic-') ? text : [])).join(' ')),
     squeeze(told.texts),
   ].join('\n');
   const leaked = withheld.filter((value) => haystack.includes(squeeze(value)));

@@ -1,4 +1,4 @@
-import { squeeze } from '@/core/card';
+import { leakedIn } from './leaked';
 import { proofOf, type Proof } from './proof';
 
 type ReadRecord = { tnf: number; type: string; payload: Uint8Array };
@@ -83,8 +83,7 @@ export function proveTag(
 ): Proof {
   const records = recordsIn(memory) ?? [];
   const [first, second] = records;
-  const haystack = squeeze(records.map(({ payload }) => textOf(payload) ?? '').join('\n'));
-  const leaked = withheld.filter((value) => haystack.includes(squeeze(value)));
+  const leaked = new Set(records.flatMap(({ payload }) => leakedIn(textOf(payload) ?? '', withheld)));
   const linkFirst = first?.type === 'U';
   const whole =
     first !== undefined &&
@@ -97,8 +96,8 @@ export function proveTag(
     { name: 'link first', passed: linkFirst, finding: { code: 'LINK_FIRST', first: linkFirst } },
     {
       name: 'unticked lines',
-      passed: leaked.length === 0,
-      finding: { code: 'UNTICKED', still: leaked.length, of: withheld.length },
+      passed: leaked.size === 0,
+      finding: { code: 'UNTICKED', still: leaked.size, of: withheld.length },
     },
     { name: 'room', passed: memory.length <= room, finding: { code: 'FITS', bytes: memory.length, room } },
   ]);

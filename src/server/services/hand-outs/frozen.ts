@@ -1,10 +1,10 @@
 import { reconcile, withheldFrom, type Composition } from '@/core/card';
-import { contentText, leaksOf, readTagContent, tagOf, type Content } from '@/core/code';
+import { contentText, readTagContent, tagOf, type Content } from '@/core/code';
 import { orRefuse, Refusal } from '@/core/errors';
 import type { Finding } from '@/core/findings';
 import { withoutHouse, type HouseStyle } from '@/core/house';
 import { TAG_ROOM } from '@/core/ndef';
-import { proveFrozenContact } from '@/core/proof';
+import { leakedIn, proveFrozenContact } from '@/core/proof';
 import { writeFrozenContact } from '@/core/vcard';
 import { carriedInCode, carriedOn, type Carried } from '@/core/wild';
 import type { CardRow } from '@/server/db/cards/cards';
@@ -57,7 +57,7 @@ export function frozenBytes({ channel, content, composition, link, withheld }: F
     channel === 'tag' && content.what === 'contact'
       ? writeFrozenContact(composition, 'tag')
       : orRefuse(contentText(content, composition, { link }));
-  const leaked = content.what === 'contact' || 'line' in content ? leaksOf(text, withheld) : [];
+  const leaked = content.what === 'contact' || 'line' in content ? leakedIn(text, withheld) : [];
   if (leaked.length > 0) {
     const finding = { code: 'UNTICKED', still: leaked.length, of: withheld.length } as const;
     throw new Refusal({ code: 'PROOF_FAILED', channel, finding });
