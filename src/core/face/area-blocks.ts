@@ -74,7 +74,7 @@ function nameBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
   const colours = coloursOf(look.palette);
   const { name: times } = layoutOf(look.layout);
   const fonts = fontsOf(of, true);
-  const wanted = base * times;
+  const wanted = base * Math.max(1, times * of.share);
   const most = times >= 2.5 ? 4 : 3;
   const longest = Math.max(...content.name.split(/\s+/).map((word) => typesetter.measure(word, fonts)));
   let size = Math.max(base, Math.min(wanted, longest > 0 ? (width / longest) * 0.995 : wanted));
@@ -109,7 +109,7 @@ function alarmBlock(of: Attempt, width: number, onBand: boolean): AreaBlock {
   const number = textBlock(of, 'alarm', width, alarm.value, { size: of.base * 1.6, heavy: true, most: 2, colour });
   return {
     height: label.height + number.height,
-    smallestType: of.base,
+    smallestType: Math.min(label.smallestType, number.smallestType),
     cut: label.cut || number.cut,
     broken: label.broken || number.broken,
     missing: () => [...label.missing(), ...number.missing()],
@@ -142,7 +142,7 @@ function lineBlock(of: Attempt, line: FaceLine, width: number, labels: number, o
   const { toRight } = content;
   return {
     height: value.height,
-    smallestType: size,
+    smallestType: label ? Math.min(size, base) : size,
     cut: value.cut,
     broken: value.broken,
     missing: () => [...value.missing, ...(label?.missing ?? [])],
@@ -236,11 +236,11 @@ function photoBlock(of: Attempt, width: number): AreaBlock {
   const fills = layoutOf(look.layout).photo === 'fills';
   // With nothing but a name beside it there is more room for a face.
   const share = { small: 0.24, normal: 0.34, large: 0.46 }[look.photo.share] * (content.lines.length > 0 ? 1 : 1.15);
-  const side = Math.min(width, shorter * share, base * 17.5 * share);
+  const side = Math.min(width, shorter * share, base * 17.5 * share) * of.share;
   return {
     ...NOTHING,
     // A wide and low cut would cost a head.
-    height: fills ? Math.min(width * 0.85, size.height / 2, base * 15) : side,
+    height: fills ? Math.min(width * 0.85, size.height / 2, base * 15) * of.share : side,
     fills,
     draw: (place) => {
       if (fills) return [{ kind: 'picture', which: 'photo', ...place, shape: 'filled' }];
@@ -258,7 +258,7 @@ function logoBlock(of: Attempt, width: number): AreaBlock {
   const { content, base, size } = of;
   const { logo } = content;
   if (!logo) return NOTHING;
-  const high = size.form === 'back' ? size.height * 0.3 : base * 2.4;
+  const high = (size.form === 'back' ? size.height * 0.3 : base * 2.4) * of.share;
   const height = Math.min(high, (width * logo.height) / logo.width);
   const wide = (height * logo.width) / logo.height;
   return {

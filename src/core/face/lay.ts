@@ -24,9 +24,13 @@ const STEP = 0.94;
 const SCALE = { small: 0.9, normal: 1, large: 1.12 } as const;
 const PHOTO_SHARE = { small: 0.74, normal: 1, large: 1.3 } as const;
 
+/** What name and pictures keep of their own sizes before lines are left out for them, and at the very least. */
+const EASED = 0.55;
+const LEAST_SHARE = 0.25;
+
 /**
- * Lays out a face of a card by its layout's description. Type is made smaller down to the face's least; then lines are left out
- * from the last on, then words are cut, and the face says which. Sizes in the unit of `size`.
+ * Lays out a face of a card by its layout's description. Type is made smaller down to the face's least, then name and pictures; then lines are
+ * left out from the last on, then words are cut, and the face says which. Sizes in the unit of `size`.
  */
 export function layFace(look: Look, content: FaceContent, size: FaceSize, typesetter: Typesetter): Face {
   const shorter = Math.min(size.width, size.height);
@@ -35,24 +39,33 @@ export function layFace(look: Look, content: FaceContent, size: FaceSize, typese
   let base = Math.max(least, shorter * (alone ? LARGEST_ALONE : LARGEST) * SCALE[look.scale]);
   // More than two columns of the smallest type hold is left out before anything is measured.
   const most = Math.min(content.lines.length, 2 * Math.ceil(size.height / least));
-  const tried = (count: number, tight: boolean) => attempt({ look, content, size, typesetter, base, count, tight });
+  const tried = (count: number, tight: boolean, share = 1) =>
+    attempt({ look, content, size, typesetter, base, count, tight, share });
   for (;;) {
     const all = tried(most, false);
     if (all.fits) return all.draw();
     if (base <= least) break;
     base = Math.max(least, base * STEP);
   }
+  for (let share = STEP; share >= EASED; share *= STEP) {
+    const all = tried(most, false, share);
+    if (all.fits) return all.draw();
+  }
   // The largest number of lines that fits: each one more takes more room.
   let [low, high] = [0, most - 1];
-  let best = most > 0 ? tried(0, false) : tried(0, true);
-  if (best.fits)
+  let best = most > 0 ? tried(0, false) : null;
+  if (best?.fits) {
     while (low < high) {
       const middle = Math.ceil((low + high) / 2);
       const part = tried(middle, false);
       if (part.fits) [low, best] = [middle, part];
       else high = middle - 1;
     }
-  return best.fits ? best.draw() : tried(0, true).draw();
+    return best.draw();
+  }
+  let last = tried(0, true);
+  for (let share = STEP; !last.fits && share >= LEAST_SHARE; share *= STEP) last = tried(0, true, share);
+  return last.draw();
 }
 
 /** The areas that a face has something for. */
@@ -122,6 +135,7 @@ function attempt(of: Attempt): { fits: boolean; draw: () => Face } {
   // A word broken in two is the last resort but leaving it out.
   const broken = each.some(({ block }) => block.broken);
   const short = (cut.length > 0 && !of.tight) || (broken && base > size.leastType);
+  const fits = left >= -0.01 && inside && !short;
   const draw = (): Face => {
     const colours = coloursOf(look.palette);
     const items: FaceItem[] = [
@@ -142,11 +156,12 @@ function attempt(of: Attempt): { fits: boolean; draw: () => Face } {
       items,
       smallestType: Math.min(...each.map(({ block }) => block.smallestType)),
       leftOut: content.lines.slice(of.count).map(({ id }) => id),
-      cut,
+      // What reaches out of its place all the same is told as well.
+      cut: fits || cut.length > 0 ? cut : ['name'],
       missing: [...new Set(each.flatMap(({ block }) => block.missing()))],
     };
   };
-  return { fits: left >= -0.01 && inside && !short, draw };
+  return { fits, draw };
 }
 
 /** What says something. */

@@ -9,7 +9,7 @@ import { formOf } from './kept-forms';
 import { pageBytes, type ShownPicture } from '@/server/services/publishing/load-published';
 
 /** Counted up whenever faces are drawn in another way, so that what was kept of them is drawn anew. */
-const DRAWING = 4;
+const DRAWING = 5;
 
 /** What a face is drawn from. */
 export type ToDraw = {
