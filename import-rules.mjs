@@ -367,6 +367,7 @@ const REFERENCES = [
   'ical.js',
   'eslint',
   'caniemail',
+  'css-tree',
 ];
 
 const fromTests = (to) => ({ from: { file: { categories: 'test' } }, allow: { to } });

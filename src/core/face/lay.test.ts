@@ -8,18 +8,14 @@ import {
   FIRST_LOOK,
   LAYOUT_NAMES,
   layoutOf,
-  LINE_SIZES,
-  LINE_TONES,
   mapWith,
   nightLook,
   PALETTES,
-  RULES,
-  SCALES,
-  SIDES,
   spansOf,
   type Area,
   type Look,
 } from '@/core/look';
+import { anyLook } from '../../../tests/fixtures/any-look';
 import { createTypesetter, FACE_NAMES, FACE_SIZES, layFace, type Face, type FaceContent, type FaceItem } from './index';
 import type { Typesetter } from './index';
 
@@ -70,23 +66,6 @@ const anyContent: fc.Arbitrary<FaceContent> = fc.record({
   logo: fc.constantFrom(null, { width: 300, height: 100 }, { width: 90, height: 200, plate: '#FFFFFF' }),
   toRight: fc.boolean(),
 });
-const anyLook: fc.Arbitrary<Look> = fc
-  .record({
-    ...{
-      layout: fc.constantFrom(...LAYOUT_NAMES),
-      scale: fc.constantFrom(...SCALES),
-      rules: fc.constantFrom(...RULES),
-    },
-    photo: fc.record({
-      ...{ shape: fc.constantFrom('round' as const, 'square' as const), side: fc.constantFrom(...SIDES) },
-      share: fc.constantFrom(...SCALES),
-    }),
-    lines: fc.dictionary(
-      fc.constantFrom('l0', 'l1', 'l2'),
-      fc.record({ size: fc.constantFrom(...LINE_SIZES), heavy: fc.boolean(), tone: fc.constantFrom(...LINE_TONES) }),
-    ),
-  })
-  .map((parts) => ({ ...FIRST_LOOK, ...parts }));
 const anyFace = fc.constantFrom(...FACE_NAMES);
 
 test('whatever a card says in whatever look: all within the face, words never over words, and what is not on it is told (property)', () => {

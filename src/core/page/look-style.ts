@@ -140,6 +140,8 @@ function nameSize({ layout }: Look, name: string): number {
 
 /** A map as a grid of CSS, with the room of each area and the ground that the band's areas stand on. */
 function placed(cells: Cells, band: readonly Area[], look: Look, form: 'narrow' | 'wide'): string {
+  // A notice has no areas.
+  if (cells.cells.length === 0) return '.ground{display:none}';
   const spans = spansOf(cells);
   const rows = cells.cells.map((row) => `"${row.map((area) => area ?? '.').join(' ')}"`).join('');
   const columns = cells.columns.map((share) => `minmax(0,${share}fr)`).join(' ');
