@@ -368,6 +368,7 @@ const REFERENCES = [
   'eslint',
   'caniemail',
   'css-tree',
+  'jsdom',
 ];
 
 const fromTests = (to) => ({ from: { file: { categories: 'test' } }, allow: { to } });
