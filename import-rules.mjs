@@ -369,6 +369,7 @@ const REFERENCES = [
   'caniemail',
   'css-tree',
   'jsdom',
+  'typescript',
 ];
 
 const fromTests = (to) => ({ from: { file: { categories: 'test' } }, allow: { to } });

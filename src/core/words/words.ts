@@ -1,3 +1,4 @@
+import { figure, plural } from '@/core/language';
 /** Choosing a language. */
 export const LANGUAGES_WORDS = {
   hint: 'e.g. Polish',
@@ -15,7 +16,8 @@ export const WORDS = {
   add: 'Add a language',
   addOne: (name: string) => `Add ${name}`,
   first: 'The card’s first words are in',
-  open: (language: string, done: number, of: number) => `${language}: ${done} of ${of} texts`,
+  open: (language: string, done: number, of: number) =>
+    `${language}: ${figure(done)} of ${plural(of, { one: '# text', other: '# texts' })}`,
   take: (language: string) => `Remove ${language} from the card`,
   text: 'Text',
   in: (language: string) => `In ${language}`,

@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 import type { BlockKind } from '@/core/card';
 
 /** Blocks of the page, and what opens first. Their fields come with `block-fields.ts` when one is opened. */
@@ -29,8 +30,8 @@ export const BLOCKS_WORDS = {
     offices: 'No addresses are ticked for the page, so it does not show this.',
     'reply form': '',
   } satisfies Record<BlockKind, string>,
-  count: (items: number) => (items === 1 ? '1 entry' : `${items} entries`),
-  pictures: (count: number) => (count === 1 ? 'one picture or video' : `${count} pictures or videos`),
+  count: (items: number) => plural(items, { one: '# entry', other: '# entries' }),
+  pictures: (count: number) => plural(count, { one: 'one picture or video', other: '# pictures or videos' }),
   off: 'switched off',
   on: (title: string) => `Show ${title}`,
   move: (title: string) => `Move ${title}`,

@@ -1,5 +1,5 @@
 import type { CardState, Channel, Emphasis, Part, Privacy } from '@/core/card';
-import { plural } from '@/core/language';
+import { plural, figure } from '@/core/language';
 
 export const CHANNEL_WORDS: Record<Channel, string> = {
   page: 'Page',
@@ -26,8 +26,9 @@ export const CARD = {
     CardState,
     string
   >,
-  publishedAs: (revision: number | null) => `published, revision ${revision}`,
-  headPublishedAs: (revision: number | undefined) => `Published, revision ${revision}`,
+  publishedAs: (revision: number | null) => (revision === null ? 'published' : `published, revision ${revision}`),
+  headPublishedAs: (revision: number | undefined) =>
+    revision === undefined ? 'Published' : `Published, revision ${revision}`,
   headDraft: 'Draft, nobody sees it yet',
   turns: 'Card sections',
   turn: { lines: 'Lines', look: 'Look', 'hand-outs': 'Hand-outs', response: 'Response' },
@@ -65,7 +66,7 @@ export const CARD = {
   addColumn: (channel: Channel) => `Add ${channelWord(channel)} column`,
   tickAll: (channel: Channel) => `All lines on ${channelWord(channel)}`,
   foot: (lines: number, nowhere: number): string =>
-    `${plural(lines, { one: '# line', other: '# lines' })}, ${nowhere} not shown anywhere.`,
+    `${plural(lines, { one: '# line', other: '# lines' })}, ${figure(nowhere)} not shown anywhere.`,
   cost: (bytes: number) => `${bytes} bytes`,
   costs: (bytes: number, room: number) => `${bytes} of ${room} B`,
   roomLeft: (lines: number): string =>
@@ -73,7 +74,7 @@ export const CARD = {
       ? 'too much'
       : lines === 0
         ? 'full'
-        : `room for about ${lines === 1 ? 'one more line' : `${lines} more lines`}`,
+        : `room for about ${plural(lines, { one: 'one more line', other: '# more lines' })}`,
   roomOf: (channel: Channel, lines: number): string => `${CHANNEL_WORDS[channel]}: ${CARD.roomLeft(lines)}.`,
   ledger: 'Lines of the card',
   keys: 'Arrows move, Space ticks, Enter edits, Alt with an arrow moves a line, Alt 0 unticks all of it, Ctrl Z undoes.',
@@ -215,10 +216,10 @@ export const CARD = {
 /** Publishing and what it changes. */
 export const PUBLISH = {
   allTheSame: 'Publish anyway (recorded in the audit trail)',
-  privateLeaving: (lines: number) => (lines === 1 ? 'One private detail' : `${lines} private details`),
+  privateLeaving: (lines: number) => plural(lines, { one: 'One private detail', other: '# private details' }),
   privateOn: (on: Channel[], isNew: boolean) => `${isNew ? 'new on' : 'on'} ${channels(on)}`,
   privateConfirm: (fresh: number) =>
-    fresh === 1 ? 'Yes, this private detail may go out' : `Yes, these ${fresh} private details may go out`,
+    plural(fresh, { one: 'Yes, this private detail may go out', other: 'Yes, these # private details may go out' }),
   takeOff: 'take off',
   takeOffOf: (title: string) => `Take off ${title}`,
   moved: 'This changed while you were looking:',

@@ -84,20 +84,22 @@ export const CARDS = {
   headRetired: 'Retired',
 
   showAdded: (details: number) =>
-    details === 1
-      ? 'New on the record, on no published card yet'
-      : `${details} new on the record, on no published card yet`,
+    plural(details, {
+      one: 'New on the record, on no published card yet',
+      other: '# new on the record, on no published card yet',
+    }),
   onCards: 'On these cards:',
-  showOn: (cards: number) => (cards === 1 ? 'Show on this card' : `Show on ${cards} cards`),
+  showOn: (cards: number) => plural(cards, { one: 'Show on this card', other: 'Show on # cards' }),
   showOnNone: 'On none for now',
   behind: (cards: number) =>
-    cards === 1
-      ? 'One published card does not show the latest changes of this record.'
-      : `${cards} published cards do not show the latest changes of this record.`,
+    plural(cards, {
+      one: 'One published card does not show the latest changes of this record.',
+      other: '# published cards do not show the latest changes of this record.',
+    }),
   seeBehind: 'See what changes',
-  publishOn: (cards: number) => `Publish on ${cards === 1 ? 'this card' : `these ${cards} cards`}`,
+  publishOn: (cards: number) => `Publish on ${plural(cards, { one: 'this card', other: 'these # cards' })}`,
   publishSeveral: 'Publish several cards',
-  publishedOn: (cards: number) => `Published on ${cards === 1 ? 'one card' : `${cards} cards`}.`,
+  publishedOn: (cards: number) => `Published on ${plural(cards, { one: 'one card', other: '# cards' })}.`,
   choose: (audience: string) => `Publish ${audience}`,
   cannot: 'Cannot be published:',
 

@@ -1,3 +1,4 @@
+import { plural, figure } from '@/core/language';
 import type { LayoutName, LookPart, PairName, PaletteName } from '@/core/look';
 import type { FaceName } from '@/core/face';
 
@@ -65,7 +66,7 @@ export const LOOK = {
   needs: (needs: number) => `needs ${needs}`,
   reads: 'reads',
   fails: 'fails',
-  allRead: (count: number) => `All ${count} pairs of colours read.`,
+  allRead: (count: number) => `All ${figure(count)} pairs of colours read.`,
   someFail: (failing: number, count: number) =>
     failing === 1
       ? `1 of ${count} pairs of colours does not read.`
@@ -134,10 +135,10 @@ export const LOOK = {
   faceSize: (width: number, height: number, unit: string) => `${width} × ${height} ${unit}`,
   smallestPt: (points: number) => `The smallest type is ${points.toFixed(1)} pt.`,
   smallestPx: (pixels: number) => `The smallest type is ${Math.round(pixels)} px high.`,
-  noRoom: (count: number) => (count === 1 ? '1 line has no room on it.' : `${count} lines have no room on it.`),
+  noRoom: (count: number) => plural(count, { one: '# line has no room on it.', other: '# lines have no room on it.' }),
   cut: 'Words are cut short on it.',
   missing: (count: number) =>
-    count === 1 ? '1 letter has no shape in our types.' : `${count} letters have no shape in our types.`,
+    plural(count, { one: '# letter has no shape in our types.', other: '# letters have no shape in our types.' }),
   drawing: 'Drawing …',
   fits: 'Everything has its room.',
   linkNote: 'Tells who it is and no number: whoever is sent the link keeps its picture.',
@@ -255,28 +256,29 @@ export const HOUSE = {
   preview: 'See what it changes',
   previewing: 'Checking the cards …',
   would: (changed: number, cards: number) =>
-    `${changed === 1 ? '1 card' : `${changed.toLocaleString('en')} cards`} of ${cards.toLocaleString('en')} that are published would change.`,
+    `${plural(changed, { one: '# card', other: '# cards' })} of ${figure(cards)} that are published would change.`,
   proved: (proved: number, cards: number) =>
     proved === cards
-      ? `All ${cards.toLocaleString('en')} were proven.`
-      : `${proved.toLocaleString('en')} of ${cards.toLocaleString('en')} were proven in the time given.`,
+      ? `All ${figure(cards)} were proven.`
+      : `${figure(proved)} of ${figure(cards)} were proven in the time given.`,
   noProofFails: 'No proof that passes today would fail.',
-  proofFails: (count: number) => (count === 1 ? '1 proof would fail:' : `${count} proofs would fail:`),
+  proofFails: (count: number) => plural(count, { one: '# proof would fail:', other: '# proofs would fail:' }),
   cardOf: (person: string, audience: string) => `${person}, ${audience}`,
   failing: (channel: 'page' | 'contact file', check: string) =>
     `${channel === 'page' ? 'The page' : 'The contact file'}: ${check}`,
-  andMore: (count: number) => `and ${count.toLocaleString('en')} more`,
-  mends: (count: number) => (count === 1 ? '1 that fails today would pass.' : `${count} that fail today would pass.`),
+  andMore: (count: number) => `and ${figure(count)} more`,
+  mends: (count: number) =>
+    plural(count, { one: '# that fails today would pass.', other: '# that fail today would pass.' }),
   note: 'What changed, for the list of versions',
   save: 'Save for every card',
   allTheSame: 'Save anyway (recorded in the audit trail)',
   saved: (number: number, cards: number) =>
-    `Version ${number} is saved; ${cards === 1 ? '1 card shows it' : `${cards.toLocaleString('en')} cards show it`}.`,
+    `Version ${number} is saved; ${plural(cards, { one: '# card shows it', other: '# cards show it' })}.`,
   proofs: 'Proofs of published cards',
   allPass: (cards: number) =>
-    cards === 1 ? 'The published card passes.' : `All ${cards.toLocaleString('en')} published cards pass.`,
+    plural(cards, { one: 'The published card passes.', other: 'All # published cards pass.' }),
   someFail: (count: number, cards: number) =>
-    `${count.toLocaleString('en')} of ${cards.toLocaleString('en')} published cards ${count === 1 ? 'fails' : 'fail'}:`,
+    `${figure(count)} of ${figure(cards)} published cards ${count === 1 ? 'fails' : 'fail'}:`,
   versions: 'Versions',
   versionBy: (number: number, who: string, when: string) => `${number} · ${who} · ${when}`,
   versionTake: 'Load this version',

@@ -1,5 +1,5 @@
 import type { Purpose, KeptProperty } from '@/core/record';
-import { plural } from '@/core/language';
+import { plural, figure } from '@/core/language';
 
 const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 
@@ -46,7 +46,7 @@ export const RECORD = {
   close: 'Close',
   everyCard: 'every card',
   onCard: (audience: string) => `On ${audience}`,
-  onSome: (on: number, of: number) => `${on} of ${of} cards`,
+  onSome: (on: number, of: number) => `${figure(on)} of ${plural(of, { one: '# card', other: '# cards' })}`,
   logoOf: (person: string) => `Logo of ${person}`,
   takesTexts: 'reads texts',
   readsTexts: 'Its holder reads text messages there',
@@ -91,9 +91,10 @@ export const RECORD = {
   neverOpen: 'no hours given,',
 
   knownAlready: (count: number) =>
-    count === 1
-      ? 'One value is here already and is not offered.'
-      : `${count} values are here already and are not offered.`,
+    plural(count, {
+      one: 'One value is here already and is not offered.',
+      other: '# values are here already and are not offered.',
+    }),
   blockTitle: 'Split into these details',
   blockText: 'Nothing is added before you say so. Correct here what was read wrongly.',
   takeIn: (text: string) => `Add ${text}`,

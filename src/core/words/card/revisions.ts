@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 /** Revisions of a card, their comparison, and what happens to a card by itself. */
 export const REVISIONS = {
   title: 'Revisions',
@@ -34,7 +35,7 @@ export const PLAN = {
   noteHint: 'New direct line',
   plan: 'Plan it',
   notInPlan: 'Edited since the plan was made; planning again includes it',
-  editsSince: (edits: number) => (edits === 1 ? '1 later edit not in it' : `${edits} later edits not in it`),
+  editsSince: (edits: number) => plural(edits, { one: '# later edit not in it', other: '# later edits not in it' }),
   planned: (at: string) => `Goes out ${at}`,
   ends: (at: string) => `ends ${at}`,
   takenBack: 'Take the plan back',

@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 /** A member's own sign-in: password, second factor, sessions. */
 export const ACCOUNT = {
   title: 'Your sign-in',
@@ -11,7 +12,7 @@ export const ACCOUNT = {
   isOff:
     'With a second factor a stolen password alone lets nobody in: signing in then asks for a code that an authenticator app on your phone shows.',
   isOn: (codes: number) =>
-    `It is on: signing in asks for a code of your authenticator app. ${codes === 1 ? 'One recovery code is' : `${codes} recovery codes are`} left.`,
+    `It is on: signing in asks for a code of your authenticator app. ${plural(codes, { one: 'One recovery code is', other: '# recovery codes are' })} left.`,
   setUp: 'Set up a second factor',
   turnOff: 'Turn it off',
   scan: 'Scan this with an authenticator app on your phone, then type the code that it shows.',

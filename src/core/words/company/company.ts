@@ -1,5 +1,5 @@
 import type { Act, Role } from '@/core/access';
-import { figure } from '@/core/language';
+import { figure, plural } from '@/core/language';
 
 /** What each role is for, in one line. */
 export const ROLE_NOTES: Record<Role, string> = {
@@ -221,7 +221,7 @@ export const COMPANY = {
   findMember: 'Find by name or e-mail',
   find: 'Find',
   noMember: 'Nobody is called that.',
-  membersPresent: (count: number) => (count === 1 ? 'One member' : `${figure(count)} members`),
+  membersPresent: (count: number) => plural(count, { one: 'One member', other: '# members' }),
   moreMembers: 'The next 100',
   firstMembers: 'Back to the first',
   column: { member: 'Member', email: 'E-mail', role: 'Role', ownRecord: 'Own record' },
@@ -273,7 +273,7 @@ export const COMPANY = {
     endLeading: (name: string, team: string) => `${name} leads ${team} no more`,
     team: 'Team',
     people: 'People',
-    peopleOf: (name: string, count: number) => `${count} in ${name}`,
+    peopleOf: (name: string, count: number) => `${figure(count)} in ${name}`,
     nameOf: (name: string) => `Name of ${name}`,
     remove: (name: string) => `Remove ${name}`,
     new: 'Name of a team',

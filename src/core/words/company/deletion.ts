@@ -29,7 +29,8 @@ export const DELETION = {
   insteadOf: (cards: string[]) => `${cards.join(', ')} would no longer send recipients here.`,
   members: (names: string[]) => `${names.join(', ')} would have no record of their own any more.`,
   reserved: 'Addresses and codes stay reserved and are never given to anybody else.',
-  until: (days: number) => `You can bring everything back for ${days} days. After that it is erased for good.`,
+  until: (days: number) =>
+    `You can bring everything back for ${plural(days, { one: 'a day', other: '# days' })}. After that it is erased for good.`,
   cancel: 'Keep',
   confirm: 'Delete',
 

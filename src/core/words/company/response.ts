@@ -1,5 +1,5 @@
 import type { Figures } from '@/core/response';
-import { figure } from '@/core/language';
+import { figure, plural } from '@/core/language';
 
 /** Response: the report and the sentence above it. */
 export const RESPONSE = {
@@ -10,7 +10,7 @@ export const RESPONSE = {
   whose: 'Whose cards',
   everybody: 'all cards',
   period: 'Period',
-  days: (days: number) => `${days} days`,
+  days: (days: number) => plural(days, { one: '# day', other: '# days' }),
   column: {
     views: 'Views',
     visits: 'Visits',
@@ -22,7 +22,7 @@ export const RESPONSE = {
   before: (number: number) => `${figure(number)} before`,
   shortAddresses: 'short addresses',
   formerHandOut: 'a former hand-out',
-  others: (count: number) => `${figure(count)} others`,
+  others: (count: number) => plural(count, { one: '# other', other: '# others' }),
   noneTitle: 'Nothing to count yet',
   noneText:
     'Once the card is published, its views, visits, saves, taps and replies appear here, by day and by hand-out.',
@@ -39,8 +39,12 @@ export const RESPONSE = {
   visitorsNote:
     'Visitors of several days are added up and may repeat, since nobody is recognised from one day to the next.',
   privacyNote: (views: number) =>
-    `${views} views came with Global Privacy Control: they count as views, not as visits.`,
-  botsNote: (bots: number) => `${bots} answers to programs were kept out.`,
+    plural(views, {
+      one: '# view came with Global Privacy Control: it counts as a view, not as a visit.',
+      other: '# views came with Global Privacy Control: they count as views, not as visits.',
+    }),
+  botsNote: (bots: number) =>
+    plural(bots, { one: '# answer to a program was kept out.', other: '# answers to programs were kept out.' }),
   tapsNote: 'Taps are counted only where JavaScript runs.',
 };
 
@@ -68,5 +72,5 @@ export function findingOf(
     best.visits > 0 && summary.handOuts.length > 1
       ? ` Most came by ${names(best.handOut)}: ${figure(best.visits)}.`
       : '';
-  return `${first}${most}${replies > 0 ? (replies === 1 ? ' There was 1 reply.' : ` There were ${figure(replies)} replies.`) : ''}`;
+  return `${first}${most}${replies > 0 ? plural(replies, { one: ' There was # reply.', other: ' There were # replies.' }) : ''}`;
 }

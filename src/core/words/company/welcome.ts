@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 /** Languages in which people are welcomed. */
 export const WELCOME_LANGUAGES = ['en', 'de', 'fr', 'es', 'it', 'nl', 'pl'] as const;
 export type WelcomeLanguage = (typeof WELCOME_LANGUAGES)[number];
@@ -103,15 +104,16 @@ export function welcomeLetter(
 /** Invitations, and the first screen of whoever took one. */
 export const INVITE = {
   act: 'Invite …',
-  title: (count: number) => (count === 1 ? 'Invite 1 person' : `Invite ${count} people`),
+  title: (count: number) => plural(count, { one: 'Invite # person', other: 'Invite # people' }),
   text: 'Each gets a welcome by mail, in the language of their card, with a link that works once within a week. They sign in as holders: they see their own card, and change what is theirs.',
   reminder: 'Whoever has not come after four days is reminded once.',
-  ask: (count: number) => (count === 1 ? 'Send the invitation' : `Send ${count} invitations`),
-  invited: (count: number) => (count === 1 ? '1 person was invited.' : `${count} people were invited.`),
-  left: (count: number) => (count === 1 ? '1 person was not invited' : `${count} people were not invited`),
+  ask: (count: number) => plural(count, { one: 'Send the invitation', other: 'Send # invitations' }),
+  invited: (count: number) => plural(count, { one: '# person was invited.', other: '# people were invited.' }),
+  left: (count: number) => plural(count, { one: '# person was not invited', other: '# people were not invited' }),
   state: {
     sent: (when: string) => `invited ${when}`,
-    again: (when: string, times: number) => `invited ${when}, ${times === 2 ? 'twice' : `${times} times`}`,
+    again: (when: string, times: number) =>
+      `invited ${when}, ${times === 2 ? 'twice' : plural(times, { one: 'once', other: '# times' })}`,
     reminded: (when: string) => `reminded ${when}`,
     undelivered: 'mail could not be delivered',
     expired: 'invitation expired',

@@ -1,6 +1,6 @@
 import type { CodeStyle, Cost, FinderShape, Gradient, ModuleShape } from '@/core/qr';
 import type { Fault, Remedy, Repair, TrialKind } from '@/core/proof/scan';
-import { figure } from '@/core/language';
+import { figure, plural } from '@/core/language';
 
 const FAULTS: Record<Fault, string> = {
   'not read': 'No reader reads it.',
@@ -109,7 +109,7 @@ export const CODES = {
   ownColour: 'a colour of their own',
   forAll: 'Use for all my codes',
   forAllNote: (count: number, frozen: string[]) =>
-    `${count === 1 ? 'One code has' : `${count} codes have`} this style now.` +
+    `${plural(count, { one: 'One code has', other: '# codes have' })} this style now.` +
     (frozen.length > 0 ? ` Frozen, and so as printed: ${frozen.join(', ')}.` : ''),
   locked: (reason: string) => `The house style keeps codes as they are: ${reason}`,
   asHouse: 'As the house style',
@@ -118,7 +118,7 @@ export const CODES = {
   saving: 'saving …',
   proof: 'Proof',
   proving: 'Trying 24 pictures …',
-  readOf: (read: number, of: number) => `${read} of ${of} pictures were read by both readers.`,
+  readOf: (read: number, of: number) => `${figure(read)} of ${figure(of)} pictures were read by both readers.`,
   tenToOne: 'Ten times its width is common practice, no published source; the camera is taken to be 1,080 pixels wide.',
   details: 'Figures',
   smallest: 'Smallest printed width',
@@ -136,7 +136,7 @@ export const CODES = {
   lookingForRemedy: 'Looking for what helps …',
   full: 'Full proof',
   fullNote: '200 pictures, three readers; about five seconds.',
-  fullProgress: (done: number, of: number) => `${done} of ${of} pictures`,
+  fullProgress: (done: number, of: number) => `${figure(done)} of ${figure(of)} pictures`,
   stop: 'Stop',
   byReader: 'By reader',
   trialNote: (kind: string, read: number, of: number) => `${kind}: ${read} of ${of}`,
@@ -230,13 +230,14 @@ export const CODES = {
   testing: 'Looking for codes and trying them …',
   noCode: (looked: number, pages: number) =>
     pages > looked
-      ? `No code was found on the first ${looked} of ${pages} pages.`
+      ? `No code was found on the first ${figure(looked)} of ${figure(pages)} pages.`
       : 'No code was found. Is it whole, sharp and dark on light?',
   foundOn: (page: number) => `Page ${page}`,
   designWidth: (mm: number) => `${mm.toFixed(1)} mm wide without its margin`,
   designPixels: (pixels: number, module: number) =>
     `${Math.round(pixels)} pixels wide, ${module.toFixed(1)} a square; the file does not say how large it is printed`,
-  marginOf: (modules: number) => `${modules} squares of white margin`,
+  marginOf: (modules: number) =>
+    plural(modules, { one: '# square of white margin', other: '# squares of white margin' }),
   ours: (placement: string) => `Ours: ${placement}`,
   oursLive: 'Live: it shows today’s card.',
   oursCurrent: 'Frozen, and still current.',

@@ -1,3 +1,4 @@
+import { figure } from '@/core/language';
 /** What a profile page elsewhere is filled with. */
 export const PROFILE = {
   new: 'Profile page',
@@ -12,7 +13,7 @@ export const PROFILE = {
   link: 'Link',
   title: 'Title',
   texts: ['Line below the name', 'Summary', 'About'] as const,
-  length: (letters: number, limit: number) => `${letters} of ${limit} characters`,
+  length: (letters: number, limit: number) => `${figure(letters)} of ${figure(limit)} characters`,
   none: 'Nothing on the page says more: tick a job title or a firm, or add an “about” block.',
   copy: 'Copy',
   open: 'Back to the hand-outs',

@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 /** Codes that are made in advance. */
 export const SPARES = {
   turn: 'Codes in advance',
@@ -14,7 +15,7 @@ export const SPARES = {
   give: 'Give it',
   given: (number: string, name: string) => `✓ ${number} opens the card of ${name} now.`,
   giveNote: 'It opens their first published card. The next number is typed at once.',
-  waiting: (count: number) => (count === 1 ? 'One waits for a card' : `${count} wait for a card`),
+  waiting: (count: number) => plural(count, { one: 'One waits for a card', other: '# wait for a card' }),
   none: 'None waits for a card.',
   download: 'Download as a table (CSV)',
   column: { number: 'No.', channel: 'As', code: 'Code', link: 'Leads to', placement: 'For', made: 'Made' },

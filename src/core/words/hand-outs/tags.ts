@@ -127,9 +127,7 @@ export const TAGS = {
     choice: (name: string, written: number, tags: number) => `${name} (${figure(written)} of ${figure(tags)} written)`,
     finding: (written: number, tags: number) =>
       written === tags
-        ? tags === 1
-          ? 'The tag is written.'
-          : `All ${figure(tags)} tags are written.`
+        ? plural(tags, { one: 'The tag is written.', other: 'All # tags are written.' })
         : `${figure(written)} of ${plural(tags, { one: '# tag is', other: '# tags are' })} written.`,
     none: 'No tags yet.',
     noneText:

@@ -1,7 +1,9 @@
+import { figure, plural } from '@/core/language';
 /** One thing that is changed for many people. */
 export const CHANGES = {
   act: 'Change one thing …',
-  title: (count: number) => (count === 1 ? 'Change one thing for 1 person' : `Change one thing for ${count} people`),
+  title: (count: number) =>
+    plural(count, { one: 'Change one thing for # person', other: 'Change one thing for # people' }),
   what: 'What changes',
   of: {
     link: 'A link',
@@ -36,19 +38,20 @@ export const CHANGES = {
   look: 'See what changes',
   looking: 'Looking at their cards …',
   nothing: 'Nothing changes: nobody of them has this, or has it already.',
-  people: (count: number) => (count === 1 ? '1 person changes:' : `${count} people change:`),
+  people: (count: number) => plural(count, { one: '# person changes:', other: '# people change:' }),
   cards: (cards: number, published: number) =>
-    `${cards === 1 ? '1 card' : `${cards} cards`}, ${published === 0 ? 'none of them published' : published === cards ? 'published: recipients see it at once' : `of which recipients see ${published} at once`}`,
+    `${plural(cards, { one: '# card', other: '# cards' })}, ${published === 0 ? 'none of them published' : published === cards ? 'published: recipients see it at once' : `of which recipients see ${figure(published)} at once`}`,
   copies: (count: number) =>
-    count === 1 ? '1 copy out there goes out of date.' : `${count} copies out there go out of date.`,
+    plural(count, { one: '# copy out there goes out of date.', other: '# copies out there go out of date.' }),
   sample: 'For example',
   none: 'nothing',
   off: 'not shown there',
-  left: (count: number) => (count === 1 ? '1 card stays as it is' : `${count} cards stay as they are`),
+  left: (count: number) => plural(count, { one: '# card stays as it is', other: '# cards stay as they are' }),
   begin: (people: number) =>
-    people === 1 ? 'Change and publish for 1 person' : `Change and publish for ${people} people`,
+    plural(people, { one: 'Change and publish for # person', other: 'Change and publish for # people' }),
   again: 'Change what was asked',
-  changed: (count: number) => (count === 1 ? '1 person was changed.' : `${count} people were changed.`),
-  undone: (count: number) => (count === 1 ? 'For 1 person it was undone.' : `For ${count} people it was undone.`),
+  changed: (count: number) => plural(count, { one: '# person was changed.', other: '# people were changed.' }),
+  undone: (count: number) =>
+    plural(count, { one: 'For # person it was undone.', other: 'For # people it was undone.' }),
   undo: 'Undo all of it',
 };

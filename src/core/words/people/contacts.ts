@@ -1,8 +1,8 @@
 import type { Verdict } from '@/core/imports';
 import type { Warning } from '@/core/vcard';
-import { figure } from '@/core/language';
+import { figure, plural } from '@/core/language';
 
-const contacts = (count: number) => (count === 1 ? '1 contact' : `${figure(count)} contacts`);
+const contacts = (count: number) => plural(count, { one: '# contact', other: '# contacts' });
 
 /** What a reader says of a line that it could not understand. */
 export const WARNING_WORDS: Record<Warning['code'], string> = {
@@ -85,7 +85,7 @@ export const IMPORT = {
 
 /** Giving contacts out, for one’s own address book. */
 export const EXPORT = {
-  chosen: (count: number) => (count === 1 ? '1 person chosen' : `${figure(count)} people chosen`),
+  chosen: (count: number) => plural(count, { one: '# person chosen', other: '# people chosen' }),
   choose: (name: string) => `Choose ${name}`,
   chooseAll: (count: number) => `Choose all ${figure(count)}`,
   clear: 'Choose nobody',

@@ -82,7 +82,7 @@ export const LEADS = {
       ? 'Nothing is due today.'
       : [
           due > 0 ? `${plural(due, { one: '# thing', other: '# things' })} to be done by today` : '',
-          fresh > 0 ? `${fresh} new` : '',
+          fresh > 0 ? `${figure(fresh)} new` : '',
         ]
           .filter(Boolean)
           .join(', ') + '.',
@@ -106,7 +106,7 @@ export const LEADS = {
   exports: { csv: 'CSV', xlsx: 'XLSX', vcf: 'Contact file' },
   print: 'Print',
   choose: (name: string) => `Choose ${name}`,
-  chosen: (count: number) => (count === 0 ? 'all' : `${count} chosen`),
+  chosen: (count: number) => (count === 0 ? 'all' : `${figure(count)} chosen`),
   columns: {
     heads: [
       ...['Name', 'Job title', 'Firm', 'E-mail', 'Phone', 'State', 'Private', 'Whose', 'Came', 'Last', 'Where', 'Due'],

@@ -1,7 +1,8 @@
+import { plural } from '@/core/language';
 /** One ZIP of many people's files. */
 export const PACK = {
   act: 'All their files …',
-  title: (count: number) => (count === 1 ? 'The files of 1 person' : `The files of ${count} people`),
+  title: (count: number) => plural(count, { one: 'The files of # person', other: 'The files of # people' }),
   note: 'One ZIP with the files of everybody’s first published card. Each file is proven before it goes in; what fails is left out and named. A list in the ZIP tells every file with its proof.',
   kinds: {
     'contact file': 'Contact file (vCard)',
@@ -24,7 +25,7 @@ export const PACK = {
   },
   example: (name: string) => `For example ${name}`,
   ask: 'Make the ZIP',
-  fileName: (people: number) => (people === 1 ? 'card-of-1-person.zip' : `cards-of-${people}-people.zip`),
+  fileName: (people: number) => plural(people, { one: 'card-of-#-person.zip', other: 'cards-of-#-people.zip' }),
   ownFiles: ['manifest.json', 'manifest.csv'],
   placement: 'Paper card',
   noCard: 'No published card.',

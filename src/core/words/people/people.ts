@@ -1,4 +1,5 @@
-const count = (number: number, word: string) => `${number} ${word}${number === 1 ? '' : 's'}`;
+import { figure, plural } from '@/core/language';
+const count = (number: number, word: string) => plural(number, { one: `# ${word}`, other: `# ${word}s` });
 
 /** The list of people and the two ways to a new one. */
 export const PEOPLE = {
@@ -9,12 +10,12 @@ export const PEOPLE = {
   firstText:
     'Type what should be on the card, paste a mail signature, or drop a contact file. Nothing is published until you say so.',
   counts: (people: number, cards: number) =>
-    `${people === 1 ? 'One person' : `${people} people`}, ${count(cards, 'card')}`,
+    `${plural(people, { one: 'One person', other: '# people' })}, ${count(cards, 'card')}`,
   whom: 'Whose cards are listed',
   everybody: 'Everybody',
   team: (name: string, people: number) => `${name} (${people})`,
   gone: 'no longer there',
-  chooseThese: (count: number) => (count === 1 ? 'Choose this person' : `Choose these ${count}`),
+  chooseThese: (count: number) => plural(count, { one: 'Choose this person', other: 'Choose these #' }),
   teams: 'Teams',
   intoTeam: 'Into a team …',
   newTeam: 'A new team',
@@ -26,7 +27,7 @@ export const PEOPLE = {
   failing: 'proof failing',
   nobodyMatches: (filter: string) => `Nobody matches “${filter}”.`,
   showEverybody: 'Show everybody',
-  partOf: (here: number, all: number) => `${here} of ${all}; the next ones come as you scroll.`,
+  partOf: (here: number, all: number) => `${figure(here)} of ${figure(all)}; the next ones come as you scroll.`,
 
   fromFile: 'From a contact file',
   fromFileText:

@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 /** Referring somebody: an acquaintance whose lines are passed on. */
 export const REFER = {
   title: 'Refer somebody',
@@ -26,7 +27,7 @@ export const REFER = {
   addLine: 'Add what you know',
   rename: 'Name',
   how: 'Pass it on',
-  count: (lines: number) => (lines === 1 ? 'the name and one line' : `the name and ${lines} lines`),
+  count: (lines: number) => plural(lines, { one: 'the name and one line', other: 'the name and # lines' }),
   nothing: 'Tick at least one line.',
   leaves: 'This is private, and goes along:',
   file: 'Contact file',
@@ -47,12 +48,12 @@ export const REFER = {
   byLink: 'Make a link',
   linkNote: 'Shows what is ticked now, until it ends. Whoever has the link sees it.',
   days: 'Holds for',
-  day: (days: number) => (days === 1 ? 'a day' : `${days} days`),
+  day: (days: number) => plural(days, { one: 'a day', other: '# days' }),
   made: 'The link',
   until: (when: string) => `until ${when}`,
   copyLink: 'Copy link',
   log: 'Passed on so far',
-  entry: (lines: number) => (lines === 1 ? '1 line' : `${lines} lines`),
+  entry: (lines: number) => plural(lines, { one: '# line', other: '# lines' }),
   carriesOld: (values: string[]) => `carries what is no longer so: ${values.join(', ')}`,
   ended: 'ended',
   end: 'End it now',

@@ -1,4 +1,4 @@
-import { plural } from '@/core/language';
+import { plural, figure } from '@/core/language';
 import type { Changed, Field, Outcome, RemarkCode, RunState, Verdict } from '@/core/roster';
 
 const rows = (count: number) => plural(count, { one: '# row', other: '# rows' });
@@ -108,10 +108,10 @@ export const ROSTER = {
       .join(' ');
   },
   doneFinding: (done: number, failed: number) =>
-    failed > 0 ? `${people(done)} done, ${failed} failed: see beside each why.` : `${people(done)} done.`,
+    failed > 0 ? `${people(done)} done, ${figure(failed)} failed: see beside each why.` : `${people(done)} done.`,
   undoneFinding: (undone: number, left: number) =>
     left > 0
-      ? `${people(undone)} as before; ${left} stay as somebody changed them since.`
+      ? `${people(undone)} as before; ${figure(left)} stay as somebody changed them since.`
       : `${people(undone)} as before.`,
   carryOut: (count: number) => `Carry out for ${people(count)}`,
   goOn: (count: number) => `Go on with ${people(count)}`,
@@ -165,7 +165,10 @@ export const ROSTER = {
     'A folder at once, or a ZIP. Each finds its person by file name: as the sheet names it, or staff number, email, or name.',
   choosePictures: 'Choose pictures',
   chooseFolder: 'Choose a folder',
-  uploading: (done: number, of: number | null) => (of === null ? `${done} pictures …` : `${done} of ${of} pictures …`),
+  uploading: (done: number, of: number | null) =>
+    of === null
+      ? plural(done, { one: '# picture …', other: '# pictures …' })
+      : `${figure(done)} of ${figure(of)} pictures …`,
   picturesFound: (matched: number, of: number) =>
     `${matched} of ${plural(of, { one: '# picture has', other: '# pictures have' })} found their person.`,
   unmatched: 'Whose are these?',

@@ -1,9 +1,9 @@
-import { figure } from '@/core/language';
+import { plural } from '@/core/language';
 
 /** Cards of several people in one file for print. */
 export const TOGETHER = {
   print: 'Print cards or codes',
-  title: (count: number) => (count === 1 ? 'Print for one person' : `Print for ${figure(count)} people`),
+  title: (count: number) => plural(count, { one: 'Print for one person', other: 'Print for # people' }),
   what: 'What is printed',
   kinds: { cards: 'Cards', codes: 'Codes with names' },
   codesNote:

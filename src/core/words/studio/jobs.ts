@@ -1,3 +1,4 @@
+import { plural } from '@/core/language';
 import type { JobState, ShownJob, Task } from '@/core/jobs';
 
 /** Each task: what it does and what it counts. */
@@ -53,7 +54,7 @@ export const JOBS = {
   stays: 'What was done before it ended remains.',
   download: (name: string) => `Download ${name}`,
   fileNote: (kilobytes: string, days: number) =>
-    `${kilobytes} KB. It is kept for ${days} days, or until somebody on it is erased.`,
+    `${kilobytes} KB. It is kept for ${plural(days, { one: 'a day', other: '# days' })}, or until somebody on it is erased.`,
   noFile: 'No card could be printed.',
   leftOut: 'Left out',
   somebody: 'somebody who was deleted',
