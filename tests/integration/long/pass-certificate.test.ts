@@ -11,7 +11,7 @@ import { openPass } from '@/server/services/pieces/pass';
 import { addPiece } from '@/server/services/pieces/parts';
 import { createRecord } from '@/server/services/records/create-record';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { newActor, useDatabase } from './place';
+import { newActor, useDatabase } from '../place';
 
 /** An authority and certificates made by Debian's openssl, as a real one gives them out. */
 const folder = mkdtempSync(path.join(tmpdir(), 'heathland-own-'));

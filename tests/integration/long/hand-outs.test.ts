@@ -1,6 +1,6 @@
 import { PLAIN_STYLE } from '@/core/qr';
 import type { ShownHandOut } from '@/core/shown';
-import { asOwner } from '../../commands/cluster/databases';
+import { asOwner } from '../../../commands/cluster/databases';
 import type { Actor } from '@/server/services/accounts/actor';
 import { addMember } from '@/server/services/accounts/members';
 import { actorOf } from '@/server/services/accounts/sessions';
@@ -15,8 +15,8 @@ import { makeOccasion } from '@/server/services/hand-outs/occasions';
 import { makeSignature } from '@/server/services/hand-outs/signature';
 import { publishCard } from '@/server/services/publishing/publish-card';
 import { createRecord } from '@/server/services/records/create-record';
-import { ask, clock, newAnswer, refused } from './full-card';
-import { databaseUrl, newActor, useDatabase } from './place';
+import { ask, clock, newAnswer, refused } from '../full-card';
+import { databaseUrl, newActor, useDatabase } from '../place';
 
 useDatabase();
 let [maud, stranger]: [Actor, Actor] = [] as never;

@@ -2,7 +2,7 @@ import { HtmlValidate } from 'html-validate';
 import jsonld from 'jsonld';
 import { mf2 } from 'microformats-parser';
 import sharp from 'sharp';
-import { asOwner } from '../../commands/cluster/databases';
+import { asOwner } from '../../../commands/cluster/databases';
 import { NO_HOUSE } from '@/core/house';
 import { contrast, LAYOUT_NAMES, PALETTES } from '@/core/look';
 import { provePage } from '@/core/proof';
@@ -13,9 +13,9 @@ import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { coloursOfPicture, keepLook, listLooks, removeLook } from '@/server/services/house/looks';
 import { openCard } from '@/server/services/cards/open-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { ask, clock, fullCard, pageAt, refused } from './full-card';
-import { person, published, saved } from './dressed';
-import { databaseUrl, newActor, useDatabase } from './place';
+import { ask, clock, fullCard, pageAt, refused } from '../full-card';
+import { person, published, saved } from '../dressed';
+import { databaseUrl, newActor, useDatabase } from '../place';
 
 useDatabase();
 

@@ -7,9 +7,9 @@ import { addPhoto } from '@/server/services/media/add-picture';
 import { openRecord, saveRecord } from '@/server/services/records/edit-record';
 import { openCard } from '@/server/services/cards/open-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { person, published, saved } from './dressed';
-import { ask, clock, fullCard, pageAt } from './full-card';
-import { newActor, useDatabase } from './place';
+import { person, published, saved } from '../dressed';
+import { ask, clock, fullCard, pageAt } from '../full-card';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 

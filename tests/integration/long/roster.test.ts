@@ -23,8 +23,8 @@ import { givePicture, matchRunPictures } from '@/server/services/roster/pictures
 import { startRun } from '@/server/services/roster/run-roster';
 import { undoRun } from '@/server/services/roster/undo-roster';
 import { JOB_TASKS } from '@/workers/tasks';
-import { ask, clock, pageAt, refused } from './full-card';
-import { newActor, useDatabase } from './place';
+import { ask, clock, pageAt, refused } from '../full-card';
+import { newActor, useDatabase } from '../place';
 
 useDatabase();
 

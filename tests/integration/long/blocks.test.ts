@@ -13,10 +13,10 @@ import { addCaptions, addFilm } from '@/server/services/media/films';
 import { makeHandOut } from '@/server/services/hand-outs/make';
 import { openCard } from '@/server/services/cards/open-card';
 import { publishCard } from '@/server/services/publishing/publish-card';
-import { FILM } from './belongings';
-import { newActor, useDatabase } from './place';
+import { FILM } from '../belongings';
+import { newActor, useDatabase } from '../place';
 
-import { ask, clock, fullCard, ids, pageAt, picture, refused } from './full-card';
+import { ask, clock, fullCard, ids, pageAt, picture, refused } from '../full-card';
 
 useDatabase();
 
