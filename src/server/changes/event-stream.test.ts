@@ -22,7 +22,11 @@ jest.mock('./hear', () => ({
 const change = () => [...waiting].forEach((wake) => wake());
 
 /** A screen that listens: the events that came, and the comments. */
-function listen(person: string, look: () => Promise<number>, { ends = (_: number): boolean => false, everyMs = 1_000 } = {}) {
+function listen(
+  person: string,
+  look: () => Promise<number>,
+  { ends = (_: number): boolean => false, everyMs = 1_000 } = {},
+) {
   const leaving = new AbortController();
   const request = new Request('https://studio.heath.example/api', { signal: leaving.signal });
   const answer = eventStream(request, person, 0, { of: ['id'], look, everyMs, ends });
