@@ -1,7 +1,7 @@
 import { squeeze } from '@/core/card';
 
 /** Parameters of a contact's properties that say how a value is meant and nothing of it (RFC 6350, 5; RFC 2426, 3). */
-const MACHINERY = /;(?:TYPE|VALUE|ENCODING|CHARSET|PREF|ALTID|LANGUAGE)=(?:"[^"]*"|[^;:"]*)+/gi;
+const MACHINERY = /;(?:TYPE|VALUE|ENCODING|CHARSET|PREF|ALTID|LANGUAGE)=(?:"[^"]*"|[^;:"])*/gi;
 /** Lines of a contact that are the same in every one. */
 const FRAME = /^(?:BEGIN|END|VERSION|PRODID):/i;
 /** How a name is spoken is written apart by its parts (common practice, no published source). */
