@@ -144,4 +144,6 @@ test('thousands are parted wherever things are counted (as the figures of a repo
   // A revision’s number, a size in pixels and the codewords of a code are no counts.
   const counted = breaking(/(?<![\d.,]|evision |ersion )7919 (?!bytes|modules|pixels|tries|codewords|pairs)\p{L}{4,}/u);
   expect(counted.filter((each) => !each.startsWith('LOOK.faceSize'))).toEqual([]);
+  // A file’s name has no comma in it.
+  expect(SENTENCES.filter(([asked, text]) => asked.startsWith('PACK.fileName') && !/^[\w.-]+$/.test(text))).toEqual([]);
 });

@@ -25,7 +25,8 @@ export const PACK = {
   },
   example: (name: string) => `For example ${name}`,
   ask: 'Make the ZIP',
-  fileName: (people: number) => plural(people, { one: 'card-of-#-person.zip', other: 'cards-of-#-people.zip' }),
+  // A comma is no part of a file's name.
+  fileName: (people: number) => (people === 1 ? 'card-of-1-person.zip' : `cards-of-${people}-people.zip`),
   ownFiles: ['manifest.json', 'manifest.csv'],
   placement: 'Paper card',
   noCard: 'No published card.',

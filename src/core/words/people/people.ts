@@ -1,5 +1,4 @@
 import { figure, plural } from '@/core/language';
-const count = (number: number, word: string) => plural(number, { one: `# ${word}`, other: `# ${word}s` });
 
 /** The list of people and the two ways to a new one. */
 export const PEOPLE = {
@@ -10,7 +9,7 @@ export const PEOPLE = {
   firstText:
     'Type what should be on the card, paste a mail signature, or drop a contact file. Nothing is published until you say so.',
   counts: (people: number, cards: number) =>
-    `${plural(people, { one: 'One person', other: '# people' })}, ${count(cards, 'card')}`,
+    `${plural(people, { one: 'One person', other: '# people' })}, ${plural(cards, { one: '# card', other: '# cards' })}`,
   whom: 'Whose cards are listed',
   everybody: 'Everybody',
   team: (name: string, people: number) => `${name} (${people})`,
