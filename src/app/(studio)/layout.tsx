@@ -1,6 +1,8 @@
 import { redirect } from 'next/navigation';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { actorOrSignIn } from '@/app/request/session';
+import { nonceOf } from '@/app/request/studio-headers';
 import { mailIsOpen } from '@/server/services/mail/post-mail';
 import { trayIsShown } from '@/server/services/mail/read-tray';
 import { Frame } from '@/ui/frame/frame';
@@ -19,6 +21,7 @@ export default async function StudioLayout({ children }: { children: ReactNode }
         person={actor.name}
         member={member}
         tray={trayIsShown()}
+        nonce={nonceOf(await headers())}
         unconfirmed={mailIsOpen() && !actor.emailConfirmed ? actor.email : null}
       >
         {children}

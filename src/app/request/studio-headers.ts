@@ -32,3 +32,7 @@ export function studioHeaders(nonce: string): Record<string, string> {
     ...transportHeaders(settings().BASE_URL),
   };
 }
+
+/** The nonce of the policy that a document will have, as Next.js reads it for its own scripts: from its request. */
+export const nonceOf = (request: Pick<Headers, 'get'>): string =>
+  /'nonce-([^']+)'/.exec(request.get('content-security-policy') ?? '')?.[1] ?? '';

@@ -3,7 +3,9 @@ import type { ReactNode } from 'react';
 import { ACCOUNT, ENTRY, FRAME } from '@/core/words';
 import { GoTo } from './go-to';
 import { KeepFocus } from './keep-focus';
+import { HEARS_PRESSES } from './hears-presses';
 import { Help } from './help';
+import { PressedBefore } from './pressed-before';
 import { Rail } from './rail';
 import type { Member } from './sections';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
@@ -19,13 +21,16 @@ type Props = {
   unconfirmed: string | null;
   /** Whether this installation keeps its mail in a tray instead of sending it on. */
   tray: boolean;
+  /** What lets a script of this document run. */
+  nonce: string;
   children: ReactNode;
 };
 
 /** The studio around every screen: a top line and a rail of words, which on a phone becomes the bottom row. */
-export function Frame({ organisation, person, member, unconfirmed, tray, children }: Props) {
+export function Frame({ organisation, person, member, unconfirmed, tray, nonce, children }: Props) {
   return (
     <>
+      <script nonce={nonce} dangerouslySetInnerHTML={{ __html: HEARS_PRESSES }} />
       <a className="skip" href="#content">
         {FRAME.toContent}
       </a>
@@ -57,6 +62,7 @@ export function Frame({ organisation, person, member, unconfirmed, tray, childre
       </div>
       <KeepFocus />
       <TypedBefore />
+      <PressedBefore />
       <ConfirmPassword />
     </>
   );

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { importContact, publish, signUp } from '../person';
+import { importContact, publish, saved, signUp } from '../person';
 
 /** What has the focus, in words. */
 const focused = (page: Page) =>
@@ -191,4 +191,34 @@ test('forms can be typed into before their script has come, and lose nothing', a
   await page.waitForURL('**/cards/*');
   await expect(page.getByText('Lead rope inspector').first()).toBeVisible();
   await expect(page.getByText('+44 20 7946 0199').first()).toBeVisible();
+});
+
+test('what is pressed before the script of a page has come is done once it is there, and once only', async ({
+  page,
+}) => {
+  await signUp(page);
+  await importContact(page, 'phone-export-3.vcf');
+  const look = `${page.url().split('?')[0]}/look`;
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route('**/_next/static/**/*.js', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(look, { waitUntil: 'commit' });
+  const ground = page.getByRole('region', { name: 'Ground of the band' });
+  // Pressed twice out of impatience.
+  await ground.getByRole('button', { name: 'Gradient' }).click();
+  await ground.getByRole('button', { name: 'Gradient' }).click();
+  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeHidden();
+  release();
+  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeVisible();
+  await saved(page);
+  // From then on a press is a press.
+  await ground.getByRole('button', { name: 'Plain' }).click();
+  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeHidden();
 });

@@ -1,5 +1,6 @@
 import { respond } from '@/app/request/respond';
 import { currentActor } from '@/app/request/session';
+import { nonceOf } from '@/app/request/studio-headers';
 import { handOverPage } from '@/core/hand-over';
 import { systemClock } from '@/server/clock';
 import { IDLE_DAYS } from '@/server/services/accounts/sessions';
@@ -15,8 +16,7 @@ export const GET = (request: Request) =>
       return request.headers.get('heathland-renew') ? new Response(null, { status: 401 }) : elsewhere('/sign-in');
     if (actor.mustChangePassword || actor.mustSetUpSecondFactor || actor.deletedAt !== undefined)
       return elsewhere('/people');
-    // What Next.js reads for its own pages: the policy that this answer will have.
-    const [, nonce = ''] = /'nonce-([^']+)'/.exec(request.headers.get('content-security-policy') ?? '') ?? [];
+    const nonce = nonceOf(request.headers);
     return new Response(handOverPage(await handOver(actor, systemClock), { nonce, script: '/hand-over/page.js' }), {
       headers: {
         'Content-Type': 'text/html; charset=utf-8',
