@@ -193,32 +193,51 @@ test('forms can be typed into before their script has come, and lose nothing', a
   await expect(page.getByText('+44 20 7946 0199').first()).toBeVisible();
 });
 
-test('what is pressed before the script of a page has come is done once it is there, and once only', async ({
+test('what is pressed, ticked and chosen before the script of a page has come is done once it is there, and once only', async ({
   page,
 }) => {
   await signUp(page);
   await importContact(page, 'phone-export-3.vcf');
-  const look = `${page.url().split('?')[0]}/look`;
-  let release = () => {};
-  const held = new Promise<void>((resolve) => (release = resolve));
-  await page.route('**/_next/static/**/*.js', async (route) => {
-    await held;
-    await route.continue();
-  });
-  await page.goto(look, { waitUntil: 'commit' });
+  const card = page.url().split('?')[0]!;
+  const meanwhile = async (path: string, act: () => Promise<void>) => {
+    let release = () => {};
+    const held = new Promise<void>((resolve) => (release = resolve));
+    await page.route('**/_next/static/**/*.js', async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.goto(path, { waitUntil: 'commit' });
+    await act();
+    release();
+    await page.waitForLoadState();
+    await page.unroute('**/_next/static/**/*.js');
+  };
   const ground = page.getByRole('region', { name: 'Ground of the band' });
-  // Pressed twice out of impatience.
-  await ground.getByRole('button', { name: 'Gradient' }).click();
-  await ground.getByRole('button', { name: 'Gradient' }).click();
-  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeHidden();
-  release();
-  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeVisible();
+  const to = ground.getByRole('textbox', { name: 'To, as a value' });
+  await meanwhile(`${card}/look`, async () => {
+    // Pressed twice out of impatience.
+    await ground.getByRole('button', { name: 'Gradient' }).click();
+    await ground.getByRole('button', { name: 'Gradient' }).click();
+    await page.getByRole('combobox', { name: 'What is shown' }).selectOption({ index: 2 });
+    await expect(to).toBeHidden();
+  });
+  await expect(to).toBeVisible();
+  await expect(page.locator('.look-page.night')).toBeVisible();
   await saved(page);
   // From then on a press is a press.
   await ground.getByRole('button', { name: 'Plain' }).click();
-  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeHidden();
+  await expect(to).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeVisible();
-  await page.keyboard.press('Control+z');
-  await expect(ground.getByRole('textbox', { name: 'To, as a value' })).toBeHidden();
+  await expect(to).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(to).toBeHidden();
+  await page.goto(card);
+  const tick = page.getByRole('row').getByRole('checkbox', { disabled: false }).first();
+  const was = await tick.isChecked();
+  await meanwhile(card, async () => {
+    await tick.click();
+    expect(await tick.isChecked()).toBe(was);
+  });
+  await expect(tick).toBeChecked({ checked: !was });
+  await saved(page);
 });
