@@ -63,6 +63,8 @@ export const CARD = {
     backdrop: 'What stands behind you in calls: everybody in one sees it, and recordings keep it.',
     pass: 'What the pass in your phone says, its back included: whoever you show it to can read it.',
   } satisfies Record<Channel, string>,
+  addColumns: 'Add column',
+  columnToAdd: channelWord,
   addColumn: (channel: Channel) => `Add ${channelWord(channel)} column`,
   tickAll: (channel: Channel) => `All lines on ${channelWord(channel)}`,
   foot: (lines: number, nowhere: number): string =>

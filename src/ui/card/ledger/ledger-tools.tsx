@@ -77,16 +77,18 @@ export function LedgerTools({
         ))}
       </div>
       {away.length > 0 && (
-        <span className="more-columns">
+        <span className="more-columns" role="group" aria-label={CARD.addColumns}>
+          <span aria-hidden="true">{CARD.addColumns}</span>
           {away.map((each) => (
             <button
               key={each}
               type="button"
               className="plain"
+              aria-label={CARD.addColumn(each)}
               title={CARD.columnNote[each]}
               onClick={() => onWanted(each)}
             >
-              {CARD.addColumn(each)}
+              {CARD.columnToAdd(each)}
             </button>
           ))}
         </span>
