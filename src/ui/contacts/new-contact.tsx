@@ -57,7 +57,7 @@ export function NewContact({
     void made(call(to, { json: { name: called, details } }));
   };
   return (
-    <Form className="refer-new" onSubmit={add} noValidate data-keeps-typed>
+    <Form className="refer-new" onSubmit={add} noValidate>
       <h2 className="caps">{title}</h2>
       <Form.Group controlId="refer-name">
         <Form.Label>{REFER.name}</Form.Label>

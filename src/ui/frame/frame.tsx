@@ -3,14 +3,13 @@ import type { ReactNode } from 'react';
 import { ACCOUNT, ENTRY, FRAME } from '@/core/words';
 import { GoTo } from './go-to';
 import { KeepFocus } from './keep-focus';
-import { HEARS_PRESSES } from './hears-presses';
+import { HEARS_EARLY } from './hears-early';
 import { Help } from './help';
-import { PressedBefore } from './pressed-before';
 import { Rail } from './rail';
+import { RepeatEarly } from './repeat-early';
 import type { Member } from './sections';
 import { ConfirmPassword } from '@/ui/studio/confirm-password';
 import { SignOut } from './sign-out';
-import { TypedBefore } from './typed-before';
 import { Unconfirmed } from './unconfirmed';
 
 type Props = {
@@ -30,7 +29,7 @@ type Props = {
 export function Frame({ organisation, person, member, unconfirmed, tray, nonce, children }: Props) {
   return (
     <>
-      <script nonce={nonce} dangerouslySetInnerHTML={{ __html: HEARS_PRESSES }} />
+      <script nonce={nonce} dangerouslySetInnerHTML={{ __html: HEARS_EARLY }} />
       <a className="skip" href="#content">
         {FRAME.toContent}
       </a>
@@ -61,8 +60,7 @@ export function Frame({ organisation, person, member, unconfirmed, tray, nonce, 
         </main>
       </div>
       <KeepFocus />
-      <TypedBefore />
-      <PressedBefore />
+      <RepeatEarly />
       <ConfirmPassword />
     </>
   );

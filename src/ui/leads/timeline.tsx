@@ -55,7 +55,7 @@ function NewNote({ act }: { act: Act }) {
     setWhen('');
   }
   return (
-    <Form className="lead-note" onSubmit={(event) => void keep(event)} data-keeps-typed>
+    <Form className="lead-note" onSubmit={(event) => void keep(event)}>
       <div className="choice" role="group" aria-label={LEADS.noteKind}>
         {HAND_KINDS.map((each) => (
           <button key={each} type="button" aria-pressed={kind === each} onClick={() => setKind(each)}>

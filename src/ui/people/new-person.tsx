@@ -99,7 +99,7 @@ export function NewPerson({ country, zone, self }: Props) {
   );
   return (
     <div className="new-person">
-      <Form onSubmit={(event) => void make('table', event)} noValidate data-keeps-typed>
+      <Form onSubmit={(event) => void make('table', event)} noValidate>
         {self ? (
           field('name', PEOPLE.name, 'text')
         ) : (

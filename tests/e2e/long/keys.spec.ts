@@ -197,8 +197,6 @@ test('what is pressed, ticked and chosen before the script of a page has come is
   page,
 }) => {
   await signUp(page);
-  await importContact(page, 'phone-export-3.vcf');
-  const card = page.url().split('?')[0]!;
   const meanwhile = async (path: string, act: () => Promise<void>) => {
     let release = () => {};
     const held = new Promise<void>((resolve) => (release = resolve));
@@ -212,6 +210,11 @@ test('what is pressed, ticked and chosen before the script of a page has come is
     await page.waitForLoadState();
     await page.unroute('**/_next/static/**/*.js');
   };
+  await meanwhile('/people', () =>
+    page.getByLabel('Contact file').setInputFiles('tests/fixtures/contacts/phone-export-3.vcf'),
+  );
+  await page.waitForURL('**/cards/*');
+  const card = page.url().split('?')[0]!;
   const ground = page.getByRole('region', { name: 'Ground of the band' });
   const to = ground.getByRole('textbox', { name: 'To, as a value' });
   await meanwhile(`${card}/look`, async () => {
