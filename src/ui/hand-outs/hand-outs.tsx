@@ -104,7 +104,7 @@ export function HandOuts({
           <thead>
             <tr>
               <th>{HAND_OUTS.column.placement}</th>
-              <th>{HAND_OUTS.column.leadsTo}</th>
+              <th className="leads-to">{HAND_OUTS.column.leadsTo}</th>
               <th>{HAND_OUTS.column.kind}</th>
               <th>{HAND_OUTS.proof}</th>
               <th className="num">{HAND_OUTS.column.views}</th>
@@ -118,7 +118,7 @@ export function HandOuts({
           <tbody>
             <tr>
               <td>{HAND_OUTS.shortAddress}</td>
-              <td className="mono">
+              <td className="mono leads-to">
                 {shownLink(publicUrl)}/c/{address}
               </td>
               <td>{HAND_OUTS.liveLink}</td>
@@ -201,7 +201,7 @@ function Row({
         {handOut.occasion && <span className="note"> · {handOut.occasion.name}</span>}
         {handOut.state !== 'out' && <span className="attention"> {HAND_OUTS.stateWord[handOut.state]}</span>}
       </td>
-      <td className="mono">
+      <td className="mono leads-to">
         {shownLink(publicUrl)}/h/{handOut.code}
       </td>
       <td>

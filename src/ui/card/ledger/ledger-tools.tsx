@@ -68,7 +68,7 @@ export function LedgerTools({
           </button>
         ))}
       </div>
-      {/* On a phone, where the heads of the small channels have no room. */}
+      {/* On a phone and beside a specimen, where the heads of the small channels have no room. */}
       <div className="choice on-phone" role="group" aria-label={CARD.channels}>
         {columns.map((each) => (
           <button key={each} type="button" aria-pressed={each === channel} onClick={() => onChannel(each)}>

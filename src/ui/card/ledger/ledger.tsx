@@ -30,7 +30,7 @@ import {
 import type { Look } from '@/core/look';
 import { CARD } from '@/core/words';
 import { shownValue, type DetailKind, type PersonRecord } from '@/core/record';
-import { useNarrow } from '@/ui/studio/use-narrow';
+import { useRoom } from '@/ui/studio/use-room';
 import { useStable } from '@/ui/studio/use-stable';
 import { AddLine } from './add-line';
 import type { CardOnTable, Typing } from '@/ui/card/card-on-table';
@@ -67,6 +67,10 @@ type Props = {
   onSettle: (clash: Edit, mine: boolean) => void;
 };
 
+/** What lines, their words and their handles need beside ticks, and the column of a channel, in CSS pixels. */
+const ROOM_FOR_WORDS = 330;
+const ROOM_FOR_TICKS = 53;
+
 const NO_CLASHES: readonly Edit[] = [];
 /** What a grip says to those who do not drag. */
 const GRIP = { screenReaderInstructions: { draggable: CARD.gripKeys } };
@@ -74,7 +78,8 @@ const GRIP = { screenReaderInstructions: { draggable: CARD.gripKeys } };
 /** The ledger: lines down, channels across; a tick says that this line goes out on that channel. */
 export const Ledger = memo(function Ledger(props: Props) {
   const { card, record, lines, country, channel, costs } = props;
-  const narrow = useNarrow();
+  const whole = useRef<HTMLDivElement>(null);
+  const narrow = !useRoom(whole, ROOM_FOR_WORDS + card.channels.length * ROOM_FOR_TICKS);
   // A phone has room for two columns: page and contact file, or page and the small channel that is looked at.
   const columns = useMemo(
     () =>
@@ -168,7 +173,7 @@ export const Ledger = memo(function Ledger(props: Props) {
       onDragEnd={dragged}
       accessibility={GRIP}
     >
-      <div className="ledger">
+      <div className="ledger" data-narrow={narrow || undefined} ref={whole}>
         <LedgerTools
           filter={filter}
           onFilter={setFilter}
