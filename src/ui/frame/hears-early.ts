@@ -1,5 +1,5 @@
 /**
- * Stands at a document's head: keeps what is pressed, ticked, chosen and typed before the script of the page has come. Only what does
+ * Stands before everything else in a document: keeps what is pressed, ticked, chosen and typed before the script of the page has come. Only what does
  * nothing without it: what sends a form or leads elsewhere goes its own way. Pressed twice out of impatience is pressed once. A tick shows
  * when it is done, or it would say something else than the card meanwhile. What browsers put back themselves after a reload is no event,
  * and is not kept.
@@ -17,7 +17,8 @@ export const HEARS_EARLY = `(() => {
     event.stopImmediatePropagation();
     if (event.type === 'click' && at.matches('input')) event.preventDefault();
     early.delete(at);
-    early.set(at, { at, type: event.type, value: at.value });
+    // While a press is heard, a box already says what is wanted of it.
+    early.set(at, { at, type: event.type, value: at.value, checked: at.checked });
   };
   for (const type in kinds) addEventListener(type, hear, true);
   window.heardEarly = () => {

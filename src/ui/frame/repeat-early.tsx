@@ -2,7 +2,8 @@
 import { useEffect } from 'react';
 
 type Early =
-  | { type: 'click'; at: HTMLElement }
+  | { type: 'click'; at: HTMLButtonElement; checked?: undefined }
+  | { type: 'click'; at: HTMLInputElement; checked: boolean }
   | { type: 'change'; at: HTMLSelectElement | HTMLInputElement; value: string }
   | { type: 'input'; at: HTMLInputElement | HTMLTextAreaElement; value: string };
 
@@ -15,7 +16,11 @@ declare global {
 
 function repeat(early: Early) {
   const { at, type } = early;
-  if (type === 'click') return at.click();
+  if (type === 'click') {
+    // What this browser kept may have come back since: a box that says what was wanted stays, or it would be turned round.
+    if (early.checked === undefined || early.at.checked !== early.checked) at.click();
+    return;
+  }
   if (type === 'input') {
     // Only what differs from the copy of its value that React keeps on the element is heard as a change; the prototype's way goes past it.
     const prototype = at instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype;
