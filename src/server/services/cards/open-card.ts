@@ -13,12 +13,14 @@ import { planOf } from '@/server/db/cards/plans';
 import { countWild } from '@/server/db/wild/wild';
 import { inTenant, type Tx } from '@/server/db/pool';
 import { record } from '@/server/db/cards/records';
+import { picturesBy } from '@/server/db/media/pictures';
 import { publicUrlOf } from '@/server/env';
+import { files } from '@/server/files';
 import type { Actor } from '@/server/services/accounts/actor';
 import { authorise, authoriseFor } from '@/server/services/accounts/authorise';
 import { houseOf } from '@/server/services/house/house-style';
 import { filePicture } from '@/server/services/publishing/contact-context';
-import { pictureForFile, unlessUnavailable, type Later } from '@/server/services/media/pictures';
+import { unlessUnavailable, type Later } from '@/server/services/media/pictures';
 import { freeAddress } from '@/server/services/publishing/free-address';
 import { shownPlan } from '@/server/services/publishing/plans';
 
@@ -149,11 +151,11 @@ async function picturesOn(
 ): Promise<Later<OpenedCard['pictures']>> {
   const own = details.flatMap((detail) => ('picture' in detail ? [detail.picture] : []));
   const hashes = [...own, house?.logos.onLight?.hash, house?.logos.onDark?.hash].filter((hash) => hash !== undefined);
-  const named = await Promise.all(
-    [...new Set(hashes)].map(async (hash) => ({ hash, read: await pictureForFile(tx, hash) })),
-  );
+  const rows = await picturesBy(tx, [...new Set(hashes)]);
   return async () => {
-    const found = await Promise.all(named.map(async ({ hash, read }) => ({ hash, bytes: await read() })));
+    const found = await Promise.all(
+      rows.map(async ({ hash, file_hash }) => ({ hash, bytes: await files().get(file_hash) })),
+    );
     return found.flatMap(({ hash, bytes }) => (bytes ? [{ hash, ...filePicture(bytes) }] : []));
   };
 }

@@ -123,12 +123,6 @@ async function atFileSize(
   return async () => ({ photo: await bytes(photo), logo: await bytes(logo) });
 }
 
-/** A picture at the size that a contact file carries; null where it is gone. */
-export async function pictureForFile(tx: Tx, hash: string): Promise<Later<Buffer | null>> {
-  const row = await picture(tx, hash);
-  return async () => (row ? files().get(row.file_hash) : null);
-}
-
 /** The pictures among details at the size that a contact file carries. */
 export const picturesForFile = (tx: Tx, details: Detail[]): Promise<Later<FilePictures>> =>
   atFileSize(findIn(tx), (kind) => {
