@@ -11,6 +11,7 @@ export { CODES } from './hand-outs/codes';
 export { DELETION } from './company/deletion';
 export { ENTRY } from './people/entry';
 export { FRAME } from './studio/frame';
+export { GIVEN } from './card/given';
 export { HAND_OUTS } from './hand-outs/hand-outs';
 export { HAND_OVER } from './hand-outs/hand-over';
 export { HELP } from './studio/help';

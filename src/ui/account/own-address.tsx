@@ -6,6 +6,7 @@ import type { Problem } from '@/core/errors';
 import { ACCOUNT, ENTRY } from '@/core/words';
 import { call } from '@/ui/studio/call';
 import { invalid, ProblemNote } from '@/ui/studio/problem-note';
+import { AskAgain } from './ask-again';
 
 export type OwnEmail = { email: string; confirmed: boolean; open: boolean };
 
@@ -47,29 +48,6 @@ export function OwnAddress({ email, confirmed, open }: OwnEmail) {
           </p>
         </Form>
       )}
-    </>
-  );
-}
-
-/** Has the letter sent once more by which an address is confirmed. */
-export function AskAgain() {
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const [sent, setSent] = useState(false);
-  async function again() {
-    const answer = await call('/api/address/again', { method: 'POST' });
-    setProblem(answer.ok ? null : answer.problem);
-    setSent(answer.ok);
-  }
-  return (
-    <>
-      {sent ? (
-        <span role="status">{ACCOUNT.sentAgain}</span>
-      ) : (
-        <button type="button" className="btn btn-quiet btn-sm" onClick={() => void again()}>
-          {ACCOUNT.sendAgain}
-        </button>
-      )}
-      <ProblemNote problem={problem} />
     </>
   );
 }

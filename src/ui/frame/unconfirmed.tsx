@@ -1,5 +1,5 @@
 import { FRAME } from '@/core/words';
-import { AskAgain } from '@/ui/account/own-address';
+import { AskAgain } from '@/ui/account/ask-again';
 
 /** A line above every screen while the address of an account waits to be confirmed; nothing else waits for it but mail to others. */
 export function Unconfirmed({ email }: { email: string }) {

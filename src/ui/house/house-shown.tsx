@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
-import { HOUSE, LOOK } from '@/core/words';
+import { GIVEN } from '@/core/words';
 import { shownValue } from '@/core/record';
 import { Section } from '@/ui/look/look-fields';
 
@@ -26,7 +26,7 @@ export function HouseShown({ house, look, onLook }: { house: HouseStyle; look: L
         />
         {reason !== undefined && (
           <small className="lock">
-            {LOOK.locked}: {reason}
+            {GIVEN.locked}: {reason}
           </small>
         )}
       </li>
@@ -34,7 +34,7 @@ export function HouseShown({ house, look, onLook }: { house: HouseStyle; look: L
   };
   if (house.lines.length + house.blocks.length === 0) return null;
   return (
-    <Section title={HOUSE.inLedger}>
+    <Section title={GIVEN.house}>
       <ul className="house-shown">
         {house.lines.map(({ id, label, detail }) =>
           entry('lines', id, [label, shownValue(detail)].filter(Boolean).join(': ')),

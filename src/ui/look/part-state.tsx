@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import type { HouseStyle } from '@/core/house';
 import type { Look, LookPart } from '@/core/look';
-import { LOOK } from '@/core/words';
+import { GIVEN, LOOK } from '@/core/words';
 
 /** Whether a part of a card's look is the house style's: locked with its reason, followed by choice, or given up by override. */
 export function PartState({
@@ -30,7 +30,7 @@ export function PartState({
         ) : (
           <span className="lock">
             <span aria-hidden="true">⌂ </span>
-            {LOOK.locked}: {reason}
+            {GIVEN.locked}: {reason}
           </span>
         )}
         {mayOverride && (

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { COPIES, FRAME, HOUSE, RECORD } from '@/core/words';
+import { COPIES, FRAME, GIVEN, RECORD } from '@/core/words';
 import { defaultLabel, nationalForm, readDetail, shownValue, type Detail } from '@/core/record';
 import { EditableCell } from '@/ui/card/ledger/editable-cell';
 import type { OutThere } from '@/core/shown';
@@ -145,7 +145,7 @@ export function DetailRow({
         <tr className="editor">
           <td colSpan={4}>
             {closed ? (
-              <p className="note">{HOUSE.owned.closed(closed)}</p>
+              <p className="note">{GIVEN.closed(closed)}</p>
             ) : (
               <DetailEditor detail={detail} onChange={onChange} onClose={onOpen} />
             )}

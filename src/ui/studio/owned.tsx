@@ -1,7 +1,7 @@
 'use client';
 import { createContext, useContext } from 'react';
 import { ownedAs, type Owned } from '@/core/house';
-import { HOUSE } from '@/core/words';
+import { GIVEN } from '@/core/words';
 import type { Detail } from '@/core/record';
 
 const OwnedContext = createContext<Owned>({});
@@ -24,7 +24,7 @@ export function ClosedCell(props: { row: number; column: number; value: string; 
         tabIndex={-1}
         data-row={row}
         data-column={column}
-        aria-label={`${name}: ${value}. ${HOUSE.owned.closed(reason)}`}
+        aria-label={`${name}: ${value}. ${GIVEN.closed(reason)}`}
       >
         {value}
         <svg width="11" height="12" viewBox="0 0 13 14" aria-hidden="true">
@@ -32,7 +32,7 @@ export function ClosedCell(props: { row: number; column: number; value: string; 
           <path d="M3.5 6V4a3 3 0 0 1 6 0v2" />
         </svg>
       </summary>
-      <small>{HOUSE.owned.closed(reason)}</small>
+      <small>{GIVEN.closed(reason)}</small>
     </details>
   );
 }

@@ -143,7 +143,6 @@ export const LOOK = {
   fits: 'Everything has its room.',
   linkNote: 'Tells who it is and no number: whoever is sent the link keeps its picture.',
   follow: 'From the house style',
-  locked: 'Kept by the house style',
   override: 'Give this card its own',
   overridden: 'This card has its own, against the house style.',
   giveBack: 'Back to the house style',
@@ -190,7 +189,6 @@ export const HOUSE = {
     holder: 'Holder',
     reason: (kind: string) => `Reason that holders read for the ${kind}`,
     usual: 'Comes from the sheet of staff; ask your administrator.',
-    closed: (reason: string) => `Belongs to the organisation: ${reason}`,
     ticks: 'Ticks of the organisation’s lines',
     order: 'Order of the organisation’s lines',
     kinds: {
@@ -285,6 +283,4 @@ export const HOUSE = {
   somebody: 'somebody who has left',
   theirs: 'Load theirs',
   lineProblem: 'This value cannot be read as what it is said to be.',
-  inLedger: 'From the house style',
-  officeInLedger: 'From the office',
 };

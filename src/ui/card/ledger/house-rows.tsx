@@ -3,7 +3,7 @@ import Link from 'next/link';
 import type { Channel } from '@/core/card';
 import { dressedLines, isOfficeLine, type HouseStyle } from '@/core/house';
 import type { Look } from '@/core/look';
-import { CARD, HOUSE, LOOK } from '@/core/words';
+import { CARD, GIVEN } from '@/core/words';
 import { defaultLabel, shownValue } from '@/core/record';
 import { LockMark } from './marks';
 
@@ -28,7 +28,7 @@ export function HouseRows({
   return (
     <tbody className="house-rows">
       {dressedLines(look, house).map((line, at) => {
-        const from = isOfficeLine(line.id) ? HOUSE.officeInLedger : HOUSE.inLedger;
+        const from = isOfficeLine(line.id) ? GIVEN.office : GIVEN.house;
         const on = (each: Channel) => (each === 'page' ? line.page : each === 'file' ? line.file : false);
         return (
           <tr key={line.id} className="line">
@@ -44,7 +44,7 @@ export function HouseRows({
                     {from}
                   </Link>
                 ) : (
-                  `${LOOK.locked}: ${reason}`
+                  `${GIVEN.locked}: ${reason}`
                 )}
               </small>
             </td>
