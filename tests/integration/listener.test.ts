@@ -12,6 +12,7 @@ let server: Server;
 let silent: string[] = [];
 let waits = false;
 let ends = false;
+let begin = () => {};
 beforeAll(
   () =>
     new Promise<void>((resolve) => {
@@ -21,6 +22,7 @@ beforeAll(
           response.end('studio');
         },
         () => (ends ? 'ending' : waits ? 'waiting' : silent.length > 0 ? silent : 'ready'),
+        new Promise((begun) => (begin = begun)),
       ).listen(0, '127.0.0.1', resolve);
     }),
 );
@@ -120,6 +122,26 @@ test('before its database is there it lives, is not ready, and nobody gets furth
     });
   expect(reached).toHaveLength(before);
   waits = false;
+});
+
+test('whoever asks while it begins is held and then answered; whoever left meanwhile reaches nothing, and no crowd is held', async () => {
+  waits = true;
+  const before = reached.length;
+  const { port } = server.address() as AddressInfo;
+  const left = request({ port, path: '/left', headers: { Host: 'studio.example' } }).on('error', () => undefined);
+  left.end();
+  const crowd = Array.from({ length: 520 }, () => ask('/sign-in', 'studio.example'));
+  // Of a crowd those beyond what is held hear at once that it is not there yet.
+  expect((await Promise.race(crowd)).status).toBe(503);
+  left.destroy();
+  await ask('/healthz', 'studio.example');
+  waits = false;
+  begin();
+  const letIn = (await Promise.all(crowd)).filter(({ status }) => status === 200).length;
+  expect(letIn).toBeGreaterThan(100);
+  expect(letIn).toBeLessThanOrEqual(500);
+  expect(reached.slice(before)).not.toContain('/left');
+  expect(await ask('/sign-in', 'studio.example')).toMatchObject({ status: 200, text: 'studio' });
 });
 
 test('while it ends it says so and still answers, on connections that it then lets go', async () => {

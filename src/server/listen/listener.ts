@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { setTimeout } from 'node:timers/promises';
 import { answerFont, answerRecipient, isPublicPath, longestBody, type RecipientAnswer } from '@/recipient';
 import { CHECK_HEADER, developing, isCheckToken, placeOf, securedUrl, settings, type Arrived } from '@/server/env';
 import { systemClock } from '@/server/clock';
@@ -15,6 +16,11 @@ import { metrics } from '@/server/metrics';
 /** What `/readyz` tells besides the database, which `waiting` waits for to begin with: names are those of processes that give no heartbeat. */
 export type ListenerState = 'waiting' | 'starting' | 'ready' | 'ending' | string[];
 
+/** A process that was started again knows within tenths of a second whether its database answers: whoever asks meanwhile is held so long, */
+const HELD_MS = 1_000;
+/** so many at most. */
+const HELD = 500;
+
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;
 
 /** Header by which the listener tells the studio the client's address; whatever a client sends under it is overwritten. */
@@ -23,11 +29,16 @@ const ADDRESS_HEADER = 'x-heathland-address';
 /**
  * The one process that listens: recipients' addresses, fonts and health are answered here without the framework, everything
  * else by the studio. `state` is asked by `/readyz`, so that a load balancer looks elsewhere until the studio
- * answers as well, and while this process ends.
+ * answers as well, and while this process ends; `begun` is told when it waits no more.
  */
-export function createListener(studio: Handler, state: () => ListenerState): Server {
+export function createListener(
+  studio: Handler,
+  state: () => ListenerState,
+  begun: Promise<void> = Promise.resolve(),
+): Server {
   const { TRUSTED_PROXIES } = settings();
   const gate = createGate();
+  const hold = createHold(begun);
   const server = createServer((request, response) => {
     const target = targetOf(request.method, request.url);
     if (!target.ok) {
@@ -41,7 +52,7 @@ export function createListener(studio: Handler, state: () => ListenerState): Ser
       String(request.headers['x-forwarded-for'] ?? ''),
       TRUSTED_PROXIES,
     );
-    route(request, response, address, { studio, state, gate }).catch((error: unknown) => {
+    route(request, response, address, { studio, state, gate, hold }).catch((error: unknown) => {
       log.fault(error, { id: request.headers[REQUEST_ID], path: pathForLog(request.url ?? '/') }, 'answer failed');
       if (!response.headersSent) response.writeHead(500, { 'Content-Type': 'text/plain; charset=utf-8' });
       response.end('Something failed here. Try again.');
@@ -57,11 +68,29 @@ const REFUSED = {
   414: 'This address is too long.',
 } as const;
 
+/** Waits until a process has begun, a moment at most and not with everybody. */
+function createHold(begun: Promise<void>): () => Promise<void> {
+  let held = 0;
+  return async () => {
+    if (held >= HELD) return;
+    held += 1;
+    await Promise.race([begun, setTimeout(HELD_MS)]);
+    held -= 1;
+  };
+}
+
+type Doors = {
+  studio: Handler;
+  state: () => ListenerState;
+  gate: ReturnType<typeof createGate>;
+  hold: ReturnType<typeof createHold>;
+};
+
 async function route(
   request: IncomingMessage,
   response: ServerResponse,
   address: string,
-  { studio, state, gate }: { studio: Handler; state: () => ListenerState; gate: ReturnType<typeof createGate> },
+  { studio, state, gate, hold }: Doors,
 ): Promise<void> {
   const url = request.url ?? '/';
   if (url === '/healthz') return plain(response, 200, arrivedAt(request) ?? 'ok');
@@ -70,8 +99,13 @@ async function route(
   if (now === 'ending') response.setHeader('Connection', 'close');
   if (url === '/readyz') return answerReady(response, now);
   if (now === 'waiting') {
-    response.setHeader('Retry-After', '2');
-    return plain(response, 503, NO_DATABASE);
+    await hold();
+    // Whoever turned away meanwhile has seen nothing.
+    if (response.destroyed) return;
+    if (state() === 'waiting') {
+      response.setHeader('Retry-After', '2');
+      return plain(response, 503, NO_DATABASE);
+    }
   }
   const host = request.headers.host ?? '';
   const place = placeOf(host);

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { givenSettings, release, settings, usePrograms } from '@/server/env';
-import { closeDb } from '@/server/db/pool';
+import { answersNow, closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/response/events';
 import { isUnavailable } from '@/server/db/jobs/failures';
 import { CannotStart } from '@/server/db/schema/cannot-start';
@@ -64,10 +64,13 @@ async function main() {
   let state: ListenerState = 'waiting';
   const begun: { work?: Awaited<ReturnType<typeof beginWork>> } = {};
   const silent = () => begun.work?.silent() ?? [];
+  let hasBegun = () => {};
+  const beginning = new Promise<void>((resolve) => (hasBegun = resolve));
   // It listens before the database is there, so that whoever looks after it hears what it waits for.
   const server = createListener(
     (request, response) => begun.work?.studio.handle(request, response),
     () => (state === 'ready' && silent().length > 0 ? silent() : state),
+    beginning,
   );
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(PORT, HOST, resolve));
   log.info({ port: (server.address() as { port: number }).port }, 'listening');
@@ -88,6 +91,8 @@ async function main() {
   };
   for (const sign of ['SIGTERM', 'SIGINT', 'disconnect']) process.once(sign, () => void end());
 
+  // A process that is started again has its connection by the time that the database is known to be current.
+  void answersNow().catch(() => undefined);
   await migrateWhenThere();
   await findCardHosts();
   const { studio } = (begun.work = await beginWork(server, {
@@ -98,6 +103,7 @@ async function main() {
   }));
   // Recipients first: they are answered while the studio is still starting.
   if (state === 'waiting') state = 'starting';
+  hasBegun();
   await studio.ready;
   if (state !== 'starting') return;
   state = 'ready';
