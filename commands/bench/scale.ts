@@ -15,6 +15,8 @@ const TIMES = 20;
 /** A server that runs has answered before. */
 const WARM = 5;
 const KEPT_WITHIN_MS = 180_000;
+const DELAY = 'nodejs_eventloop_lag_max_seconds';
+const WORKED = 'process_cpu_seconds_total';
 const SEARCHES = [
   'hilde kelmarsh',
   'fellbarrow 42',
@@ -30,9 +32,10 @@ const SEARCHES = [
 const contactOf = (at: number): string =>
   `BEGIN:VCARD\r\nVERSION:3.0\r\nN:Varrow;Ilse ${at};;;\r\nFN:Ilse ${at} Varrow\r\nTEL;TYPE=CELL:+447700900${200 + at}\r\nEMAIL:ilse${at}@varrow.example\r\nUID:scale-${at}\r\nEND:VCARD\r\n`;
 
+const metricsAt = async (port: number): Promise<string> => (await fetch(`http://127.0.0.1:${port}/metrics`)).text();
+
 /** What a metric says of each of our processes. */
-async function metricOf(port: number, name: string): Promise<Map<string, number>> {
-  const text = await (await fetch(`http://127.0.0.1:${port}/metrics`)).text();
+function metricOf(text: string, name: string): Map<string, number> {
   return new Map(
     [...text.matchAll(new RegExp(`^${name}\\{[^}]*process="(\\w+)"[^}]*\\} (\\S+)$`, 'gm'))].map((match) => [
       match[1]!,
@@ -87,17 +90,24 @@ export async function measureScale(environment: Record<string, string>): Promise
     await repeated(WARM, (at) =>
       timed(address, imports, '/api/records/import', { method: 'POST', body: contactOf(900 + at) }),
     );
-    const lag = async () => metricOf(metricsPort, 'nodejs_eventloop_lag_max_seconds');
-    if ((await lag()).size < 3) throw new Error('a process tells no metrics');
     // This process only asks and waits: what stops it stops the machine.
     const machine = monitorEventLoopDelay({ resolution: 10 });
     machine.enable();
-    /** The longest block of each process while something was measured; being asked makes it begin anew. */
-    const blocks = new Map<string, Map<string, number>>();
+    /** The longest delay of each process while something was measured; being asked makes it begin anew. */
+    const delays = new Map<string, Map<string, number>>();
+    /** A process that worked for less than its delay was not blocked but waited for a processor: others come before the jobs (`nice`). */
+    const blocks: number[] = [];
     const during = async <T>(what: string, work: () => Promise<T>): Promise<T> => {
-      const made = await work();
-      blocks.set(what, (await lag()).set('bench', machine.max / 1e9));
+      const before = metricOf(await metricsAt(metricsPort), WORKED);
+      if (before.size < 3) throw new Error('a process tells no metrics');
       machine.reset();
+      const made = await work();
+      const after = await metricsAt(metricsPort);
+      const worked = metricOf(after, WORKED);
+      const delay = metricOf(after, DELAY);
+      for (const [name, seconds] of delay)
+        blocks.push(Math.min(seconds, (worked.get(name) ?? Infinity) - (before.get(name) ?? 0)));
+      delays.set(what, delay.set('bench', machine.max / 1e9));
       return made;
     };
 
@@ -115,7 +125,7 @@ export async function measureScale(environment: Record<string, string>): Promise
     );
     const reports = await during('reports', () => repeated(TIMES, () => timed(address, big, '/response?days=90')));
     const erased = await eraseTimes(url);
-    const resident = await metricOf(metricsPort, 'process_resident_memory_bytes');
+    const resident = metricOf(await metricsAt(metricsPort), 'process_resident_memory_bytes');
     const most = (each: Map<string, number>, but = '') =>
       Math.max(...[...each].filter(([name]) => name !== but).map(([, value]) => value));
     const told = (each: Map<string, number>, by: number, unit: string) =>
@@ -148,10 +158,10 @@ export async function measureScale(environment: Record<string, string>): Promise
       ),
       {
         name: 'longest block of a thread',
-        value: Math.max(...[...blocks.values()].map((each) => most(each, 'bench'))) * 1_000,
+        value: Math.max(...blocks) * 1_000,
         unit: 'ms',
         must: { atMost: 50 },
-        beside: `delay of the event loops, of the bench’s too, which only waits: ${[...blocks].map(([what, each]) => `${what} ${told(each, 1_000, 'ms')}`).join('; ')}`,
+        beside: `of a delay no more than the process worked in that time; delay of the event loops, of the bench’s too, which only waits: ${[...delays].map(([what, each]) => `${what} ${told(each, 1_000, 'ms')}`).join('; ')}`,
       },
       {
         name: 'resident memory of listener or studio, the larger',
