@@ -32,6 +32,8 @@ async function signedIn(page: Page, which: number) {
 
 const keep = async (page: Page, name: string) => {
   await page.evaluate(() => document.fonts.ready);
+  // What was pressed to get here lies no longer under the pointer.
+  await page.mouse.move(0, 0);
   await page.waitForTimeout(700);
   await page.screenshot({ path: path.join(ROOT, 'docs/screenshots', `${name}.png`) });
 };

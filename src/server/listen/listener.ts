@@ -16,9 +16,9 @@ import { metrics } from '@/server/metrics';
 /** What `/readyz` tells besides the database, which `waiting` waits for to begin with: names are those of processes that give no heartbeat. */
 export type ListenerState = 'waiting' | 'starting' | 'ready' | 'ending' | string[];
 
-/** A process that was started again knows within tenths of a second whether its database answers: whoever asks meanwhile is held so long, */
+/** A process that was started again knows within tenths of a second whether its database answers. Whoever asks meanwhile waits so long at most. */
 const HELD_MS = 1_000;
-/** so many at most. */
+/** So many wait at once; the others are refused. */
 const HELD = 500;
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => void;

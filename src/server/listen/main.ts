@@ -4,7 +4,7 @@ import path from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { givenSettings, release, settings, usePrograms } from '@/server/env';
-import { answersNow, closeDb } from '@/server/db/pool';
+import { closeDb } from '@/server/db/pool';
 import { closeEventWriters } from '@/server/db/response/events';
 import { isUnavailable } from '@/server/db/jobs/failures';
 import { CannotStart } from '@/server/db/schema/cannot-start';
@@ -91,8 +91,6 @@ async function main() {
   };
   for (const sign of ['SIGTERM', 'SIGINT', 'disconnect']) process.once(sign, () => void end());
 
-  // A process that is started again has its connection by the time that the database is known to be current.
-  void answersNow().catch(() => undefined);
   await migrateWhenThere();
   await findCardHosts();
   const { studio } = (begun.work = await beginWork(server, {

@@ -10,7 +10,7 @@ const SECTIONS: { href: string; word: string; letter: string; also: string[]; ac
     href: '/people',
     word: FRAME.section.people,
     letter: 'p',
-    also: ['/cards/', '/imports/', '/refer', '/copies', '/privacy', '/tags'],
+    also: ['/cards/', '/imports/', '/refer', '/copies', '/privacy', '/tags', '/roster'],
     action: 'record.read',
   },
   { href: HAND_OVER, word: FRAME.section.handOver, letter: 'h', also: [], action: 'hand-out.make' },
